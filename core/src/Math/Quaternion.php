@@ -1,0 +1,115 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Math;
+
+/**
+ * Rotations as unit quaternions [x, y, z, w].
+ *
+ * @phpstan-type Q array{float, float, float, float}
+ */
+final class Quaternion
+{
+    public const IDENTITY = [0.0, 0.0, 0.0, 1.0];
+
+    /**
+     * Turns about the fixed axes x, then y, then z, in degrees.
+     *
+     * @return Q
+     */
+    public static function fromDegrees(float $x, float $y, float $z): array
+    {
+        return self::multiply(
+            self::aboutAxis([0.0, 0.0, 1.0], deg2rad($z)),
+            self::multiply(self::aboutAxis([0.0, 1.0, 0.0], deg2rad($y)), self::aboutAxis([1.0, 0.0, 0.0], deg2rad($x))),
+        );
+    }
+
+    /**
+     * @param array{float, float, float} $axis unit
+     *
+     * @return Q
+     */
+    public static function aboutAxis(array $axis, float $radians): array
+    {
+        $s = sin(0.5 * $radians);
+
+        return [$axis[0] * $s, $axis[1] * $s, $axis[2] * $s, cos(0.5 * $radians)];
+    }
+
+    /**
+     * First $b, then $a.
+     *
+     * @param Q $a
+     * @param Q $b
+     *
+     * @return Q
+     */
+    public static function multiply(array $a, array $b): array
+    {
+        return [
+            $a[3] * $b[0] + $a[0] * $b[3] + $a[1] * $b[2] - $a[2] * $b[1],
+            $a[3] * $b[1] - $a[0] * $b[2] + $a[1] * $b[3] + $a[2] * $b[0],
+            $a[3] * $b[2] + $a[0] * $b[1] - $a[1] * $b[0] + $a[2] * $b[3],
+            $a[3] * $b[3] - $a[0] * $b[0] - $a[1] * $b[1] - $a[2] * $b[2],
+        ];
+    }
+
+    /**
+     * @param Q $q
+     *
+     * @return Q
+     */
+    public static function conjugate(array $q): array
+    {
+        return [-$q[0], -$q[1], -$q[2], $q[3]];
+    }
+
+    /**
+     * @param Q $q
+     * @param array{float, float, float} $v
+     *
+     * @return array{float, float, float}
+     */
+    public static function rotate(array $q, array $v): array
+    {
+        $tx = 2.0 * ($q[1] * $v[2] - $q[2] * $v[1]);
+        $ty = 2.0 * ($q[2] * $v[0] - $q[0] * $v[2]);
+        $tz = 2.0 * ($q[0] * $v[1] - $q[1] * $v[0]);
+
+        return [
+            $v[0] + $q[3] * $tx + $q[1] * $tz - $q[2] * $ty,
+            $v[1] + $q[3] * $ty + $q[2] * $tx - $q[0] * $tz,
+            $v[2] + $q[3] * $tz + $q[0] * $ty - $q[1] * $tx,
+        ];
+    }
+
+    /**
+     * @param Q $q
+     *
+     * @return array{float, float, float, float, float, float, float, float, float} row by row
+     */
+    public static function matrix(array $q): array
+    {
+        [$x, $y, $z, $w] = $q;
+
+        return [
+            1.0 - 2.0 * ($y * $y + $z * $z), 2.0 * ($x * $y - $w * $z), 2.0 * ($x * $z + $w * $y),
+            2.0 * ($x * $y + $w * $z), 1.0 - 2.0 * ($x * $x + $z * $z), 2.0 * ($y * $z - $w * $x),
+            2.0 * ($x * $z - $w * $y), 2.0 * ($y * $z + $w * $x), 1.0 - 2.0 * ($x * $x + $y * $y),
+        ];
+    }
+
+    /**
+     * @param Q $q
+     *
+     * @return Q
+     */
+    public static function normalized(array $q): array
+    {
+        $s = 1.0 / sqrt($q[0] * $q[0] + $q[1] * $q[1] + $q[2] * $q[2] + $q[3] * $q[3]);
+
+        return [$q[0] * $s, $q[1] * $s, $q[2] * $s, $q[3] * $s];
+    }
+}

@@ -1,0 +1,112 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Mesh;
+
+use YardBreak\Core\Math\Quaternion;
+
+/**
+ * Triangles over shared vertices, in metres. Looks, normals and texture coordinates belong to the corners of triangles, so
+ * a crease or a seam needs no doubled vertex and the mesh stays watertight.
+ */
+final readonly class TriangleMesh
+{
+    public const LOOK_OUTER = 0;
+    public const LOOK_INNER = 1;
+
+    /**
+     * @param array<int, float> $x vertices
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param array<int, int> $triangles three vertex numbers a triangle, counter-clockwise from outside
+     * @param array<int, float>|null $normals nine numbers a triangle: the unit normal at each corner
+     * @param array<int, float>|null $uvs six numbers a triangle: texture coordinates at each corner
+     * @param array<int, int>|null $looks one of LOOK_* a triangle; null: all outer
+     */
+    public function __construct(
+        public array $x,
+        public array $y,
+        public array $z,
+        public array $triangles,
+        public ?array $normals = null,
+        public ?array $uvs = null,
+        public ?array $looks = null,
+    ) {
+    }
+
+    public function vertexCount(): int
+    {
+        return count($this->x);
+    }
+
+    public function triangleCount(): int
+    {
+        return intdiv(count($this->triangles), 3);
+    }
+
+    public function isEmpty(): bool
+    {
+        return $this->triangles === [];
+    }
+
+    /** @return array{array{float, float, float}, array{float, float, float}} lowest and highest corner; zeros if empty */
+    public function bounds(): array
+    {
+        if ($this->x === [] || $this->y === [] || $this->z === []) {
+            return [[0.0, 0.0, 0.0], [0.0, 0.0, 0.0]];
+        }
+
+        return [
+            [min($this->x), min($this->y), min($this->z)],
+            [max($this->x), max($this->y), max($this->z)],
+        ];
+    }
+
+    /** The bounds' largest side. */
+    public function size(): float
+    {
+        [$low, $high] = $this->bounds();
+
+        return max($high[0] - $low[0], $high[1] - $low[1], $high[2] - $low[2]);
+    }
+
+    /**
+     * Scaled, then turned, then moved.
+     *
+     * @param array{float, float, float} $move
+     * @param array{float, float, float, float} $turn quaternion x, y, z, w
+     */
+    public function transformed(float $scale, array $turn, array $move): self
+    {
+        $m = Quaternion::matrix($turn);
+        $x = $this->x;
+        $y = $this->y;
+        $z = $this->z;
+        foreach ($x as $i => $px) {
+            $px *= $scale;
+            $py = $y[$i] * $scale;
+            $pz = $z[$i] * $scale;
+            $x[$i] = $m[0] * $px + $m[1] * $py + $m[2] * $pz + $move[0];
+            $y[$i] = $m[3] * $px + $m[4] * $py + $m[5] * $pz + $move[1];
+            $z[$i] = $m[6] * $px + $m[7] * $py + $m[8] * $pz + $move[2];
+        }
+        $normals = $this->normals;
+        if ($normals !== null) {
+            for ($k = 0, $end = count($normals); $k < $end; $k += 3) {
+                [$nx, $ny, $nz] = [$normals[$k], $normals[$k + 1], $normals[$k + 2]];
+                $normals[$k] = $m[0] * $nx + $m[1] * $ny + $m[2] * $nz;
+                $normals[$k + 1] = $m[3] * $nx + $m[4] * $ny + $m[5] * $nz;
+                $normals[$k + 2] = $m[6] * $nx + $m[7] * $ny + $m[8] * $nz;
+            }
+        }
+
+        return new self($x, $y, $z, $this->triangles, $normals, $this->uvs, $this->looks);
+    }
+
+    /** @param array<int, float> $normals */
+    public function withNormals(array $normals): self
+    {
+        return new self($this->x, $this->y, $this->z, $this->triangles, $normals, $this->uvs, $this->looks);
+    }
+}
