@@ -1,0 +1,101 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion\Rigid;
+
+/**
+ * What is remembered of two shapes that are near each other: where they were when last looked at, and up to four contact
+ * points with the impulses that held them apart (for the warm start). Shape b is -1 for the floor. The normal points from
+ * a to b. Untyped number properties on purpose: they are read in hot loops.
+ */
+final class ContactPair
+{
+    /** @var int step in which the broad phase last saw the pair */
+    public int $seen = 0;
+
+    public bool $touched = false;
+
+    /** @var float|null overlap the pair may keep: siblings start inside each other's hulls and only ever come apart */
+    public ?float $allowed = null;
+
+    /** @var int kind of the last best axis: 0 none, 1 face of a, 2 face of b, 3 edges */
+    public int $axisKind = 0;
+
+    public int $axisA = 0;
+
+    public int $axisB = 0;
+
+    /** @var list<float> place of b seen from a when the points were made: rotation row by row, then translation */
+    public array $pose = [];
+
+    /** @var array{float, float, float} normal in a's axes */
+    public array $normal = [0.0, 1.0, 0.0];
+
+    /** @var int number of contact points */
+    public int $count = 0;
+
+    /** @var array<int, float> three numbers a point: place on a, in a's axes from its centre */
+    public array $onA = [];
+
+    /** @var array<int, float> three numbers a point: place on b, in b's axes from its centre; for the floor: in the world */
+    public array $onB = [];
+
+    /** @var array<int, float> three numbers a point: impulses along the normal and two tangents, N s */
+    public array $impulse = [];
+
+    public function __construct(
+        public readonly int $a,
+        public readonly int $b,
+        public readonly bool $siblings,
+    ) {
+    }
+
+    /**
+     * Takes new contact points; those near an old one inherit its impulses.
+     *
+     * @param list<float> $onA
+     * @param list<float> $onB
+     */
+    public function renew(array $onA, array $onB, float $matchDistance): void
+    {
+        $old = $this->onA;
+        $oldImpulse = $this->impulse;
+        $oldCount = $this->count;
+        $count = intdiv(count($onA), 3);
+        $impulse = array_fill(0, 3 * $count, 0.0);
+        $limit = $matchDistance * $matchDistance;
+        for ($p = 0; $p < $count; $p++) {
+            $k = 3 * $p;
+            $best = $limit;
+            $from = -1;
+            for ($q = 0; $q < $oldCount; $q++) {
+                $dx = $old[3 * $q] - $onA[$k];
+                $dy = $old[3 * $q + 1] - $onA[$k + 1];
+                $dz = $old[3 * $q + 2] - $onA[$k + 2];
+                $d = $dx * $dx + $dy * $dy + $dz * $dz;
+                if ($d < $best) {
+                    $best = $d;
+                    $from = 3 * $q;
+                }
+            }
+            if ($from >= 0) {
+                $impulse[$k] = $oldImpulse[$from];
+                $impulse[$k + 1] = $oldImpulse[$from + 1];
+                $impulse[$k + 2] = $oldImpulse[$from + 2];
+            }
+        }
+        $this->onA = $onA;
+        $this->onB = $onB;
+        $this->impulse = $impulse;
+        $this->count = $count;
+    }
+
+    public function clear(): void
+    {
+        $this->count = 0;
+        $this->onA = [];
+        $this->onB = [];
+        $this->impulse = [];
+    }
+}

@@ -1,0 +1,56 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion\Rigid;
+
+/**
+ * A convex collision shape about its piece's centre of mass, as flat arrays for the contact kernels. Faces are polygons,
+ * counter-clockwise from outside; n . p = d holds on a face's plane.
+ */
+final readonly class ConvexHull
+{
+    /** Distance of the farthest vertex from the centre, m. */
+    public float $radius;
+
+    /**
+     * @param list<float> $x vertices
+     * @param list<float> $y
+     * @param list<float> $z
+     * @param list<float> $nx unit face normals
+     * @param list<float> $ny
+     * @param list<float> $nz
+     * @param list<float> $d face offsets
+     * @param list<int> $start first of each face's vertices in $loop, plus one past the end
+     * @param list<int> $loop
+     * @param list<int> $from first vertex of each edge
+     * @param list<float> $ex unit edge directions, with face $left on their left seen from outside
+     * @param list<float> $ey
+     * @param list<float> $ez
+     * @param list<int> $left faces beside each edge
+     * @param list<int> $right
+     */
+    public function __construct(
+        public array $x,
+        public array $y,
+        public array $z,
+        public array $nx,
+        public array $ny,
+        public array $nz,
+        public array $d,
+        public array $start,
+        public array $loop,
+        public array $from,
+        public array $ex,
+        public array $ey,
+        public array $ez,
+        public array $left,
+        public array $right,
+    ) {
+        $r = 0.0;
+        foreach ($x as $i => $px) {
+            $r = max($r, $px * $px + $y[$i] * $y[$i] + $z[$i] * $z[$i]);
+        }
+        $this->radius = sqrt($r);
+    }
+}

@@ -1,0 +1,82 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion\Rigid;
+
+/**
+ * Mass, centre and inertia of a body made of pieces.
+ *
+ * @phpstan-type Tensor array{float, float, float, float, float, float} xx, yy, zz, xy, yz, zx
+ */
+final readonly class Inertia
+{
+    /**
+     * @param array{float, float, float} $centre
+     * @param Tensor $tensor about the centre, kg m2
+     */
+    public function __construct(public float $mass, public array $centre, public array $tensor)
+    {
+    }
+
+    /** @param list<self> $parts */
+    public static function together(array $parts): self
+    {
+        $mass = $x = $y = $z = 0.0;
+        foreach ($parts as $part) {
+            $mass += $part->mass;
+            $x += $part->mass * $part->centre[0];
+            $y += $part->mass * $part->centre[1];
+            $z += $part->mass * $part->centre[2];
+        }
+        $centre = [$x / $mass, $y / $mass, $z / $mass];
+        $sum = [0.0, 0.0, 0.0, 0.0, 0.0, 0.0];
+        foreach ($parts as $part) {
+            $dx = $part->centre[0] - $centre[0];
+            $dy = $part->centre[1] - $centre[1];
+            $dz = $part->centre[2] - $centre[2];
+            $m = $part->mass;
+            // Parallel axes (Steiner).
+            $sum[0] += $part->tensor[0] + $m * ($dy * $dy + $dz * $dz);
+            $sum[1] += $part->tensor[1] + $m * ($dx * $dx + $dz * $dz);
+            $sum[2] += $part->tensor[2] + $m * ($dx * $dx + $dy * $dy);
+            $sum[3] += $part->tensor[3] - $m * $dx * $dy;
+            $sum[4] += $part->tensor[4] - $m * $dy * $dz;
+            $sum[5] += $part->tensor[5] - $m * $dz * $dx;
+        }
+
+        return new self($mass, $centre, $sum);
+    }
+
+    /** @return Tensor inverse of the tensor; needles get a little extra about their long axis, so that it exists */
+    public function inverse(): array
+    {
+        [$xx, $yy, $zz, $xy, $yz, $zx] = $this->widened();
+        $a = $yy * $zz - $yz * $yz;
+        $b = $zx * $yz - $xy * $zz;
+        $c = $xy * $yz - $zx * $yy;
+        $s = 1.0 / ($xx * $a + $xy * $b + $zx * $c);
+
+        return [
+            $a * $s,
+            ($xx * $zz - $zx * $zx) * $s,
+            ($xx * $yy - $xy * $xy) * $s,
+            $b * $s,
+            ($xy * $zx - $xx * $yz) * $s,
+            $c * $s,
+        ];
+    }
+
+    /** @return Tensor */
+    public function widened(): array
+    {
+        $extra = 1e-3 * max($this->tensor[0], $this->tensor[1], $this->tensor[2]);
+        $least = min($this->tensor[0], $this->tensor[1], $this->tensor[2]);
+        if ($least > 4.0 * $extra) {
+            return $this->tensor;
+        }
+        [$xx, $yy, $zz, $xy, $yz, $zx] = $this->tensor;
+
+        return [$xx + $extra, $yy + $extra, $zz + $extra, $xy, $yz, $zx];
+    }
+}

@@ -1,0 +1,60 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion\Rigid;
+
+/** Every tolerance of the rigid solver, with its unit and reason. None of them is a setting of the artist's. */
+final class RigidTuning
+{
+    /** Substeps per step: contacts are found once a step and solved this often (small steps, Macklin et al. 2019). */
+    public const SUBSTEPS = 8;
+
+    /** Longest step between two searches for contacts, s. */
+    public const LONGEST_STEP = 1.0 / 60.0;
+
+    /** Stiffness of a contact as a natural frequency, in parts of the substep rate (stiffer would ring). */
+    public const CONTACT_STIFFNESS = 0.25;
+
+    /** Highest natural frequency of a contact, Hz. */
+    public const CONTACT_HERTZ = 60.0;
+
+    /** Damping ratio of a contact: far above 1, so overlaps are undone without a bounce. */
+    public const CONTACT_DAMPING = 10.0;
+
+    /** Fastest speed at which an overlap is pushed apart, m/s. */
+    public const PUSH_SPEED = 2.0;
+
+    /** Two pieces approaching slower than this do not bounce, m/s. */
+    public const BOUNCE_THRESHOLD = 0.3;
+
+    /** Contacts are looked for at least this far ahead, in parts of the smaller piece's radius. */
+    public const LOOK_AHEAD = 0.06;
+
+    /** An edge pair must beat the best face by this to become the contact, in parts of the smaller radius: faces are steadier. */
+    public const FACE_PREFERENCE = 0.01;
+
+    /** A contact is kept as it is while the pair moves less than this against each other, in parts of the smaller radius. */
+    public const REUSE_DISTANCE = 0.01;
+
+    /** ... and turns less than this, radians. */
+    public const REUSE_ANGLE = 0.01;
+
+    /** Contact points nearer than this to an old one inherit its impulse, in parts of the smaller radius. */
+    public const MATCH_DISTANCE = 0.2;
+
+    /** A piece is slow while it stays within the settle speed times this long of one place, s. */
+    public const WANDER = 0.15;
+
+    /** A slow piece falls asleep after this long, s. */
+    public const SLEEP_AFTER = 0.3;
+
+    /** A piece slow for this long is braked, s, so that a heap comes to rest instead of trembling. */
+    public const SETTLE_AFTER = 0.15;
+
+    /** How strongly, 1/s. */
+    public const SETTLE_RATE = 12.0;
+
+    /** A sleeping piece is woken by a touch faster than this many times the settle speed. */
+    public const WAKE_FACTOR = 4.0;
+}
