@@ -16,6 +16,9 @@ final class ContactPair
 
     public bool $touched = false;
 
+    /** @var float how deep the two were in each other at the last step, m */
+    public float $deepest = 0.0;
+
     /** @var float|null overlap the pair may keep: siblings start inside each other's hulls and only ever come apart */
     public ?float $allowed = null;
 

@@ -172,16 +172,28 @@ final class ContactSolver
     public function solve(array &$v, array $moved, array $im, array $ii, float $h, bool $push): void
     {
         $hertz = min(RigidTuning::CONTACT_HERTZ, RigidTuning::CONTACT_STIFFNESS / $h);
+        // Against what cannot give way a contact is stiffer, so a light piece is not pressed into the floor by a heavy one.
+        [$rate, $soft, $keep] = $push ? self::softness($hertz, $h) : [0.0, 1.0, 0.0];
+        [$rateFixed, $softFixed, $keepFixed] = $push ? self::softness(2.0 * $hertz, $h) : [0.0, 1.0, 0.0];
+        self::normals($v, $this->impulse, $this->point, $this->manifold, $this->first, $this->bodies, $moved, $im, $ii, [
+            1.0 / $h, $rate, $soft, $keep, $rateFixed, $softFixed, $keepFixed,
+        ]);
+        self::friction($v, $this->impulse, $this->point, $this->manifold, $this->first, $this->bodies, $im, $ii);
+    }
+
+    /**
+     * A damped spring for implicit steps: push rate (1/s), share of the impulse to apply, share of the old one to drop.
+     *
+     * @return array{float, float, float}
+     */
+    private static function softness(float $hertz, float $h): array
+    {
         $omega = 2.0 * M_PI * $hertz;
-        $zeta = RigidTuning::CONTACT_DAMPING;
-        $a1 = 2.0 * $zeta + $h * $omega;
+        $a1 = 2.0 * RigidTuning::CONTACT_DAMPING + $h * $omega;
         $a2 = $h * $omega * $a1;
         $a3 = 1.0 / (1.0 + $a2);
-        $rate = $push ? $omega / $a1 : 0.0;
-        $soft = $push ? $a2 * $a3 : 1.0;
-        $keep = $push ? $a3 : 0.0;
-        self::normals($v, $this->impulse, $this->point, $this->manifold, $this->first, $this->bodies, $moved, $im, $ii, 1.0 / $h, $rate, $soft, $keep);
-        self::friction($v, $this->impulse, $this->point, $this->manifold, $this->first, $this->bodies, $im, $ii);
+
+        return [$omega / $a1, $a2 * $a3, $a3];
     }
 
     /**
@@ -194,6 +206,7 @@ final class ContactSolver
      * @param array<int, float> $D
      * @param array<int, float> $im
      * @param array<int, float> $ii
+     * @param array{float, float, float, float, float, float, float} $springs substeps a second; rate, share, drop; the same for fixed bodies
      */
     private static function normals(
         array &$v,
@@ -205,11 +218,9 @@ final class ContactSolver
         array $D,
         array $im,
         array $ii,
-        float $perStep,
-        float $rate,
-        float $soft,
-        float $keep,
+        array $springs,
     ): void {
+        [$perStep, $rateFree, $softFree, $keepFree, $rateFixed, $softFixed, $keepFixed] = $springs;
         $V = $v;
         $v = [];
         $L = $impulse;
@@ -223,6 +234,15 @@ final class ContactSolver
             $b = $B[2 * $c + 1];
             $ma = $im[$a];
             $mb = $im[$b];
+            if ($ma === 0.0 || $mb === 0.0) {
+                $rate = $rateFixed;
+                $soft = $softFixed;
+                $keep = $keepFixed;
+            } else {
+                $rate = $rateFree;
+                $soft = $softFree;
+                $keep = $keepFree;
+            }
             $a *= 6;
             $b *= 6;
             $nx = $M[$k];

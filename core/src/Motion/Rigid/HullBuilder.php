@@ -15,10 +15,13 @@ final class HullBuilder
     public const MOST_VERTICES = 56;
 
     /** Points nearer to the hull than this part of its size are left out. */
-    private const CLOSE_ENOUGH = 1e-3;
+    private const CLOSE_ENOUGH = 5e-4;
 
     /** Triangles whose far corner lies within this part of the size of a face's plane belong to that face. */
     private const COPLANAR = 1e-4;
+
+    /** Part of the size by which points are pushed about; far below the tolerance for coplanar faces. */
+    private const JOGGLE = 4e-6;
 
     /** @var list<array{int, int, int}|null> */
     private array $faces = [];
@@ -58,7 +61,7 @@ final class HullBuilder
      */
     public static function of(array $x, array $y, array $z): ConvexHull
     {
-        $builder = new self($x, $y, $z);
+        $builder = new self(self::joggled($x, 1), self::joggled($y, 2), self::joggled($z, 3));
         if (! $builder->startTetrahedron()) {
             return self::boxAround($x, $y, $z);
         }
@@ -67,7 +70,28 @@ final class HullBuilder
             $vertices++;
         }
 
-        return $builder->finish();
+        return $builder->finish($x, $y, $z);
+    }
+
+    /**
+     * Many points of a piece lie exactly in one plane or line, where rounding would make slivers whose normals mean
+     * nothing. A fixed tiny push per point puts them in general position (as qhull's option QJ does); the shape itself is
+     * laid out with the true points.
+     *
+     * @param array<int, float> $values
+     *
+     * @return array<int, float>
+     */
+    private static function joggled(array $values, int $axis): array
+    {
+        $size = $values === [] ? 0.0 : max($values) - min($values);
+        $joggled = [];
+        foreach (array_values($values) as $i => $value) {
+            $noise = (($i * 3 + $axis) * 40503 & 0xFFFF) / 65536.0 - 0.5;
+            $joggled[] = $value + self::JOGGLE * $size * $noise;
+        }
+
+        return $joggled;
     }
 
     private function startTetrahedron(): bool
@@ -163,9 +187,10 @@ final class HullBuilder
         }
         $out = [];
         $left = [];
-        $far = self::CLOSE_ENOUGH * $this->size;
+        $far = 0.0;
         $farthest = -1;
-        $skin = 1e-7 * $this->size;
+        // A point that this face hardly sees is left for the other faces, which may see it well.
+        $skin = self::CLOSE_ENOUGH * $this->size;
         foreach ($points as $i) {
             $h = $nx * $this->x[$i] + $ny * $this->y[$i] + $nz * $this->z[$i] - $d;
             if ($h > $skin) {
@@ -249,8 +274,14 @@ final class HullBuilder
         return true;
     }
 
-    /** Joins coplanar triangles to polygons and lays everything out flat. */
-    private function finish(): ConvexHull
+    /**
+     * Joins coplanar triangles to polygons and lays everything out flat.
+     *
+     * @param array<int, float> $x the true points
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     */
+    private function finish(array $x, array $y, array $z): ConvexHull
     {
         $areas = [];
         foreach ($this->faces as $id => $face) {
@@ -291,7 +322,7 @@ final class HullBuilder
             $loops[] = $loop;
         }
 
-        return $this->layOut($loops, $normals);
+        return $this->layOut($loops, $normals, array_values($x), array_values($y), array_values($z));
     }
 
     /**
@@ -372,8 +403,11 @@ final class HullBuilder
     /**
      * @param list<array<int, int>> $loops
      * @param list<array{float, float, float, float}> $planes
+     * @param list<float> $px
+     * @param list<float> $py
+     * @param list<float> $pz
      */
-    private function layOut(array $loops, array $planes): ConvexHull
+    private function layOut(array $loops, array $planes, array $px, array $py, array $pz): ConvexHull
     {
         $number = $x = $y = $z = $nx = $ny = $nz = $d = $flat = [];
         $start = [0];
@@ -384,9 +418,9 @@ final class HullBuilder
             foreach ($loop as $k => $p) {
                 if (! isset($number[$p])) {
                     $number[$p] = count($x);
-                    $x[] = $this->x[$p];
-                    $y[] = $this->y[$p];
-                    $z[] = $this->z[$p];
+                    $x[] = $px[$p];
+                    $y[] = $py[$p];
+                    $z[] = $pz[$p];
                 }
                 $flat[] = $number[$p];
                 $sides[$p * $this->count + $loop[$k + 1 === $count ? 0 : $k + 1]] = $f;
@@ -398,7 +432,7 @@ final class HullBuilder
             // Joined faces lie on the outermost of their triangles' planes, so no vertex pokes out.
             $offset = -INF;
             foreach ($loop as $p) {
-                $offset = max($offset, $planes[$f][0] * $this->x[$p] + $planes[$f][1] * $this->y[$p] + $planes[$f][2] * $this->z[$p]);
+                $offset = max($offset, $planes[$f][0] * $px[$p] + $planes[$f][1] * $py[$p] + $planes[$f][2] * $pz[$p]);
             }
             $d[] = $offset;
         }
@@ -407,9 +441,9 @@ final class HullBuilder
             $p = intdiv($key, $this->count);
             $q = $key % $this->count;
             if ($p < $q && isset($sides[$q * $this->count + $p])) {
-                $dx = $this->x[$q] - $this->x[$p];
-                $dy = $this->y[$q] - $this->y[$p];
-                $dz = $this->z[$q] - $this->z[$p];
+                $dx = $px[$q] - $px[$p];
+                $dy = $py[$q] - $py[$p];
+                $dz = $pz[$q] - $pz[$p];
                 $s = 1.0 / sqrt($dx * $dx + $dy * $dy + $dz * $dz);
                 $from[] = $number[$p];
                 $ex[] = $dx * $s;

@@ -311,13 +311,24 @@ final class HullContact
                 $q = $from[$j];
                 $h = ($nx * ($X[$q] - $px) + $ny * ($Y[$q] - $py) + $nz * ($Z[$q] - $pz)) / ($o < 0.0 ? -sqrt($l) : sqrt($l));
                 if ($h > $best) {
+                    $l = 1.0 / ($o < 0.0 ? -sqrt($l) : sqrt($l));
+                    $nx *= $l;
+                    $ny *= $l;
+                    $nz *= $l;
+                    // Very short edges can pass the test without bounding the hulls: trust only what the corners say.
+                    $real = self::lowest($X, $Y, $Z, $nx, $ny, $nz) + self::lowest($a->x, $a->y, $a->z, -$nx, -$ny, -$nz);
+                    if ($real < $h) {
+                        $h = $real;
+                        if ($h <= $best) {
+                            continue;
+                        }
+                    }
                     $best = $h;
                     $edgeA = $i;
                     $edgeB = $j;
-                    $l = 1.0 / ($o < 0.0 ? -sqrt($l) : sqrt($l));
-                    $bestX = $nx * $l;
-                    $bestY = $ny * $l;
-                    $bestZ = $nz * $l;
+                    $bestX = $nx;
+                    $bestY = $ny;
+                    $bestZ = $nz;
                     if ($best > $margin) {
                         break 2;
                     }

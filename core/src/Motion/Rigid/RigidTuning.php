@@ -32,7 +32,7 @@ final class RigidTuning
     public const LOOK_AHEAD = 0.06;
 
     /** An edge pair must beat the best face by this to become the contact, in parts of the smaller radius: faces are steadier. */
-    public const FACE_PREFERENCE = 0.01;
+    public const FACE_PREFERENCE = 0.004;
 
     /** A contact is kept as it is while the pair moves less than this against each other, in parts of the smaller radius. */
     public const REUSE_DISTANCE = 0.01;
@@ -54,6 +54,12 @@ final class RigidTuning
 
     /** How strongly, 1/s. */
     public const SETTLE_RATE = 12.0;
+
+    /** Pieces deeper in each other than this do not fall asleep yet, in parts of the smaller radius ... */
+    public const REST_OVERLAP = 0.01;
+
+    /** ... unless they have been slow for this long, s. */
+    public const REST_ANYWAY = 0.6;
 
     /** A sleeping piece is woken by a touch faster than this many times the settle speed. */
     public const WAKE_FACTOR = 4.0;

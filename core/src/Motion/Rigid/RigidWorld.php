@@ -691,6 +691,7 @@ final class RigidWorld
             $pair->allowed = $pair->allowed === null ? $overlap : min($pair->allowed, $overlap);
             $keep = $pair->allowed;
         }
+        $pair->deepest = -$least - $keep;
         foreach ($rows as [$r0, $r1, $r2, $r3, $r4, $r5, $gap]) {
             array_push($solver->point, $r0, $r1, $r2, $r3, $r4, $r5, $gap + $keep, 0.0, 0.0, 0.0, 0.0, 0.0);
         }
@@ -773,6 +774,14 @@ final class RigidWorld
             if ($pair->touched) {
                 $a = $solver->bodies[2 * $c];
                 $b = $solver->bodies[2 * $c + 1];
+                $radius = $pair->b < 0 ? $this->bodyRadius[$a] : min($this->bodyRadius[$a], $this->bodyRadius[$b]);
+                if ($pair->deepest > RigidTuning::REST_OVERLAP * $radius) {
+                    foreach ([$a, $b] as $body) {
+                        if (isset($rested[$body]) && $rested[$body] < RigidTuning::REST_ANYWAY) {
+                            $rested[$body] = 0.0;
+                        }
+                    }
+                }
                 if (isset($rested[$a]) && isset($moves[$b]) && $this->slow[$b] < RigidTuning::SETTLE_AFTER) {
                     $rested[$a] = 0.0;
                 }
