@@ -289,6 +289,27 @@ final class RigidWorld
         $this->slow[$body] = 0.0;
     }
 
+    public function sleep(int $body): void
+    {
+        $this->asleep[$body] = true;
+        for ($k = 6 * $body; $k < 6 * $body + 6; $k++) {
+            $this->v[$k] = 0.0;
+        }
+    }
+
+    /** Wakes everything that rests on a body: it is about to change. */
+    public function wakeNeighbours(int $body): void
+    {
+        foreach ($this->pairs as $pair) {
+            $a = $this->shapeBody[$pair->a];
+            $b = $this->shapeBody[$pair->b];
+            if ($pair->count > 0 && ($a === $body || $b === $body)) {
+                $this->wake($a);
+                $this->wake($b);
+            }
+        }
+    }
+
     /** One step: contacts are searched for once, so keep it at {@see RigidTuning::LONGEST_STEP} or shorter. */
     public function step(float $dt): void
     {

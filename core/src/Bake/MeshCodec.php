@@ -1,0 +1,99 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Bake;
+
+use YardBreak\Core\Mesh\TriangleMesh;
+
+/**
+ * Meshes as bytes for the stage store: exact (doubles), little-endian. For each mesh five counts (vertices, corners,
+ * normals, texture coordinates, looks; 32 bits each), then the values in that order.
+ */
+final class MeshCodec
+{
+    /** Values packed in one call; longer argument lists cost memory. */
+    private const CHUNK = 16384;
+
+    /** @param list<TriangleMesh> $meshes */
+    public static function encode(array $meshes): string
+    {
+        $out = pack('V', count($meshes));
+        foreach ($meshes as $mesh) {
+            $out .= pack(
+                'V5',
+                count($mesh->x),
+                count($mesh->triangles),
+                count($mesh->normals ?? []),
+                count($mesh->uvs ?? []),
+                count($mesh->looks ?? []),
+            );
+            foreach ([$mesh->x, $mesh->y, $mesh->z] as $axis) {
+                $out .= self::packed('e', $axis);
+            }
+            $out .= self::packed('V', $mesh->triangles);
+            $out .= self::packed('e', $mesh->normals ?? []);
+            $out .= self::packed('e', $mesh->uvs ?? []);
+            $out .= self::packed('C', $mesh->looks ?? []);
+        }
+
+        return $out;
+    }
+
+    /** @return list<TriangleMesh> */
+    public static function decode(string $bytes): array
+    {
+        $at = 4;
+        $meshes = [];
+        [$count] = self::ints($bytes, 0, 1);
+        for ($m = 0; $m < $count; $m++) {
+            [$vertices, $corners, $normals, $uvs, $looks] = self::ints($bytes, $at, 5);
+            $at += 20;
+            $axes = [];
+            for ($k = 0; $k < 3; $k++) {
+                $axes[] = self::doubles($bytes, $at, $vertices);
+                $at += 8 * $vertices;
+            }
+            $triangles = self::ints($bytes, $at, $corners);
+            $at += 4 * $corners;
+            $n = self::doubles($bytes, $at, $normals);
+            $at += 8 * $normals;
+            $u = self::doubles($bytes, $at, $uvs);
+            $at += 8 * $uvs;
+            $l = $looks === 0 ? [] : array_values(array_map('intval', unpack("C{$looks}", $bytes, $at) ?: []));
+            $at += $looks;
+            $meshes[] = new TriangleMesh($axes[0], $axes[1], $axes[2], $triangles, $n === [] ? null : $n, $u === [] ? null : $u, $l === [] ? null : $l);
+        }
+
+        return $meshes;
+    }
+
+    /** @param array<int, int|float> $values */
+    public static function packed(string $code, array $values): string
+    {
+        $out = '';
+        foreach (array_chunk($values, self::CHUNK) as $chunk) {
+            $out .= pack("{$code}*", ...$chunk);
+        }
+
+        return $out;
+    }
+
+    /** @return list<float> */
+    private static function doubles(string $bytes, int $at, int $count): array
+    {
+        /** @var array<int, float> $values */
+        $values = $count === 0 ? [] : (unpack("e{$count}", $bytes, $at) ?: []);
+
+        return array_values($values);
+    }
+
+    /** @return list<int> */
+    private static function ints(string $bytes, int $at, int $count): array
+    {
+        /** @var array<int, int> $values */
+        $values = $count === 0 ? [] : (unpack("V{$count}", $bytes, $at) ?: []);
+
+        return array_values($values);
+    }
+}

@@ -1,0 +1,238 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Bake;
+
+use YardBreak\Core\Break\BreakFailed;
+use YardBreak\Core\Break\CellularPattern;
+use YardBreak\Core\Break\Piece;
+use YardBreak\Core\Format\BadFile;
+use YardBreak\Core\Format\MeshReader;
+use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Mesh\MassProperties;
+use YardBreak\Core\Mesh\Normals;
+use YardBreak\Core\Mesh\Primitive\GrainJar;
+use YardBreak\Core\Mesh\Primitive\Lathe;
+use YardBreak\Core\Mesh\Primitive\Solids;
+use YardBreak\Core\Mesh\Topology;
+use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Shot\BreakSettings;
+use YardBreak\Core\Shot\Prop;
+use YardBreak\Core\Shot\Shot;
+use YardBreak\Core\Shot\Source;
+
+/**
+ * The stages from document to frames. Each is a pure function of its inputs; its result is stored under the hash of those
+ * inputs and of the stage's own version, so nothing is computed twice and no stored result can be out of date.
+ */
+final class Pipeline
+{
+    /** Raised when a stage's result changes for the same inputs. */
+    private const VERSIONS = ['prop' => 1, 'break' => 1, 'motion' => 1];
+
+    /** @var array<string, int> how often each stage really ran */
+    public array $runs = ['prop' => 0, 'break' => 0, 'motion' => 0];
+
+    public function __construct(private readonly StageStore $store, private readonly Assets $assets)
+    {
+    }
+
+    public function preparedHash(Source $source): string
+    {
+        $inputs = get_object_vars($source);
+        // The name is for people; the file's content is what counts.
+        unset($inputs['fileName']);
+
+        return self::hash('prop', $inputs);
+    }
+
+    /**
+     * The prop's mesh in metres, y up, with corner normals, standing about its own origin.
+     *
+     * @throws BadFile
+     */
+    public function prepared(Source $source): TriangleMesh
+    {
+        $hash = $this->preparedHash($source);
+        $stored = $this->store->get($hash);
+        if ($stored !== null) {
+            return MeshCodec::decode($stored)[0];
+        }
+        $this->runs['prop']++;
+        $mesh = $this->source($source);
+        $scale = $source->kind === 'file' ? $source->metresPerUnit : 1.0;
+        if ($source->size > 0.0) {
+            $scale = $source->size / max(1e-12, $mesh->size());
+        }
+        $turn = $source->kind === 'file' && $source->up === 'z'
+            ? Quaternion::fromDegrees(-90.0, 0.0, 0.0)
+            : Quaternion::IDENTITY;
+        if ($scale !== 1.0 || $turn !== Quaternion::IDENTITY) {
+            $mesh = $mesh->transformed($scale, $turn, [0.0, 0.0, 0.0]);
+        }
+        if ($mesh->normals === null) {
+            $mesh = Normals::computed($mesh);
+        }
+        $this->store->put($hash, MeshCodec::encode([$mesh]));
+
+        return $mesh;
+    }
+
+    private function source(Source $s): TriangleMesh
+    {
+        return match ($s->kind) {
+            'file' => $this->file($s),
+            'box' => Solids::box($s->width, $s->height, $s->depth, $s->divisions),
+            'ball' => Solids::ball(0.5 * $s->width, max(2, $s->divisions)),
+            'cylinder' => Solids::cylinder(0.5 * $s->width, $s->height, max(6, 6 * $s->divisions), $s->divisions),
+            'cone' => Solids::cone(0.5 * $s->width, $s->height, max(6, 6 * $s->divisions), $s->divisions),
+            'pyramid' => Solids::pyramid($s->width, $s->height),
+            'torus' => Solids::torus(0.5 * ($s->width - min($s->tube, 0.49 * $s->width)), 0.5 * min($s->tube, 0.49 * $s->width), max(6, 6 * $s->divisions), max(6, 3 * $s->divisions)),
+            'lathe' => self::lathe($s),
+            'sheet' => Solids::sheet($s->width, $s->depth, $s->divisions),
+            'jar' => GrainJar::mesh($s->height, min($s->wall, 0.08 * $s->height)),
+            default => throw new BadFile("There is no shape “{$s->kind}”."),
+        };
+    }
+
+    private static function lathe(Source $s): TriangleMesh
+    {
+        foreach ($s->profile as $k => [$radius]) {
+            if ($radius < 0.0) {
+                throw new BadFile('Profile point ' . ($k + 1) . ' has a negative radius. Radii are measured from the axis: use 0 or more.');
+            }
+        }
+        $last = count($s->profile) - 1;
+        for ($k = 1; $k < $last; $k++) {
+            if ($s->profile[$k][0] === 0.0) {
+                throw new BadFile('Profile point ' . ($k + 1) . ' lies on the axis. Only the first and the last point may.');
+            }
+        }
+        if (($s->profile[0][0] === 0.0) !== ($s->profile[$last][0] === 0.0)) {
+            throw new BadFile('The profile starts on the axis but does not end there (or the other way round). Let both ends lie on the axis, or neither.');
+        }
+
+        return Lathe::turn($s->profile, max(6, 6 * $s->divisions));
+    }
+
+    private function file(Source $s): TriangleMesh
+    {
+        $path = $s->asset === '' ? null : $this->assets->path($s->asset);
+        if ($path === null) {
+            throw new BadFile($s->asset === '' ? 'No file has been brought in yet. Upload a mesh, or choose a shape.' : "The file “{$s->fileName}” is missing from the store. Upload it again.");
+        }
+
+        return MeshReader::read($path, $s->fileName === '' ? 'mesh.obj' : $s->fileName);
+    }
+
+    public function brokenHash(Source $source, BreakSettings $break): string
+    {
+        $inputs = $break->pattern === 'cellular'
+            ? ['cellular', $break->pieces, $break->seed, $break->evenness]
+            : ['whole'];
+
+        return self::hash('break', [$this->preparedHash($source), $inputs]);
+    }
+
+    /**
+     * @throws BadFile
+     * @throws BreakFailed
+     */
+    public function broken(Source $source, BreakSettings $break): BrokenProp
+    {
+        $hash = $this->brokenHash($source, $break);
+        $mesh = $this->prepared($source);
+        $stored = $this->store->get($hash);
+        if ($stored !== null) {
+            return new BrokenProp($hash, MeshCodec::decode($stored), $mesh->bounds());
+        }
+        $this->runs['break']++;
+        $pieces = $break->pattern === 'cellular'
+            ? array_map(
+                static fn (Piece $piece): TriangleMesh => $piece->mesh,
+                (new CellularPattern($break->pieces, $break->seed, $break->evenness))->break($mesh),
+            )
+            : [$mesh];
+        $this->store->put($hash, MeshCodec::encode($pieces));
+
+        return new BrokenProp($hash, $pieces, $mesh->bounds());
+    }
+
+    /** Of everything that decides the frames: the same hash means the same bytes. */
+    public function motionHash(Shot $shot): string
+    {
+        $props = [];
+        foreach ($shot->props as $prop) {
+            $tracks = array_map(static fn ($value): array => $value->keys(), [...$prop->place, ...$prop->turn]);
+            $props[] = [
+                $prop->id,
+                $this->brokenHash($prop->source, $prop->break),
+                $tracks,
+                self::timingInputs($prop),
+                get_object_vars($prop->motion),
+            ];
+        }
+
+        return self::hash('motion', [
+            $shot->fps, $shot->frames, $shot->gravity->keys(), $shot->settleSpeed,
+            $shot->floorOn ? [$shot->floorHeight, $shot->floorFriction, $shot->floorBounce] : null,
+            $props,
+        ]);
+    }
+
+    /** @return list<mixed> only what matters to the way of letting go that is chosen */
+    private static function timingInputs(Prop $prop): array
+    {
+        $t = $prop->timing;
+
+        return match ($t->release) {
+            'frame', 'cue' => ['at', $t->frame],
+            'contact' => ['contact', $t->contactSpeed],
+            'sweep' => ['sweep', $t->axis, $t->backwards, $t->from, $t->to, $t->softness, $t->threshold],
+            default => ['never'],
+        };
+    }
+
+    /**
+     * Computes the frames, one by one.
+     *
+     * @return iterable<int, Frame> by frame number, from 1
+     *
+     * @throws BadFile
+     * @throws BreakFailed
+     */
+    public function frames(Shot $shot): iterable
+    {
+        $broken = [];
+        foreach ($shot->props as $prop) {
+            $broken[] = $this->broken($prop->source, $prop->break);
+        }
+        $this->runs['motion']++;
+        foreach ((new RigidStage($shot, $broken))->frames() as $number => $frame) {
+            yield $number => $frame;
+        }
+    }
+
+    /** @return array{vertices: int, triangles: int, watertight: bool, openEdges: int, crowdedEdges: int, parts: int, volume: float, bounds: array{array{float, float, float}, array{float, float, float}}} */
+    public function health(TriangleMesh $mesh): array
+    {
+        $topology = Topology::of($mesh);
+
+        return [
+            'vertices' => $mesh->vertexCount(),
+            'triangles' => $mesh->triangleCount(),
+            'watertight' => $topology->isWatertight(),
+            'openEdges' => $topology->openEdgeCount(),
+            'crowdedEdges' => $topology->crowdedEdgeCount(),
+            'parts' => $topology->parts,
+            'volume' => MassProperties::of($mesh)->volume,
+            'bounds' => $mesh->bounds(),
+        ];
+    }
+
+    private static function hash(string $stage, mixed $inputs): string
+    {
+        return hash('sha256', $stage . self::VERSIONS[$stage] . serialize($inputs));
+    }
+}

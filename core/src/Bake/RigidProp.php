@@ -1,0 +1,238 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Bake;
+
+use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Motion\Rigid\HullBuilder;
+use YardBreak\Core\Motion\Rigid\Inertia;
+use YardBreak\Core\Motion\Rigid\RigidWorld;
+use YardBreak\Core\Shot\Prop;
+use YardBreak\Core\Weight\Weight;
+
+/** A prop in the rigid world: one body that carries all pieces still held, and a body for each piece that has let go. */
+final class RigidProp
+{
+    private readonly int $whole;
+
+    /** @var list<int> */
+    private array $shapes = [];
+
+    /** @var list<Inertia> each piece's, in the prop's space */
+    private array $inertia = [];
+
+    /** @var array<int, bool> */
+    private array $loose = [];
+
+    private readonly Weight $weight;
+
+    /** @var array{float, float, float} of the pieces still held, in the prop's space */
+    private array $centre;
+
+    private bool $contact = false;
+
+    public function __construct(private readonly Prop $prop, private readonly BrokenProp $broken, RigidWorld $world, int $group)
+    {
+        $this->weight = PropWeight::of($prop, $broken->bounds);
+        foreach ($broken->mass as $k => $mass) {
+            // An open sheet has no volume: it can be something to fall on, not something that falls.
+            $volume = $mass->volume > 0.0 ? $mass->volume : 1e-9;
+            $tensor = $mass->volume > 0.0 ? $mass->inertia : [1e-9, 1e-9, 1e-9, 0.0, 0.0, 0.0];
+            $d = $prop->motion->density;
+            $this->inertia[] = new Inertia($volume * $d, $broken->centre($k), [
+                $tensor[0] * $d, $tensor[1] * $d, $tensor[2] * $d, $tensor[3] * $d, $tensor[4] * $d, $tensor[5] * $d,
+            ]);
+        }
+        $all = Inertia::together($this->inertia);
+        $this->centre = $all->centre;
+        $turn = $prop->turnAt(1.0);
+        $free = $prop->motion->falls;
+        $this->whole = $world->addBody($all, $this->inWorld($this->centre, $prop->placeAt(1.0), $turn), $turn, $free);
+        if ($free) {
+            $world->setVelocity($this->whole, $prop->motion->velocity, $prop->motion->spin);
+        } elseif ($this->waitsForContact() && ! $prop->isKeyed()) {
+            // Held until touched: asleep, so that a touch can be felt.
+            $world->setFree($this->whole, true);
+            $world->sleep($this->whole);
+        }
+        foreach ($broken->pieces as $k => $mesh) {
+            [$cx, $cy, $cz] = $broken->centre($k);
+            $x = $y = $z = [];
+            foreach ($mesh->x as $i => $px) {
+                $x[] = $px - $cx;
+                $y[] = $mesh->y[$i] - $cy;
+                $z[] = $mesh->z[$i] - $cz;
+            }
+            $this->shapes[] = $world->addShape(
+                $this->whole,
+                HullBuilder::of($x, $y, $z),
+                [$cx - $this->centre[0], $cy - $this->centre[1], $cz - $this->centre[2]],
+                $group,
+                $prop->motion->friction,
+                $prop->motion->bounce,
+            );
+            $this->loose[] = false;
+        }
+    }
+
+    /** @return list<int> shape of each piece */
+    public function shapes(): array
+    {
+        return $this->shapes;
+    }
+
+    public function hasLetGo(int $piece): bool
+    {
+        return $this->loose[$piece];
+    }
+
+    public function fallsWhole(): bool
+    {
+        return $this->prop->motion->falls;
+    }
+
+    public function waitsForContact(): bool
+    {
+        return $this->prop->timing->release === 'contact' && ! $this->contact;
+    }
+
+    public function weight(int $piece, float $frame): float
+    {
+        if ($this->prop->timing->release === 'contact') {
+            return $this->contact ? 1.0 : 0.0;
+        }
+        [$x, $y, $z] = $this->broken->centre($piece);
+
+        return $this->weight->at($x, $y, $z, $frame);
+    }
+
+    /** Sets what is held by keys on its way to where it must be at the end of the step. */
+    public function drive(RigidWorld $world, float $from, float $to, float $dt): void
+    {
+        if ($this->fallsWhole() || ! $this->prop->isKeyed() || ! in_array(false, $this->loose, true)) {
+            return;
+        }
+        $turn = $this->prop->turnAt($from);
+        $next = $this->prop->turnAt($to);
+        $place = $this->inWorld($this->centre, $this->prop->placeAt($from), $turn);
+        $goal = $this->inWorld($this->centre, $this->prop->placeAt($to), $next);
+        $world->place($this->whole, $place, $turn);
+        $delta = Quaternion::multiply($next, Quaternion::conjugate($turn));
+        $sine = sqrt($delta[0] ** 2 + $delta[1] ** 2 + $delta[2] ** 2);
+        $angle = 2.0 * atan2($sine, $delta[3]);
+        if ($angle > M_PI) {
+            $angle -= 2.0 * M_PI;
+        }
+        $s = $sine > 1e-12 ? $angle / ($sine * $dt) : 0.0;
+        $world->setVelocity(
+            $this->whole,
+            [($goal[0] - $place[0]) / $dt, ($goal[1] - $place[1]) / $dt, ($goal[2] - $place[2]) / $dt],
+            [$delta[0] * $s, $delta[1] * $s, $delta[2] * $s],
+        );
+    }
+
+    /** Lets go of all pieces whose weight has passed the threshold by this frame. */
+    public function letGoBy(RigidWorld $world, float $frame): void
+    {
+        if ($this->prop->timing->release === 'contact' || $this->prop->timing->release === 'never') {
+            return;
+        }
+        $now = [];
+        foreach ($this->loose as $k => $loose) {
+            if (! $loose && $this->weight($k, $frame) >= $this->prop->timing->threshold) {
+                $now[] = $k;
+            }
+        }
+        $this->letGo($world, $now);
+    }
+
+    public function touched(RigidWorld $world, float $speed): void
+    {
+        if ($this->waitsForContact() && $speed >= $this->prop->timing->contactSpeed) {
+            $this->contact = true;
+            $this->letGo($world, array_keys($this->loose));
+        }
+    }
+
+    /** @param list<int> $pieces */
+    private function letGo(RigidWorld $world, array $pieces): void
+    {
+        if ($pieces === []) {
+            return;
+        }
+        [$velocity, $spin] = $world->velocity($this->whole);
+        $turn = $world->turnOf($this->whole);
+        $origin = $world->placeOf($this->whole);
+        $start = $this->fallsWhole() ? [0.0, 0.0, 0.0] : $this->prop->motion->velocity;
+        $startSpin = $this->fallsWhole() ? [0.0, 0.0, 0.0] : $this->prop->motion->spin;
+        foreach ($pieces as $k) {
+            $place = $world->shapePlace($this->shapes[$k]);
+            // The piece's own inertia in the prop's axes is its inertia in its body's axes: they are parallel.
+            $body = $world->addBody($this->inertia[$k], $place, $turn);
+            $world->moveShape($this->shapes[$k], $body, [0.0, 0.0, 0.0]);
+            $rx = $place[0] - $origin[0];
+            $ry = $place[1] - $origin[1];
+            $rz = $place[2] - $origin[2];
+            $world->setVelocity($body, [
+                $start[0] + $velocity[0] + $spin[1] * $rz - $spin[2] * $ry,
+                $start[1] + $velocity[1] + $spin[2] * $rx - $spin[0] * $rz,
+                $start[2] + $velocity[2] + $spin[0] * $ry - $spin[1] * $rx,
+            ], [$startSpin[0] + $spin[0], $startSpin[1] + $spin[1], $startSpin[2] + $spin[2]]);
+            $this->loose[$k] = true;
+        }
+        $world->wakeNeighbours($this->whole);
+        $this->shrink($world, $velocity, $spin, $turn, $origin);
+    }
+
+    /**
+     * Mass and centre of what is still held, after some pieces have gone.
+     *
+     * @param array{float, float, float} $velocity
+     * @param array{float, float, float} $spin
+     * @param array{float, float, float, float} $turn
+     * @param array{float, float, float} $origin
+     */
+    private function shrink(RigidWorld $world, array $velocity, array $spin, array $turn, array $origin): void
+    {
+        $held = array_keys(array_filter($this->loose, static fn (bool $loose): bool => ! $loose));
+        if ($held === []) {
+            $world->setFree($this->whole, false);
+            $world->setVelocity($this->whole, [0.0, 0.0, 0.0], [0.0, 0.0, 0.0]);
+
+            return;
+        }
+        $rest = Inertia::together(array_map(fn (int $k): Inertia => $this->inertia[$k], $held));
+        $shift = Quaternion::rotate($turn, [
+            $rest->centre[0] - $this->centre[0], $rest->centre[1] - $this->centre[1], $rest->centre[2] - $this->centre[2],
+        ]);
+        $this->centre = $rest->centre;
+        $world->reshapeBody($this->whole, $rest);
+        $world->place($this->whole, [$origin[0] + $shift[0], $origin[1] + $shift[1], $origin[2] + $shift[2]], $turn);
+        $world->setVelocity($this->whole, [
+            $velocity[0] + $spin[1] * $shift[2] - $spin[2] * $shift[1],
+            $velocity[1] + $spin[2] * $shift[0] - $spin[0] * $shift[2],
+            $velocity[2] + $spin[0] * $shift[1] - $spin[1] * $shift[0],
+        ], $spin);
+        foreach ($held as $k) {
+            $centre = $this->broken->centre($k);
+            $world->moveShape($this->shapes[$k], $this->whole, [
+                $centre[0] - $rest->centre[0], $centre[1] - $rest->centre[1], $centre[2] - $rest->centre[2],
+            ]);
+        }
+    }
+
+    /**
+     * @param array{float, float, float} $point in the prop's space
+     * @param array{float, float, float} $place
+     * @param array{float, float, float, float} $turn
+     *
+     * @return array{float, float, float}
+     */
+    private function inWorld(array $point, array $place, array $turn): array
+    {
+        [$x, $y, $z] = Quaternion::rotate($turn, $point);
+
+        return [$place[0] + $x, $place[1] + $y, $place[2] + $z];
+    }
+}

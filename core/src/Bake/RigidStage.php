@@ -1,0 +1,119 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Bake;
+
+use YardBreak\Core\Motion\Rigid\RigidTuning;
+use YardBreak\Core\Motion\Rigid\RigidWorld;
+use YardBreak\Core\Shot\Shot;
+
+/**
+ * Rigid motion of a shot: props are held, driven by keys or fall whole; as pieces let go they become bodies of their own
+ * that start with the speed the prop has where they are.
+ */
+final class RigidStage
+{
+    private readonly RigidWorld $world;
+
+    /** @var list<RigidProp> */
+    private array $props = [];
+
+    private readonly int $steps;
+
+    private readonly float $dt;
+
+    /** @param list<BrokenProp> $broken in the order of the shot's props */
+    public function __construct(private readonly Shot $shot, array $broken)
+    {
+        $this->steps = max(1, (int) ceil(1.0 / $shot->fps / RigidTuning::LONGEST_STEP - 1e-9));
+        $this->dt = 1.0 / ($shot->fps * $this->steps);
+        $this->world = new RigidWorld(
+            [0.0, -$shot->gravity->at(1.0), 0.0],
+            $shot->floorOn ? $shot->floorHeight : null,
+            $shot->floorFriction,
+            $shot->floorBounce,
+            $shot->settleSpeed,
+        );
+        foreach ($shot->props as $k => $prop) {
+            $this->props[] = new RigidProp($prop, $broken[$k], $this->world, $k);
+        }
+    }
+
+    /** @return iterable<int, Frame> */
+    public function frames(): iterable
+    {
+        foreach ($this->props as $prop) {
+            $prop->letGoBy($this->world, 1.0);
+        }
+        yield 1 => $this->frame(1);
+        for ($number = 2; $number <= $this->shot->frames; $number++) {
+            for ($s = 0; $s < $this->steps; $s++) {
+                $from = $number - 1 + $s / $this->steps;
+                $to = $number - 1 + ($s + 1) / $this->steps;
+                $this->world->gravity = [0.0, -$this->shot->gravity->at($from), 0.0];
+                foreach ($this->props as $prop) {
+                    $prop->drive($this->world, $from, $to, $this->dt);
+                }
+                $this->world->step($this->dt);
+                $this->letGoOnContact();
+            }
+            foreach ($this->props as $prop) {
+                $prop->letGoBy($this->world, (float) $number);
+            }
+            yield $number => $this->frame($number);
+        }
+    }
+
+    private function letGoOnContact(): void
+    {
+        $owners = [];
+        foreach ($this->props as $k => $prop) {
+            if ($prop->waitsForContact()) {
+                foreach ($prop->shapes() as $shape) {
+                    $owners[$shape] = $k;
+                }
+            }
+        }
+        if ($owners === []) {
+            return;
+        }
+        foreach ($this->world->touches() as [$a, $b, $speed]) {
+            foreach ([$a, $b] as $shape) {
+                if (isset($owners[$shape])) {
+                    $this->props[$owners[$shape]]->touched($this->world, $speed);
+                }
+            }
+        }
+    }
+
+    private function frame(int $number): Frame
+    {
+        $poses = $weights = $flags = [];
+        $released = 0;
+        $moving = 0;
+        $kinetic = 0.0;
+        $seen = [];
+        foreach ($this->props as $prop) {
+            foreach ($prop->shapes() as $piece => $shape) {
+                $body = $this->world->bodyOf($shape);
+                array_push($poses, ...$this->world->shapePlace($shape), ...$this->world->turnOf($body));
+                $weights[] = $prop->weight($piece, (float) $number);
+                $loose = $prop->hasLetGo($piece);
+                $asleep = $this->world->isAsleep($body);
+                $flags[] = ($loose ? Frame::RELEASED : 0) | ($asleep ? Frame::ASLEEP : 0);
+                $released += $loose ? 1 : 0;
+                if (! $asleep && ($loose || $prop->fallsWhole())) {
+                    [$velocity] = $this->world->velocity($body);
+                    $moving += $velocity[0] ** 2 + $velocity[1] ** 2 + $velocity[2] ** 2 > $this->shot->settleSpeed ** 2 ? 1 : 0;
+                    if (! isset($seen[$body])) {
+                        $seen[$body] = true;
+                        $kinetic += $this->world->kineticEnergy($body);
+                    }
+                }
+            }
+        }
+
+        return new Frame($number, $poses, $weights, $flags, $released, $moving, $kinetic);
+    }
+}

@@ -1,0 +1,13 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Bake;
+
+/** Where results of stages are kept, under the SHA-256 of everything they were made from. */
+interface StageStore
+{
+    public function get(string $hash): ?string;
+
+    public function put(string $hash, string $bytes): void;
+}

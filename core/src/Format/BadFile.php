@@ -1,0 +1,21 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Format;
+
+use RuntimeException;
+
+/** A file that cannot be read; the message says what is wrong and where (line or byte), and what to do. */
+final class BadFile extends RuntimeException
+{
+    public static function atLine(int $line, string $what): self
+    {
+        return new self("Line {$line}: {$what}");
+    }
+
+    public static function atByte(int $byte, string $what): self
+    {
+        return new self("Byte {$byte}: {$what}");
+    }
+}

@@ -1,0 +1,210 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Format;
+
+use YardBreak\Core\Mesh\TriangleMesh;
+
+/**
+ * glTF 2.0 as one binary file: a node a piece, its mesh about its own centre with one primitive per look, and optionally
+ * translation and rotation keys, one a frame.
+ *
+ * @phpstan-type Look array{string, array{float, float, float}, float} name, linear colour, roughness
+ * @phpstan-type Node array{name: string, mesh: TriangleMesh, looks: array{int, int}, centre: array{float, float, float}, track: list<array{float, float, float, float, float, float, float}>} track: place and turn at each frame; one entry: a still node
+ */
+final class GlbWriter
+{
+    private string $binary = '';
+
+    /** @var list<array<string, mixed>> */
+    private array $views = [];
+
+    /** @var list<array<string, mixed>> */
+    private array $accessors = [];
+
+    /**
+     * @param list<Look> $looks
+     * @param iterable<Node> $nodes
+     */
+    public static function write(array $looks, iterable $nodes, float $fps, string $sceneName): string
+    {
+        return (new self())->file($looks, $nodes, $fps, $sceneName);
+    }
+
+    /**
+     * @param list<Look> $looks
+     * @param iterable<Node> $nodes
+     */
+    private function file(array $looks, iterable $nodes, float $fps, string $sceneName): string
+    {
+        $meshes = $nodeList = $channels = $samplers = [];
+        $times = [];
+        foreach ($nodes as $k => $node) {
+            $number = count($nodeList);
+            $meshes[] = ['name' => $node['name'], 'primitives' => $this->primitives($node['mesh'], $node['looks'], $node['centre'])];
+            $first = $node['track'][0];
+            $nodeList[] = [
+                'name' => $node['name'],
+                'mesh' => $number,
+                'translation' => self::singles(array_slice($first, 0, 3)),
+                'rotation' => self::unitSingles(array_slice($first, 3, 4)),
+            ];
+            $frames = count($node['track']);
+            if ($frames < 2) {
+                continue;
+            }
+            if (! isset($times[$frames])) {
+                $seconds = [];
+                for ($f = 0; $f < $frames; $f++) {
+                    $seconds[] = $f / $fps;
+                }
+                $times[$frames] = $this->accessor($seconds, 'SCALAR', null, true);
+            }
+            $places = $turns = [];
+            foreach ($node['track'] as $pose) {
+                array_push($places, $pose[0], $pose[1], $pose[2]);
+                array_push($turns, ...self::unitSingles(array_slice($pose, 3, 4)));
+            }
+            foreach (['translation' => [$places, 'VEC3'], 'rotation' => [$turns, 'VEC4']] as $path => [$values, $type]) {
+                $channels[] = ['sampler' => count($samplers), 'target' => ['node' => $number, 'path' => $path]];
+                $samplers[] = ['input' => $times[$frames], 'interpolation' => 'LINEAR', 'output' => $this->accessor($values, $type)];
+            }
+        }
+        $json = [
+            'asset' => ['version' => '2.0', 'generator' => 'Yard Break'],
+            'scene' => 0,
+            'scenes' => [['name' => $sceneName, 'nodes' => array_keys($nodeList)]],
+            'nodes' => $nodeList,
+            'meshes' => $meshes,
+            'materials' => array_map(static fn (array $look): array => [
+                'name' => $look[0],
+                'pbrMetallicRoughness' => ['baseColorFactor' => [...$look[1], 1.0], 'metallicFactor' => 0.0, 'roughnessFactor' => $look[2]],
+            ], $looks),
+            'accessors' => $this->accessors,
+            'bufferViews' => $this->views,
+            'buffers' => [['byteLength' => strlen($this->binary)]],
+        ];
+        if ($nodeList === []) {
+            $json = array_diff_key($json, ['nodes' => 0, 'meshes' => 0, 'accessors' => 0, 'bufferViews' => 0, 'buffers' => 0]);
+            $json['scenes'] = [['name' => $sceneName]];
+        }
+        if ($channels !== []) {
+            $json['animations'] = [['name' => 'bake', 'channels' => $channels, 'samplers' => $samplers]];
+        }
+        $text = json_encode($json, JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_THROW_ON_ERROR);
+        $text .= str_repeat(' ', (4 - strlen($text) % 4) % 4);
+        $out = pack('VV', strlen($text), 0x4E4F534A) . $text;
+        if ($this->binary !== '') {
+            $out .= pack('VV', strlen($this->binary), 0x004E4942) . $this->binary;
+        }
+
+        return 'glTF' . pack('VV', 2, 12 + strlen($out)) . $out;
+    }
+
+    /**
+     * @param array{int, int} $looks materials of outer and inner faces
+     * @param array{float, float, float} $centre
+     *
+     * @return list<array<string, mixed>>
+     */
+    private function primitives(TriangleMesh $mesh, array $looks, array $centre): array
+    {
+        $primitives = [];
+        foreach ([TriangleMesh::LOOK_OUTER, TriangleMesh::LOOK_INNER] as $look) {
+            $positions = $normals = $uvs = $indices = $seen = [];
+            for ($k = 0, $end = count($mesh->triangles); $k < $end; $k++) {
+                if (($mesh->looks[intdiv($k, 3)] ?? TriangleMesh::LOOK_OUTER) !== $look) {
+                    continue;
+                }
+                $v = $mesh->triangles[$k];
+                $corner = [$mesh->x[$v] - $centre[0], $mesh->y[$v] - $centre[1], $mesh->z[$v] - $centre[2]];
+                $normal = $mesh->normals === null ? [] : array_slice($mesh->normals, 3 * $k, 3);
+                $uv = $mesh->uvs === null ? [] : [$mesh->uvs[2 * $k], 1.0 - $mesh->uvs[2 * $k + 1]];
+                $name = pack('g*', ...$corner, ...$normal, ...$uv);
+                if (! isset($seen[$name])) {
+                    $seen[$name] = count($seen);
+                    array_push($positions, ...$corner);
+                    array_push($normals, ...self::unitSingles($normal));
+                    array_push($uvs, ...$uv);
+                }
+                $indices[] = $seen[$name];
+            }
+            if ($indices === []) {
+                continue;
+            }
+            $attributes = ['POSITION' => $this->accessor($positions, 'VEC3', 34962, true)];
+            if ($mesh->normals !== null) {
+                $attributes['NORMAL'] = $this->accessor($normals, 'VEC3', 34962);
+            }
+            if ($mesh->uvs !== null) {
+                $attributes['TEXCOORD_0'] = $this->accessor($uvs, 'VEC2', 34962);
+            }
+            $primitives[] = ['attributes' => $attributes, 'indices' => $this->indices($indices), 'material' => $looks[$look]];
+        }
+
+        return $primitives;
+    }
+
+    /** @param list<float> $values */
+    private function accessor(array $values, string $type, ?int $target = null, bool $bounds = false): int
+    {
+        $components = ['SCALAR' => 1, 'VEC2' => 2, 'VEC3' => 3, 'VEC4' => 4][$type];
+        $view = ['buffer' => 0, 'byteOffset' => strlen($this->binary), 'byteLength' => 4 * count($values)];
+        if ($target !== null) {
+            $view['target'] = $target;
+        }
+        $this->views[] = $view;
+        $accessor = ['bufferView' => count($this->views) - 1, 'componentType' => 5126, 'count' => intdiv(count($values), $components), 'type' => $type];
+        if ($bounds) {
+            $min = $max = [];
+            foreach (self::singles($values) as $k => $value) {
+                $c = $k % $components;
+                $min[$c] = min($min[$c] ?? INF, $value);
+                $max[$c] = max($max[$c] ?? -INF, $value);
+            }
+            $accessor['min'] = $min;
+            $accessor['max'] = $max;
+        }
+        $this->binary .= pack('g*', ...$values);
+        $this->accessors[] = $accessor;
+
+        return count($this->accessors) - 1;
+    }
+
+    /** @param list<int> $values */
+    private function indices(array $values): int
+    {
+        $wide = max($values) > 65534;
+        $bytes = pack($wide ? 'V*' : 'v*', ...$values);
+        $this->views[] = ['buffer' => 0, 'byteOffset' => strlen($this->binary), 'byteLength' => strlen($bytes), 'target' => 34963];
+        $this->binary .= $bytes . str_repeat("\0", (4 - strlen($bytes) % 4) % 4);
+        $this->accessors[] = ['bufferView' => count($this->views) - 1, 'componentType' => $wide ? 5125 : 5123, 'count' => count($values), 'type' => 'SCALAR'];
+
+        return count($this->accessors) - 1;
+    }
+
+    /**
+     * The values as single precision will hold them, so that bounds and still poses match the data to the bit.
+     *
+     * @param list<float> $values
+     *
+     * @return list<float>
+     */
+    private static function singles(array $values): array
+    {
+        return $values === [] ? [] : array_values(unpack('g*', pack('g*', ...$values)) ?: []);
+    }
+
+    /**
+     * @param list<float> $values
+     *
+     * @return list<float>
+     */
+    private static function unitSingles(array $values): array
+    {
+        $length = sqrt(array_sum(array_map(static fn (float $v): float => $v * $v, $values)));
+
+        return $length < 1e-12 ? ($values === [] ? [] : [...array_fill(0, count($values) - 1, 0.0), 1.0]) : self::singles(array_map(static fn (float $v): float => $v / $length, $values));
+    }
+}

@@ -1,0 +1,48 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Shot;
+
+/** Where a prop's mesh comes from; see the schema for each field. */
+final readonly class Source
+{
+    private const UNITS = ['m' => 1.0, 'cm' => 0.01, 'mm' => 0.001, 'in' => 0.0254, 'ft' => 0.3048];
+
+    /** @param list<array{float, float}> $profile */
+    private function __construct(
+        public string $kind,
+        public string $asset,
+        public string $fileName,
+        public float $metresPerUnit,
+        public string $up,
+        public float $width,
+        public float $height,
+        public float $depth,
+        public float $tube,
+        public float $wall,
+        public int $divisions,
+        public array $profile,
+        public float $size,
+    ) {
+    }
+
+    public static function read(Fields $fields): self
+    {
+        return new self(
+            $fields->string('kind'),
+            $fields->string('asset'),
+            $fields->string('fileName'),
+            self::UNITS[$fields->string('units')] ?? 1.0,
+            $fields->string('up'),
+            $fields->float('width'),
+            $fields->float('height'),
+            $fields->float('depth'),
+            $fields->float('tube'),
+            $fields->float('wall'),
+            $fields->int('divisions'),
+            $fields->points('profile'),
+            $fields->float('size'),
+        );
+    }
+}
