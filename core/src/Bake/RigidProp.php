@@ -32,6 +32,9 @@ final class RigidProp
 
     private bool $contact = false;
 
+    /** @var array{array{float, float, float}, array{float, float, float}}|null velocity and spin before the step of the contact */
+    private ?array $before = null;
+
     public function __construct(private readonly Prop $prop, private readonly BrokenProp $broken, RigidWorld $world, int $group)
     {
         $this->weight = PropWeight::of($prop, $broken->bounds);
@@ -155,13 +158,22 @@ final class RigidProp
         }
     }
 
+    /** What breaks on contact keeps the speed it had just before: the blow goes into the cracks, not into the whole. */
+    public function noteSpeed(RigidWorld $world): void
+    {
+        if ($this->waitsForContact()) {
+            $this->before = $world->velocity($this->whole);
+        }
+    }
+
     /** @param list<int> $pieces */
     private function letGo(RigidWorld $world, array $pieces): void
     {
         if ($pieces === []) {
             return;
         }
-        [$velocity, $spin] = $world->velocity($this->whole);
+        [$velocity, $spin] = $this->before ?? $world->velocity($this->whole);
+        $this->before = null;
         $turn = $world->turnOf($this->whole);
         $origin = $world->placeOf($this->whole);
         $start = $this->fallsWhole() ? [0.0, 0.0, 0.0] : $this->prop->motion->velocity;

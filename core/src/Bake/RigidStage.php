@@ -54,6 +54,7 @@ final class RigidStage
                 $this->world->gravity = [0.0, -$this->shot->gravity->at($from), 0.0];
                 foreach ($this->props as $prop) {
                     $prop->drive($this->world, $from, $to, $this->dt);
+                    $prop->noteSpeed($this->world);
                 }
                 $this->world->step($this->dt);
                 $this->letGoOnContact();

@@ -12,13 +12,13 @@ namespace YardBreak\Core\Motion\Rigid;
 final class HullBuilder
 {
     /** Most vertices of a collision shape. */
-    public const MOST_VERTICES = 56;
+    public const MOST_VERTICES = 40;
 
     /** Points nearer to the hull than this part of its size are left out. */
     private const CLOSE_ENOUGH = 5e-4;
 
     /** Triangles whose far corner lies within this part of the size of a face's plane belong to that face. */
-    private const COPLANAR = 1e-4;
+    private const COPLANAR = 1e-3;
 
     /** Part of the size by which points are pushed about; far below the tolerance for coplanar faces. */
     private const JOGGLE = 4e-6;

@@ -535,7 +535,7 @@ final class HullContact
      *
      * @return list<array{float, float, float, float}>
      */
-    public static function reduce(array $points, array $n): array
+    private static function reduce(array $points, array $n): array
     {
         if (count($points) <= 4) {
             return $points;

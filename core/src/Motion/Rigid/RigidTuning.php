@@ -43,6 +43,9 @@ final class RigidTuning
     /** Contact points nearer than this to an old one inherit its impulse, in parts of the smaller radius. */
     public const MATCH_DISTANCE = 0.2;
 
+    /** How fast a touching piece loses its spin, 1/s: rolling and rocking die out (common practice, no source). */
+    public const ROLLING_RATE = 1.5;
+
     /** A piece is slow while it stays within the settle speed times this long of one place, s. */
     public const WANDER = 0.15;
 

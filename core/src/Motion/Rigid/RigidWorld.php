@@ -591,8 +591,8 @@ final class RigidWorld
             }
             $pair = $this->floorPairs[$s] ??= new ContactPair($s, -1, false);
             $onA = $onB = [];
-            // The normal points from the piece down into the floor; in the piece's axes.
-            foreach (HullContact::reduce($points, [-$ux, -$uy, -$uz]) as [$px, $py, $pz, $gap]) {
+            // All of them: with only some, the others would sink in and take turns.
+            foreach ($points as [$px, $py, $pz]) {
                 array_push($onA, $px, $py, $pz);
                 array_push(
                     $onB,
@@ -763,6 +763,7 @@ final class RigidWorld
     private function rest(array $moving, ContactSolver $solver, float $dt): void
     {
         $brake = 1.0 / (1.0 + $dt * RigidTuning::SETTLE_RATE);
+        $roll = 1.0 / (1.0 + $dt * RigidTuning::ROLLING_RATE);
         $rested = [];
         $moves = array_fill_keys($moving, true);
         $held = [];
@@ -773,6 +774,11 @@ final class RigidWorld
             }
         }
         foreach ($moving as $b) {
+            if (isset($held[$b])) {
+                for ($k = 6 * $b + 3; $k < 6 * $b + 6; $k++) {
+                    $this->v[$k] *= $roll;
+                }
+            }
             // Staying close to a place for a while is rest, even if it trembles there.
             $o = 6 * $b;
             if (isset($held[$b]) && $this->wandered($b) < $this->settleSpeed * RigidTuning::WANDER) {
