@@ -197,19 +197,21 @@ final class Pipeline
     /**
      * Computes the frames, one by one.
      *
+     * @param (callable(): void)|null $tick called at least once a step; what it throws ends the computation
+     *
      * @return iterable<int, Frame> by frame number, from 1
      *
      * @throws BadFile
      * @throws BreakFailed
      */
-    public function frames(Shot $shot): iterable
+    public function frames(Shot $shot, ?callable $tick = null): iterable
     {
         $broken = [];
         foreach ($shot->props as $prop) {
             $broken[] = $this->broken($prop->source, $prop->break);
         }
         $this->runs['motion']++;
-        foreach ((new RigidStage($shot, $broken))->frames() as $number => $frame) {
+        foreach ((new RigidStage($shot, $broken, $tick))->frames() as $number => $frame) {
             yield $number => $frame;
         }
     }

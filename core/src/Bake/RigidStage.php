@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Bake;
 
+use Closure;
 use YardBreak\Core\Motion\Rigid\RigidTuning;
 use YardBreak\Core\Motion\Rigid\RigidWorld;
 use YardBreak\Core\Shot\Shot;
@@ -23,9 +24,15 @@ final class RigidStage
 
     private readonly float $dt;
 
-    /** @param list<BrokenProp> $broken in the order of the shot's props */
-    public function __construct(private readonly Shot $shot, array $broken)
+    private readonly ?Closure $tick;
+
+    /**
+     * @param list<BrokenProp> $broken in the order of the shot's props
+     * @param (callable(): void)|null $tick called once a step
+     */
+    public function __construct(private readonly Shot $shot, array $broken, ?callable $tick = null)
     {
+        $this->tick = $tick === null ? null : $tick(...);
         $this->steps = max(1, (int) ceil(1.0 / $shot->fps / RigidTuning::LONGEST_STEP - 1e-9));
         $this->dt = 1.0 / ($shot->fps * $this->steps);
         $this->world = new RigidWorld(
@@ -55,6 +62,9 @@ final class RigidStage
                 foreach ($this->props as $prop) {
                     $prop->drive($this->world, $from, $to, $this->dt);
                     $prop->noteSpeed($this->world);
+                }
+                if ($this->tick !== null) {
+                    ($this->tick)();
                 }
                 $this->world->step($this->dt);
                 $this->letGoOnContact();

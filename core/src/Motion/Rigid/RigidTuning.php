@@ -17,7 +17,7 @@ final class RigidTuning
     public const CONTACT_STIFFNESS = 0.25;
 
     /** Highest natural frequency of a contact, Hz. */
-    public const CONTACT_HERTZ = 60.0;
+    public const CONTACT_HERTZ = 90.0;
 
     /** Damping ratio of a contact: far above 1, so overlaps are undone without a bounce. */
     public const CONTACT_DAMPING = 10.0;

@@ -1,0 +1,136 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Jobs\RunBake;
+use App\Models\Bake;
+use App\Models\Shot;
+use App\Support\Problem;
+use App\Support\ShotView;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Illuminate\Http\Response;
+use YardBreak\Core\Bake\FramesFile;
+use YardBreak\Core\Bake\HandOff;
+use YardBreak\Core\Bake\Pipeline;
+use YardBreak\Core\Check\Checks;
+use YardBreak\Core\Shot\Shot as ShotDocument;
+
+final class BakeController
+{
+    public function __construct(private readonly ShotView $view, private readonly Pipeline $pipeline)
+    {
+    }
+
+    public function store(Shot $shot): JsonResponse
+    {
+        $head = $shot->head ?? throw new Problem(409, 'Nothing to bake', 'The shot is empty.');
+        $document = ShotDocument::read($head->document);
+        foreach (Checks::of($document, $this->pipeline) as $finding) {
+            if ($finding->severity === 'stop') {
+                throw new Problem(422, 'This cannot be baked yet', $finding->text, ['errors' => [['pointer' => $finding->pointer, 'detail' => $finding->text]]]);
+            }
+        }
+        $hash = $this->pipeline->motionHash($document);
+        // The same frames, baked or being baked already: no need to do it again.
+        $bake = $shot->bakes()->where('motion_hash', $hash)->where('cancel', false)->whereIn('status', ['queued', 'running', 'done'])->latest('id')->first();
+        if ($bake === null) {
+            $shot->bakes()->whereIn('status', ['queued', 'running'])->update(['cancel' => true]);
+            $shot->bakes()->where('status', 'queued')->update(['status' => 'cancelled']);
+            $bake = $shot->bakes()->create([
+                'revision_id' => $head->id, 'motion_hash' => $hash, 'status' => 'queued', 'frames' => $document->frames,
+            ]);
+            RunBake::dispatch($bake->id);
+        } else {
+            // Shown as the newest again.
+            $bake->touch();
+        }
+
+        return new JsonResponse($this->view->bake($bake->refresh(), $head->document), 201);
+    }
+
+    public function show(Request $request, Bake $bake): JsonResponse
+    {
+        $shot = Shot::withTrashed()->findOrFail($bake->shot_id);
+        $from = max(1, $request->integer('from', 1));
+        $readout = [];
+        if (is_file($bake->framesPath())) {
+            for ($f = $from; $f <= $bake->frames_done; $f++) {
+                $row = FramesFile::readout($bake->framesPath(), $f);
+                if ($row !== null) {
+                    $readout[] = [$row['number'], $row['released'], $row['moving'], $row['kinetic']];
+                }
+            }
+        }
+
+        return new JsonResponse($this->view->bake($bake, $shot->head->document ?? []) + ['readout' => $readout]);
+    }
+
+    public function cancel(Bake $bake): JsonResponse
+    {
+        Bake::where('id', $bake->id)->whereIn('status', ['queued', 'running'])->update(['cancel' => true]);
+        Bake::where('id', $bake->id)->where('status', 'queued')->update(['status' => 'cancelled']);
+
+        return $this->show(new Request(['from' => PHP_INT_MAX]), $bake->refresh());
+    }
+
+    /** The frames stored so far, whole records only; ranges as in RFC 9110. */
+    public function frames(Request $request, Bake $bake): Response
+    {
+        $path = $bake->framesPath();
+        if ($bake->frames_done < 1 || ! is_file($path)) {
+            throw new Problem(404, 'No frames yet', 'The bake has not stored its first frame.');
+        }
+        $length = FramesFile::HEADER + $bake->frames_done * FramesFile::recordBytes($bake->pieces);
+        $first = 0;
+        $last = $length - 1;
+        $headers = ['Content-Type' => 'application/octet-stream', 'Accept-Ranges' => 'bytes', 'Cache-Control' => 'no-store'];
+        if (preg_match('/^bytes=(\d+)-(\d*)$/', (string) $request->headers->get('Range'), $m) === 1) {
+            $first = (int) $m[1];
+            $last = $m[2] === '' ? $last : min($last, (int) $m[2]);
+            if ($first > $last) {
+                return new Response('', 416, $headers + ['Content-Range' => "bytes */{$length}"]);
+            }
+            $headers['Content-Range'] = "bytes {$first}-{$last}/{$length}";
+        }
+
+        return new Response((string) file_get_contents($path, false, null, $first, $last - $first + 1), isset($headers['Content-Range']) ? 206 : 200, $headers);
+    }
+
+    public function glb(Bake $bake, HandOff $handOff): Response
+    {
+        [$document, $name] = $this->finished($bake);
+
+        return $this->download($handOff->glb($document, $bake->framesPath(), $name), "{$name}.glb", 'model/gltf-binary');
+    }
+
+    public function obj(Request $request, Bake $bake, HandOff $handOff): Response
+    {
+        [$document, $name] = $this->finished($bake);
+        $frame = $request->integer('frame', 1);
+        if ($frame < 1 || $frame > $document->frames) {
+            throw new Problem(422, 'No such frame', "Choose a frame from 1 to {$document->frames}.");
+        }
+
+        return $this->download($handOff->obj($document, $bake->framesPath(), $frame), sprintf('%s-%04d.obj', $name, $frame), 'model/obj');
+    }
+
+    /** @return array{ShotDocument, string} */
+    private function finished(Bake $bake): array
+    {
+        if ($bake->status !== 'done') {
+            throw new Problem(409, 'The bake is not finished', 'Wait until all frames are baked, then export.');
+        }
+
+        return [ShotDocument::read($bake->revision->document), Shot::withTrashed()->findOrFail($bake->shot_id)->name];
+    }
+
+    private function download(string $bytes, string $name, string $type): Response
+    {
+        $safe = preg_replace('/[^A-Za-z0-9._-]+/', '-', $name) ?? 'pieces';
+
+        return new Response($bytes, 200, ['Content-Type' => $type, 'Content-Disposition' => "attachment; filename=\"{$safe}\""]);
+    }
+}

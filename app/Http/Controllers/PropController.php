@@ -1,0 +1,114 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Models\Shot;
+use App\Support\Problem;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Illuminate\Http\Response;
+use YardBreak\Core\Bake\BrokenProp;
+use YardBreak\Core\Bake\Pipeline;
+use YardBreak\Core\Bake\PropWeight;
+use YardBreak\Core\Bake\StageStore;
+use YardBreak\Core\Format\DisplayMesh;
+use YardBreak\Core\Mesh\MassProperties;
+use YardBreak\Core\Shot\Prop;
+use YardBreak\Core\Shot\Shot as ShotDocument;
+
+/** What the picture and the readout need of one prop. Every answer depends on the stage's hash only and is cached by it. */
+final class PropController
+{
+    public function __construct(private readonly Pipeline $pipeline, private readonly StageStore $store)
+    {
+    }
+
+    public function mesh(Request $request, Shot $shot, string $prop): Response
+    {
+        $wanted = $this->prop($shot, $prop);
+        $whole = $request->query('stage') === 'prop';
+        $key = $whole ? $this->pipeline->preparedHash($wanted->source) : $this->pipeline->brokenHash($wanted->source, $wanted->break);
+        $response = new Response('', 200, ['Content-Type' => 'application/octet-stream', 'Cache-Control' => 'private, no-cache']);
+        $response->setEtag($key);
+        if ($response->isNotModified($request)) {
+            return $response;
+        }
+        $name = hash('sha256', "display {$key}");
+        $bytes = $this->store->get($name);
+        if ($bytes === null) {
+            if ($whole) {
+                $mesh = $this->pipeline->prepared($wanted->source);
+                $mass = MassProperties::of($mesh);
+                $bytes = DisplayMesh::encode([$mesh], [$mass->centre], [$mass->volume]);
+            } else {
+                $broken = $this->pipeline->broken($wanted->source, $wanted->break);
+                $bytes = DisplayMesh::encode(
+                    $broken->pieces,
+                    array_map(static fn (MassProperties $mass): array => $mass->centre, $broken->mass),
+                    array_map(static fn (MassProperties $mass): float => $mass->volume, $broken->mass),
+                );
+            }
+            $this->store->put($name, $bytes);
+        }
+
+        return $response->setContent($bytes);
+    }
+
+    public function readout(Shot $shot, string $prop): JsonResponse
+    {
+        $wanted = $this->prop($shot, $prop);
+        $mesh = $this->pipeline->prepared($wanted->source);
+        $health = $this->pipeline->health($mesh);
+        $broken = $wanted->break->pattern === 'whole' || ! $health['watertight'] ? null : $this->pipeline->broken($wanted->source, $wanted->break);
+
+        return new JsonResponse([
+            'health' => $health + ['mass' => $health['volume'] * $wanted->motion->density],
+            'pieces' => $broken === null ? null : self::pieces($broken, $wanted->motion->density),
+        ]);
+    }
+
+    /** @return array<string, mixed> */
+    private static function pieces(BrokenProp $broken, float $density): array
+    {
+        $volumes = array_map(static fn (MassProperties $mass): float => $mass->volume, $broken->mass);
+        $smallest = (int) array_search(min($volumes), $volumes, true);
+        $largest = (int) array_search(max($volumes), $volumes, true);
+
+        return [
+            'count' => count($volumes),
+            'volumes' => $volumes,
+            'smallest' => ['index' => $smallest, 'volume' => $volumes[$smallest], 'mass' => $volumes[$smallest] * $density],
+            'largest' => ['index' => $largest, 'volume' => $volumes[$largest], 'mass' => $volumes[$largest] * $density],
+            'mean' => array_sum($volumes) / count($volumes),
+        ];
+    }
+
+    /** Weight of every corner of the display mesh at a frame, one byte each (0 to 255). */
+    public function weights(Request $request, Shot $shot, string $prop): Response
+    {
+        $wanted = $this->prop($shot, $prop);
+        $frame = max(-100000, min(100000, $request->integer('frame', 1)));
+        $broken = $this->pipeline->broken($wanted->source, $wanted->break);
+        $weight = PropWeight::of($wanted, $broken->bounds);
+        $bytes = '';
+        foreach ($broken->pieces as $mesh) {
+            $values = [];
+            foreach ($mesh->x as $v => $x) {
+                $values[$v] = chr((int) round(255.0 * $weight->at($x, $mesh->y[$v], $mesh->z[$v], (float) $frame)));
+            }
+            foreach ($mesh->triangles as $v) {
+                $bytes .= $values[$v];
+            }
+        }
+
+        return new Response($bytes, 200, ['Content-Type' => 'application/octet-stream']);
+    }
+
+    private function prop(Shot $shot, string $id): Prop
+    {
+        return ShotDocument::read($shot->head->document ?? [])->prop($id)
+            ?? throw new Problem(404, 'No such prop', 'The prop is not part of the shot any more.');
+    }
+}

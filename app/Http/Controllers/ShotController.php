@@ -1,0 +1,161 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Models\Shot;
+use App\Support\AtomicFile;
+use App\Support\Problem;
+use App\Support\ShotBook;
+use App\Support\ShotView;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Illuminate\Http\Response;
+use Symfony\Component\HttpFoundation\BinaryFileResponse;
+use YardBreak\Core\Bake\Pipeline;
+use YardBreak\Core\Check\Checks;
+use YardBreak\Core\Shot\Shot as ShotDocument;
+use YardBreak\Core\Shot\ShotSchema;
+
+final class ShotController
+{
+    public function __construct(private readonly ShotBook $book, private readonly ShotView $view)
+    {
+    }
+
+    public function schema(): JsonResponse
+    {
+        return new JsonResponse(ShotSchema::load()->json(), headers: ['Cache-Control' => 'no-cache']);
+    }
+
+    public function index(): JsonResponse
+    {
+        $shots = Shot::with('head')->orderByDesc('updated_at')->get();
+
+        return new JsonResponse(['shots' => $shots->map(fn (Shot $shot): array => $this->view->card($shot))->all()]);
+    }
+
+    public function store(Request $request): JsonResponse
+    {
+        $name = self::name($request);
+        $shot = $this->book->create($name, ['version' => 1, 'props' => [[
+            'id' => 'prop-1', 'name' => 'Box', 'source' => ['kind' => 'box', 'width' => 1, 'height' => 1, 'depth' => 1],
+            'place' => ['y' => 1.5], 'timing' => ['release' => 'contact'], 'motion' => ['before' => 'falls'],
+        ]]], 'New shot');
+
+        return new JsonResponse($this->view->full($shot), 201);
+    }
+
+    public function show(Shot $shot): JsonResponse
+    {
+        return $this->answer($shot);
+    }
+
+    public function rename(Request $request, Shot $shot): JsonResponse
+    {
+        $shot->update(['name' => self::name($request)]);
+
+        return $this->answer($shot);
+    }
+
+    public function destroy(Shot $shot): Response
+    {
+        $shot->delete();
+
+        return new Response('', 204);
+    }
+
+    public function restore(string $id): JsonResponse
+    {
+        $shot = Shot::onlyTrashed()->findOrFail($id);
+        $shot->restore();
+
+        return $this->answer($shot);
+    }
+
+    public function duplicate(Shot $shot): JsonResponse
+    {
+        $copy = $this->book->create(mb_substr("{$shot->name} copy", 0, 80), $shot->head->document ?? [], "Copy of {$shot->name}");
+        $picture = $this->picturePath($shot);
+        if (is_file($picture)) {
+            AtomicFile::write($this->picturePath($copy), (string) file_get_contents($picture));
+        }
+
+        return new JsonResponse($this->view->full($copy), 201);
+    }
+
+    public function save(Request $request, Shot $shot): JsonResponse
+    {
+        return $this->answer($this->book->save($shot, $request->json('document'), self::basedOn($request)));
+    }
+
+    public function undo(Request $request, Shot $shot): JsonResponse
+    {
+        return $this->answer($this->book->undo($shot, self::basedOn($request)));
+    }
+
+    public function redo(Request $request, Shot $shot): JsonResponse
+    {
+        return $this->answer($this->book->redo($shot, self::basedOn($request)));
+    }
+
+    public function checks(Shot $shot, Pipeline $pipeline): JsonResponse
+    {
+        $findings = Checks::of(ShotDocument::read($shot->head->document ?? []), $pipeline);
+
+        return new JsonResponse(['findings' => array_map(get_object_vars(...), $findings)]);
+    }
+
+    public function picture(Shot $shot): BinaryFileResponse
+    {
+        $path = $this->picturePath($shot);
+        if (! is_file($path)) {
+            throw new Problem(404, 'No picture yet', 'The shot gets its picture when it is opened.');
+        }
+
+        return new BinaryFileResponse($path, headers: ['Content-Type' => 'image/jpeg', 'Cache-Control' => 'no-cache']);
+    }
+
+    public function storePicture(Request $request, Shot $shot): Response
+    {
+        $bytes = (string) $request->getContent();
+        $info = strlen($bytes) > 400_000 ? false : @getimagesizefromstring($bytes);
+        if ($info === false || $info[2] !== IMAGETYPE_JPEG || $info[0] > 1024 || $info[1] > 1024) {
+            throw new Problem(422, 'Not a usable picture', 'Send a JPEG of at most 1024 pixels a side and 400 kB.');
+        }
+        AtomicFile::write($this->picturePath($shot), $bytes);
+
+        return new Response('', 204);
+    }
+
+    private function picturePath(Shot $shot): string
+    {
+        return config()->string('yard.store') . "/pictures/{$shot->id}.jpg";
+    }
+
+    private function answer(Shot $shot): JsonResponse
+    {
+        return new JsonResponse($this->view->full($shot), headers: ['ETag' => "\"{$shot->head_id}\""]);
+    }
+
+    private static function basedOn(Request $request): string
+    {
+        $match = $request->headers->get('If-Match');
+        if ($match === null) {
+            throw new Problem(428, 'Say what you changed', 'Send the revision that the change is based on in If-Match.');
+        }
+
+        return trim($match, '"');
+    }
+
+    private static function name(Request $request): string
+    {
+        $name = trim((string) $request->string('name'));
+        if ($name === '' || mb_strlen($name) > 80) {
+            throw new Problem(422, 'A shot needs a name', 'Give it a name of 1 to 80 characters.', ['errors' => [['pointer' => '/name', 'detail' => 'From 1 to 80 characters.']]]);
+        }
+
+        return $name;
+    }
+}

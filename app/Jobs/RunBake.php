@@ -1,0 +1,96 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Jobs;
+
+use App\Models\Bake;
+use App\Support\BakeLease;
+use Illuminate\Contracts\Queue\ShouldQueue;
+use Illuminate\Foundation\Queue\Queueable;
+use RuntimeException;
+use Throwable;
+use YardBreak\Core\Bake\FramesFile;
+use YardBreak\Core\Bake\Pipeline;
+use YardBreak\Core\Shot\Shot;
+
+/**
+ * Computes a bake frame by frame into its file. Only the holder of the bake's lease writes; a worker that dies loses the
+ * lease, and the next one starts the bake again from its first frame, with the same bytes as result.
+ */
+final class RunBake implements ShouldQueue
+{
+    use Queueable;
+
+    /** A bake may be handed out any number of times; its lease decides. */
+    public int $tries = 0;
+
+    public int $timeout = 0;
+
+    public function __construct(private readonly string $bakeId)
+    {
+    }
+
+    public function handle(Pipeline $pipeline): void
+    {
+        $bake = Bake::find($this->bakeId);
+        if ($bake === null || ! $bake->isLive()) {
+            return;
+        }
+        $lease = BakeLease::take($bake);
+        if ($lease === null) {
+            // Another worker is at it. Look again later, in case it dies.
+            $this->release(config()->integer('yard.lease_seconds'));
+
+            return;
+        }
+        try {
+            $this->compute($bake, $lease, $pipeline);
+        } catch (BakeStopped) {
+            $lease->end('cancelled');
+        } catch (LeaseLost) {
+            // The new owner goes on; this worker touches nothing any more.
+        } catch (RuntimeException $error) {
+            $lease->end('failed', $error->getMessage());
+        } catch (Throwable $error) {
+            $lease->end('failed', 'The simulation stopped with an error of ours; storage/logs/yard.log says more.');
+            throw $error;
+        }
+    }
+
+    private function compute(Bake $bake, BakeLease $lease, Pipeline $pipeline): void
+    {
+        $shot = Shot::read($bake->revision->document);
+        $path = $bake->framesPath();
+        if (! is_dir(dirname($path))) {
+            @mkdir(dirname($path), 0o775, true);
+        }
+        $file = null;
+        try {
+            foreach ($pipeline->frames($shot, $lease->check(...)) as $number => $frame) {
+                $lease->check();
+                if ($file === null) {
+                    $file = fopen($path, 'wb') ?: throw new RuntimeException("Cannot write {$path}.");
+                    fwrite($file, FramesFile::header(count($frame->flags), $shot->fps, $shot->frames, $bake->motion_hash));
+                    $lease->started(count($frame->flags));
+                }
+                $record = FramesFile::record($frame);
+                if (fwrite($file, $record) !== strlen($record) || ! fflush($file)) {
+                    throw new RuntimeException('The frames could not be stored: is the disk full?');
+                }
+                $lease->progress($number);
+            }
+        } finally {
+            if ($file !== null) {
+                fclose($file);
+            }
+        }
+        $lease->end('done');
+    }
+
+    public function failed(?Throwable $error): void
+    {
+        Bake::where('id', $this->bakeId)->whereIn('status', ['queued', 'running'])
+            ->update(['status' => 'failed', 'error' => 'The worker stopped: ' . mb_substr($error?->getMessage() ?? 'unknown', 0, 400)]);
+    }
+}

@@ -1,0 +1,53 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use Illuminate\Database\Eloquent\Concerns\HasUlids;
+use Illuminate\Database\Eloquent\Model;
+use Illuminate\Database\Eloquent\Relations\BelongsTo;
+
+/**
+ * One simulation of one revision. It has one owner at a time: the worker whose lease has not run out.
+ *
+ * @property string $id
+ * @property string $shot_id
+ * @property string $revision_id
+ * @property string $motion_hash
+ * @property string $status queued, running, done, failed or cancelled
+ * @property int $frames
+ * @property int $frames_done
+ * @property int $pieces
+ * @property string|null $error
+ * @property string|null $owner
+ * @property float $lease_until
+ * @property bool $cancel
+ * @property float|null $started_at
+ * @property float|null $finished_at
+ * @property Revision $revision
+ */
+final class Bake extends Model
+{
+    use HasUlids;
+
+    protected $guarded = [];
+
+    protected $casts = ['cancel' => 'boolean', 'lease_until' => 'float', 'started_at' => 'float', 'finished_at' => 'float'];
+
+    /** @return BelongsTo<Revision, $this> */
+    public function revision(): BelongsTo
+    {
+        return $this->belongsTo(Revision::class);
+    }
+
+    public function framesPath(): string
+    {
+        return config()->string('yard.store') . "/bakes/{$this->id}.frames";
+    }
+
+    public function isLive(): bool
+    {
+        return $this->status === 'queued' || $this->status === 'running';
+    }
+}

@@ -1,0 +1,22 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Providers;
+
+use App\Support\FileAssets;
+use App\Support\FileStageStore;
+use Illuminate\Support\ServiceProvider;
+use YardBreak\Core\Bake\Assets;
+use YardBreak\Core\Bake\Pipeline;
+use YardBreak\Core\Bake\StageStore;
+
+final class AppServiceProvider extends ServiceProvider
+{
+    public function register(): void
+    {
+        $this->app->bind(StageStore::class, fn (): StageStore => new FileStageStore(config()->string('yard.store') . '/stages'));
+        $this->app->bind(Assets::class, fn (): Assets => new FileAssets(config()->string('yard.store') . '/assets'));
+        $this->app->bind(Pipeline::class);
+    }
+}

@@ -1,0 +1,80 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Support;
+
+use App\Jobs\BakeStopped;
+use App\Jobs\LeaseLost;
+use App\Models\Bake;
+use Illuminate\Support\Str;
+
+/** A worker's right to write a bake. It runs out unless it is renewed, so a dead worker's bake becomes free by itself. */
+final class BakeLease
+{
+    /** How often the database is asked whether to go on, s. */
+    private const BEAT = 0.25;
+
+    private float $lastBeat = 0.0;
+
+    private function __construct(private readonly string $bakeId, private readonly string $owner, private readonly float $seconds)
+    {
+    }
+
+    /** Takes a bake that nobody owns; null if somebody does. */
+    public static function take(Bake $bake): ?self
+    {
+        $owner = (string) Str::uuid();
+        $now = microtime(true);
+        $seconds = (float) config()->integer('yard.lease_seconds');
+        $taken = Bake::where('id', $bake->id)->whereIn('status', ['queued', 'running'])->where('lease_until', '<', $now)
+            ->update(['owner' => $owner, 'lease_until' => $now + $seconds, 'status' => 'running', 'started_at' => $now, 'frames_done' => 0]);
+
+        return $taken === 1 ? new self($bake->id, $owner, $seconds) : null;
+    }
+
+    /**
+     * Called often; asks the database a few times a second.
+     *
+     * @throws BakeStopped
+     * @throws LeaseLost
+     */
+    public function check(): void
+    {
+        $now = microtime(true);
+        if ($now - $this->lastBeat < self::BEAT) {
+            return;
+        }
+        $this->lastBeat = $now;
+        if ($this->update(['lease_until' => $now + $this->seconds]) !== 1) {
+            throw new LeaseLost();
+        }
+        if (Bake::where('id', $this->bakeId)->value('cancel')) {
+            throw new BakeStopped();
+        }
+    }
+
+    public function started(int $pieces): void
+    {
+        $this->update(['pieces' => $pieces]);
+    }
+
+    /** @throws LeaseLost */
+    public function progress(int $frames): void
+    {
+        if ($this->update(['frames_done' => $frames]) !== 1) {
+            throw new LeaseLost();
+        }
+    }
+
+    public function end(string $status, ?string $error = null): void
+    {
+        $this->update(['status' => $status, 'error' => $error, 'finished_at' => microtime(true), 'owner' => null, 'lease_until' => 0]);
+    }
+
+    /** @param array<string, mixed> $values */
+    private function update(array $values): int
+    {
+        return Bake::where('id', $this->bakeId)->where('owner', $this->owner)->update($values);
+    }
+}

@@ -1,0 +1,56 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Support;
+
+use Illuminate\Database\Eloquent\ModelNotFoundException;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Validation\ValidationException;
+use RuntimeException;
+use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
+use Symfony\Component\HttpKernel\Exception\NotFoundHttpException;
+use Throwable;
+use YardBreak\Core\Break\BreakFailed;
+use YardBreak\Core\Format\BadFile;
+use YardBreak\Core\Shot\BadDocument;
+
+/** An answer that says what went wrong: application/problem+json (RFC 9457). */
+final class Problem extends RuntimeException
+{
+    /** @param array<string, mixed> $more */
+    public function __construct(
+        private readonly int $status,
+        private readonly string $title,
+        string $detail,
+        private readonly array $more = [],
+    ) {
+        parent::__construct($detail);
+    }
+
+    public static function from(Throwable $error): JsonResponse
+    {
+        [$status, $title, $detail, $more] = match (true) {
+            $error instanceof self => [$error->status, $error->title, $error->getMessage(), $error->more],
+            $error instanceof BadDocument => [422, 'The document is not valid', $error->errors[0]['detail'] ?? '', ['errors' => $error->errors]],
+            $error instanceof BadFile => [422, 'The file cannot be read', $error->getMessage(), []],
+            $error instanceof BreakFailed => [422, 'The prop cannot be broken this way', $error->getMessage(), []],
+            $error instanceof ValidationException => [422, 'The request is not valid', $error->getMessage(), [
+                'errors' => array_map(
+                    static fn (string $field, array $messages): array => ['pointer' => "/{$field}", 'detail' => is_string($messages[0] ?? null) ? $messages[0] : ''],
+                    array_keys($error->errors()),
+                    array_values($error->errors()),
+                ),
+            ]],
+            $error instanceof ModelNotFoundException, $error instanceof NotFoundHttpException => [404, 'Not found', 'There is nothing here; it may have been deleted.', []],
+            $error instanceof HttpExceptionInterface => [$error->getStatusCode(), 'The request cannot be answered', $error->getMessage(), []],
+            default => [500, 'Something broke on our side', 'Nothing was changed. The log (storage/logs/yard.log) says more.', []],
+        };
+
+        return new JsonResponse(
+            ['type' => 'about:blank', 'title' => $title, 'status' => $status, 'detail' => $detail] + $more,
+            $status,
+            ['Content-Type' => 'application/problem+json'],
+        );
+    }
+}

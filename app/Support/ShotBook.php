@@ -1,0 +1,112 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Support;
+
+use App\Models\Revision;
+use App\Models\Shot;
+use Illuminate\Support\Facades\DB;
+use YardBreak\Core\Shot\Difference;
+use YardBreak\Core\Shot\Shot as ShotDocument;
+use YardBreak\Core\Shot\ShotSchema;
+
+/** Shots and their revisions: every edit is a new revision, undo and redo move the head. */
+final class ShotBook
+{
+    /** @param array<mixed> $document */
+    public function create(string $name, array $document, string $summary): Shot
+    {
+        $complete = self::checked($document);
+
+        return DB::transaction(function () use ($name, $complete, $summary): Shot {
+            $shot = Shot::create(['name' => $name]);
+            $revision = $shot->revisions()->create(['number' => 1, 'document' => $complete, 'summary' => $summary]);
+            $shot->update(['head_id' => $revision->id]);
+
+            return $shot->refresh();
+        });
+    }
+
+    /**
+     * @param string $basedOn id of the revision that was edited
+     *
+     * @throws Problem 412 if the shot stands at another revision by now
+     */
+    public function save(Shot $shot, mixed $document, string $basedOn): Shot
+    {
+        $complete = self::checked($document);
+
+        return DB::transaction(function () use ($shot, $complete, $basedOn): Shot {
+            $head = $this->headAt($shot, $basedOn);
+            $changes = array_column(Difference::between($head->document, $complete), 'text');
+            if ($changes === []) {
+                return $shot->refresh();
+            }
+            $summary = $changes[0] . (count($changes) > 1 ? ' and ' . (count($changes) - 1) . ' more' : '');
+            $number = Revision::where('shot_id', $shot->id)->max('number');
+            $revision = $shot->revisions()->create([
+                'parent_id' => $head->id,
+                'number' => (is_numeric($number) ? (int) $number : 0) + 1,
+                'document' => $complete,
+                'summary' => mb_substr($summary, 0, 400),
+            ]);
+            $shot->update(['head_id' => $revision->id]);
+
+            return $shot->refresh();
+        });
+    }
+
+    public function undo(Shot $shot, string $basedOn): Shot
+    {
+        return DB::transaction(function () use ($shot, $basedOn): Shot {
+            $parent = $this->headAt($shot, $basedOn)->parent_id;
+            if ($parent === null) {
+                throw new Problem(409, 'Nothing to undo', 'This is the first revision.');
+            }
+            $shot->update(['head_id' => $parent]);
+
+            return $shot->refresh();
+        });
+    }
+
+    public function redo(Shot $shot, string $basedOn): Shot
+    {
+        return DB::transaction(function () use ($shot, $basedOn): Shot {
+            $next = $this->redoTarget($this->headAt($shot, $basedOn));
+            if ($next === null) {
+                throw new Problem(409, 'Nothing to redo', 'Nothing has been undone since the last change.');
+            }
+            $shot->update(['head_id' => $next->id]);
+
+            return $shot->refresh();
+        });
+    }
+
+    /** The change made last from here. */
+    public function redoTarget(Revision $head): ?Revision
+    {
+        return Revision::where('parent_id', $head->id)->orderByDesc('number')->first();
+    }
+
+    private function headAt(Shot $shot, string $basedOn): Revision
+    {
+        $head = Shot::findOrFail($shot->id)->head;
+        if ($head === null || $head->id !== $basedOn) {
+            throw new Problem(412, 'The shot has changed meanwhile', 'Someone (or another tab) has changed this shot since you loaded it. Your change was not stored, and nothing was lost: load the newest state and make it again.', [
+                'current' => $head?->id,
+            ]);
+        }
+
+        return $head;
+    }
+
+    /** @return array<mixed> */
+    private static function checked(mixed $document): array
+    {
+        $complete = ShotSchema::load()->complete($document);
+        ShotDocument::read($complete);
+
+        return $complete;
+    }
+}

@@ -1,0 +1,92 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Support;
+
+use App\Models\Bake;
+use App\Models\Shot;
+use Throwable;
+use YardBreak\Core\Bake\Pipeline;
+use YardBreak\Core\Shot\Difference;
+use YardBreak\Core\Shot\Shot as ShotDocument;
+
+/** Shots and bakes as the browser sees them. */
+final class ShotView
+{
+    public function __construct(private readonly ShotBook $book, private readonly Pipeline $pipeline)
+    {
+    }
+
+    /** @return array<string, mixed> */
+    public function card(Shot $shot): array
+    {
+        $props = $shot->head->document['props'] ?? [];
+        $picture = config()->string('yard.store') . "/pictures/{$shot->id}.jpg";
+
+        return [
+            'id' => $shot->id,
+            'name' => $shot->name,
+            'updated' => $shot->updated_at?->toIso8601String(),
+            'revision' => $shot->head?->number,
+            'props' => array_values(array_filter(array_column(is_array($props) ? $props : [], 'name'), 'is_string')),
+            'frames' => $shot->head->document['frames'] ?? 0,
+            'fps' => $shot->head->document['fps'] ?? 24,
+            'picture' => is_file($picture) ? "/api/shots/{$shot->id}/picture?" . filemtime($picture) : null,
+        ];
+    }
+
+    /** @return array<string, mixed> */
+    public function full(Shot $shot): array
+    {
+        $shot->load('head');
+        $head = $shot->head;
+        $document = $head->document ?? [];
+        $bake = $shot->bakes()->with('revision')->whereNot('status', 'cancelled')->orderByDesc('updated_at')->orderByDesc('id')->first();
+
+        return $this->card($shot) + [
+            'document' => $document,
+            'head' => ['id' => $head?->id, 'number' => $head?->number, 'summary' => $head?->summary],
+            'canUndo' => $head?->parent_id !== null,
+            'canRedo' => $head !== null && $this->book->redoTarget($head) !== null,
+            'bake' => $bake === null ? null : $this->bake($bake, $document),
+        ];
+    }
+
+    /**
+     * @param array<mixed> $current the document to compare with
+     *
+     * @return array<string, mixed>
+     */
+    public function bake(Bake $bake, array $current): array
+    {
+        $stale = $bake->motion_hash !== $this->motionHash($current);
+        $done = max(0, $bake->frames_done);
+        $running = $bake->status === 'running' && $bake->started_at !== null;
+        $elapsed = $bake->started_at === null ? 0.0 : ($bake->finished_at ?? microtime(true)) - $bake->started_at;
+
+        return [
+            'id' => $bake->id,
+            'status' => $bake->status,
+            'error' => $bake->error,
+            'frames' => $bake->frames,
+            'done' => $done,
+            'pieces' => $bake->pieces,
+            'elapsed' => round($elapsed, 2),
+            'remaining' => $running && $done > 1 ? round($elapsed / $done * ($bake->frames - $done), 1) : null,
+            'revision' => $bake->revision->number,
+            'stale' => $stale,
+            'differences' => $stale ? array_column(Difference::between($bake->revision->document, $current), 'text') : [],
+        ];
+    }
+
+    /** @param array<mixed> $document */
+    private function motionHash(array $document): string
+    {
+        try {
+            return $this->pipeline->motionHash(ShotDocument::read($document));
+        } catch (Throwable) {
+            return '';
+        }
+    }
+}

@@ -1,0 +1,23 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Http\Middleware\LocalOnly;
+use App\Support\Problem;
+use Illuminate\Foundation\Application;
+use Illuminate\Foundation\Configuration\Exceptions;
+use Illuminate\Foundation\Configuration\Middleware;
+use Illuminate\Http\Middleware\HandleCors;
+use Illuminate\Http\Request;
+
+return Application::configure(basePath: dirname(__DIR__))
+    ->withRouting(web: __DIR__ . '/../routes/web.php', api: __DIR__ . '/../routes/api.php')
+    ->withCommands([__DIR__ . '/../app/Console/Commands'])
+    ->withMiddleware(function (Middleware $middleware): void {
+        $middleware->remove(HandleCors::class);
+        $middleware->prepend(LocalOnly::class);
+    })
+    ->withExceptions(function (Exceptions $exceptions): void {
+        $exceptions->render(fn (Throwable $error, Request $request) => $request->is('api/*') ? Problem::from($error) : null);
+    })
+    ->create();

@@ -1,0 +1,5 @@
+<?php
+
+declare(strict_types=1);
+
+return [App\Providers\AppServiceProvider::class];

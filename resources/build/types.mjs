@@ -1,0 +1,37 @@
+// The document's TypeScript types and its reference page, both from the schema.
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { compile } from 'json-schema-to-typescript';
+
+const schema = JSON.parse(readFileSync('core/schema/shot.schema.json', 'utf8'));
+const types = await compile(structuredClone(schema), 'Shot', { bannerComment: '// Made from core/schema/shot.schema.json by resources/build/types.mjs. Do not edit.', additionalProperties: false });
+mkdirSync('resources/ts/api', { recursive: true });
+writeFileSync('resources/ts/api/document.ts', types);
+
+const resolve = (s) => (s.$ref ? schema.$defs[s.$ref.split('/').pop()] : s);
+const rows = [];
+const walk = (field, path) => {
+  const s = resolve(field);
+  if (s.type === 'object' && s.properties) return Object.entries(s.properties).forEach(([k, v]) => walk(v, path ? `${path}.${k}` : k));
+  if (s.type === 'array' && resolve(s.items ?? {}).properties) return walk(s.items, `${path}[]`);
+  const range = s['x-labels'] ? Object.keys(s['x-labels']).map((v) => `\`${v}\``).join(', ') : s.minimum !== undefined ? `${s.minimum} to ${s.maximum}${s['x-unit'] ? ` ${s['x-unit']}` : ''}` : s.type ?? '';
+  const when = s['x-when'] ? ` Applies when *${s['x-when'].field}* is ${s['x-when'].is.map((v) => `\`${v}\``).join(' or ')}.` : '';
+  rows.push(`| \`${path}\` | ${s.title} | ${range}${s['x-animatable'] ? ', or keys' : ''} | ${s.default === undefined ? '' : `\`${JSON.stringify(s.default)}\``} | ${(s.description ?? '') + when} |`);
+};
+walk(schema, '');
+const keyRows = Object.entries(schema.$defs.key.properties).map(([k, s]) => `| \`${k}\` | ${s.title} | ${s['x-labels'] ? Object.keys(s['x-labels']).map((v) => `\`${v}\``).join(', ') : s.type} | ${s.description} |`);
+writeFileSync('docs/reference.md', `# The shot document
+
+${schema.description} Made from \`core/schema/shot.schema.json\`; do not edit.
+
+| field | name | values | default | what it does |
+| --- | --- | --- | --- | --- |
+${rows.join('\n')}
+
+## Keys
+
+A number that says "or keys" can be \`{"keys": [...]}\` instead. Each key stands at a \`frame\`, or at a \`cue\` plus an \`offset\`.
+
+| field | name | values | what it does |
+| --- | --- | --- | --- |
+${keyRows.join('\n')}
+`);

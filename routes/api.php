@@ -1,0 +1,37 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Http\Controllers\AssetController;
+use App\Http\Controllers\BakeController;
+use App\Http\Controllers\PropController;
+use App\Http\Controllers\ShotController;
+use Illuminate\Support\Facades\Route;
+
+Route::get('schema', [ShotController::class, 'schema']);
+Route::get('shots', [ShotController::class, 'index']);
+Route::post('shots', [ShotController::class, 'store']);
+Route::get('shots/{shot}', [ShotController::class, 'show']);
+Route::patch('shots/{shot}', [ShotController::class, 'rename']);
+Route::delete('shots/{shot}', [ShotController::class, 'destroy']);
+Route::post('shots/{id}/restore', [ShotController::class, 'restore']);
+Route::post('shots/{shot}/duplicate', [ShotController::class, 'duplicate']);
+Route::put('shots/{shot}/document', [ShotController::class, 'save']);
+Route::post('shots/{shot}/undo', [ShotController::class, 'undo']);
+Route::post('shots/{shot}/redo', [ShotController::class, 'redo']);
+Route::get('shots/{shot}/picture', [ShotController::class, 'picture']);
+Route::put('shots/{shot}/picture', [ShotController::class, 'storePicture']);
+Route::get('shots/{shot}/checks', [ShotController::class, 'checks']);
+
+Route::get('shots/{shot}/props/{prop}/mesh', [PropController::class, 'mesh']);
+Route::get('shots/{shot}/props/{prop}/readout', [PropController::class, 'readout']);
+Route::get('shots/{shot}/props/{prop}/weights', [PropController::class, 'weights']);
+
+Route::post('assets', [AssetController::class, 'store']);
+
+Route::post('shots/{shot}/bakes', [BakeController::class, 'store']);
+Route::get('bakes/{bake}', [BakeController::class, 'show']);
+Route::post('bakes/{bake}/cancel', [BakeController::class, 'cancel']);
+Route::get('bakes/{bake}/frames', [BakeController::class, 'frames']);
+Route::get('bakes/{bake}/pieces.glb', [BakeController::class, 'glb']);
+Route::get('bakes/{bake}/pieces.obj', [BakeController::class, 'obj']);

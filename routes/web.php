@@ -1,0 +1,7 @@
+<?php
+
+declare(strict_types=1);
+
+use Illuminate\Support\Facades\Route;
+
+Route::view('/{any?}', 'app')->where('any', '(?!api/).*');
