@@ -21,6 +21,7 @@ Route::post('shots/{shot}/undo', [ShotController::class, 'undo']);
 Route::post('shots/{shot}/redo', [ShotController::class, 'redo']);
 Route::get('shots/{shot}/picture', [ShotController::class, 'picture']);
 Route::put('shots/{shot}/picture', [ShotController::class, 'storePicture']);
+Route::get('shots/{shot}/tracks', [ShotController::class, 'tracks']);
 Route::get('shots/{shot}/checks', [ShotController::class, 'checks']);
 
 Route::get('shots/{shot}/props/{prop}/mesh', [PropController::class, 'mesh']);

@@ -75,6 +75,7 @@ final class ShotView
             'elapsed' => round($elapsed, 2),
             'remaining' => $running && $done > 1 ? round($elapsed / $done * ($bake->frames - $done), 1) : null,
             'revision' => $bake->revision->number,
+            'props' => array_column(is_array($bake->revision->document['props'] ?? null) ? $bake->revision->document['props'] : [], 'id'),
             'stale' => $stale,
             'differences' => $stale ? array_column(Difference::between($bake->revision->document, $current), 'text') : [],
         ];

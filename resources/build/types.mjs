@@ -3,7 +3,14 @@ import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { compile } from 'json-schema-to-typescript';
 
 const schema = JSON.parse(readFileSync('core/schema/shot.schema.json', 'utf8'));
-const types = await compile(structuredClone(schema), 'Shot', { bannerComment: '// Made from core/schema/shot.schema.json by resources/build/types.mjs. Do not edit.', additionalProperties: false });
+// Titles of single fields would become type names; the shapes say more.
+const plain = (s) => {
+  if (Array.isArray(s)) return s.map(plain);
+  if (typeof s !== 'object' || s === null) return s;
+  const copy = Object.fromEntries(Object.entries(s).filter(([k, v]) => !(k === 'title' && typeof v === 'string') && !(k === 'oneOf' && s.required)).map(([k, v]) => [k, plain(v)]));
+  return copy;
+};
+const types = await compile({ ...plain(schema), title: 'Shot' }, 'Shot', { bannerComment: '// Made from core/schema/shot.schema.json by resources/build/types.mjs. Do not edit.', additionalProperties: false });
 mkdirSync('resources/ts/api', { recursive: true });
 writeFileSync('resources/ts/api/document.ts', types);
 

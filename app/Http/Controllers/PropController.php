@@ -27,7 +27,7 @@ final class PropController
 
     public function mesh(Request $request, Shot $shot, string $prop): Response
     {
-        $wanted = $this->prop($shot, $prop);
+        $wanted = $this->prop($shot, $prop, (string) $request->query('bake', ''));
         $whole = $request->query('stage') === 'prop';
         $key = $whole ? $this->pipeline->preparedHash($wanted->source) : $this->pipeline->brokenHash($wanted->source, $wanted->break);
         $response = new Response('', 200, ['Content-Type' => 'application/octet-stream', 'Cache-Control' => 'private, no-cache']);
@@ -106,9 +106,12 @@ final class PropController
         return new Response($bytes, 200, ['Content-Type' => 'application/octet-stream']);
     }
 
-    private function prop(Shot $shot, string $id): Prop
+    /** @param string $bake the bake whose revision is meant; empty: the shot as it stands */
+    private function prop(Shot $shot, string $id, string $bake = ''): Prop
     {
-        return ShotDocument::read($shot->head->document ?? [])->prop($id)
+        $document = $bake === '' ? ($shot->head->document ?? []) : $shot->bakes()->findOrFail($bake)->revision->document;
+
+        return ShotDocument::read($document)->prop($id)
             ?? throw new Problem(404, 'No such prop', 'The prop is not part of the shot any more.');
     }
 }

@@ -107,6 +107,20 @@ final class ShotController
         return new JsonResponse(['findings' => array_map(get_object_vars(...), $findings)]);
     }
 
+    /** Where each prop stands at each frame before it lets go: one pose if that never changes. */
+    public function tracks(Shot $shot): JsonResponse
+    {
+        $document = ShotDocument::read($shot->head->document ?? []);
+        $tracks = [];
+        foreach ($document->props as $prop) {
+            for ($f = 1; $f <= ($prop->isKeyed() ? $document->frames : 1); $f++) {
+                $tracks[$prop->id][] = [...$prop->placeAt($f), ...$prop->turnAt($f)];
+            }
+        }
+
+        return new JsonResponse((object) $tracks);
+    }
+
     public function picture(Shot $shot): BinaryFileResponse
     {
         $path = $this->picturePath($shot);

@@ -1,0 +1,60 @@
+/** An error answer (RFC 9457) as something to throw and to show. */
+export class ProblemError extends Error {
+  constructor(
+    readonly status: number,
+    readonly title: string,
+    detail: string,
+    readonly errors: { pointer: string; detail: string }[] = [],
+  ) {
+    super(detail);
+  }
+}
+
+export async function request(path: string, init: RequestInit = {}): Promise<Response> {
+  let response: Response;
+  try {
+    response = await fetch(`/api/${path}`, {
+      ...init,
+      headers: { Accept: 'application/json', ...init.headers },
+    });
+  } catch (error) {
+    if (init.signal?.aborted) throw error;
+    throw new ProblemError(
+      0,
+      'Yard Break does not answer',
+      'Is it still running? Start it again with bin/start; nothing stored is lost.',
+    );
+  }
+  if (!response.ok) {
+    const body = (await response.json().catch(() => ({}))) as {
+      title?: string;
+      detail?: string;
+      errors?: { pointer: string; detail: string }[];
+    };
+    throw new ProblemError(
+      response.status,
+      body.title ?? 'Something went wrong',
+      body.detail ?? `The server answered ${response.status}.`,
+      body.errors,
+    );
+  }
+  return response;
+}
+
+export async function getJson<T>(path: string, signal?: AbortSignal): Promise<T> {
+  return (await request(path, { signal })).json() as Promise<T>;
+}
+
+export async function sendJson<T>(
+  method: string,
+  path: string,
+  body?: unknown,
+  headers: Record<string, string> = {},
+): Promise<T> {
+  const response = await request(path, {
+    method,
+    headers: { 'Content-Type': 'application/json', ...headers },
+    body: body === undefined ? undefined : JSON.stringify(body),
+  });
+  return (response.status === 204 ? undefined : await response.json()) as T;
+}

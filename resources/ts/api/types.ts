@@ -1,0 +1,75 @@
+import type { Shot } from './document';
+
+/** The server sends documents with every default filled in. */
+type Complete<T> = T extends (infer U)[]
+  ? Complete<U>[]
+  : T extends object
+    ? { [K in keyof T]-?: Complete<NonNullable<T[K]>> }
+    : T;
+
+export type ShotDocument = Complete<Shot>;
+export type PropDocument = ShotDocument['props'][number];
+export type Animatable = PropDocument['place']['x'];
+export type Stage = 'prop' | 'break' | 'timing' | 'motion' | 'bake' | 'handoff';
+
+export interface ShotCard {
+  id: string;
+  name: string;
+  updated: string | null;
+  revision: number | null;
+  props: string[];
+  frames: number;
+  fps: number;
+  picture: string | null;
+}
+export interface BakeState {
+  id: string;
+  status: 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
+  error: string | null;
+  frames: number;
+  done: number;
+  pieces: number;
+  elapsed: number;
+  remaining: number | null;
+  revision: number;
+  props: string[];
+  stale: boolean;
+  differences: string[];
+}
+/** Frame, pieces let go, pieces moving, kinetic energy in joules. */
+export type ReadoutRow = [number, number, number, number];
+export interface FullShot extends ShotCard {
+  document: ShotDocument;
+  head: { id: string; number: number; summary: string };
+  canUndo: boolean;
+  canRedo: boolean;
+  bake: BakeState | null;
+}
+export interface PropReadout {
+  health: {
+    vertices: number;
+    triangles: number;
+    watertight: boolean;
+    openEdges: number;
+    crowdedEdges: number;
+    parts: number;
+    volume: number;
+    mass: number;
+    bounds: [[number, number, number], [number, number, number]];
+  };
+  pieces: {
+    count: number;
+    volumes: number[];
+    smallest: { index: number; volume: number; mass: number };
+    largest: { index: number; volume: number; mass: number };
+    mean: number;
+  } | null;
+}
+export interface Finding {
+  severity: 'stop' | 'warn';
+  pointer: string;
+  text: string;
+  remedy: { label: string; pointer: string; value: unknown } | null;
+}
+/** Where each prop stands at each frame: one pose if it never changes. Seven numbers a pose. */
+export type Tracks = Record<string, number[][]>;

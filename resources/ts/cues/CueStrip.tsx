@@ -1,0 +1,301 @@
+import { ChevronFirst, ChevronLast, Pause, Play, Repeat, StepBack, StepForward } from 'lucide-react';
+import { useContext, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import type { Animatable } from '../api/types';
+import { ShotContext } from '../shot/context';
+import { useView } from '../state/view';
+import { Button, IconButton } from '../ui/controls';
+import { CueEditor } from './CueEditor';
+
+const PAD = 14;
+const RULER = 20;
+const FLAGS = 22;
+const RIDGE = 44;
+
+/** Time along the bottom: cues as flags, how many pieces let go at each frame, and the keys of the prop one works on. */
+export function CueStrip() {
+  const { handle, rows, prop, bake } = useContext(ShotContext);
+  const { document } = handle.shot;
+  const frame = useView((view) => view.frame);
+  const playing = useView((view) => view.playing);
+  const loop = useView((view) => view.loop);
+  const speed = useView((view) => view.speed);
+  const set = useView((view) => view.set);
+  const box = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(800);
+  const [dragged, setDragged] = useState<{ id: string; frame: number } | null>(null);
+  const [editing, setEditing] = useState<string | null>(null);
+  const moved = useRef(false);
+  useLayoutEffect(() => {
+    const element = box.current;
+    if (!element) return;
+    const observer = new ResizeObserver(() => setWidth(element.clientWidth));
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, []);
+
+  const last = document.frames;
+  const x = (f: number) => PAD + ((f - 1) / Math.max(1, last - 1)) * (width - 2 * PAD);
+  const at = (clientX: number) => {
+    const left = box.current?.getBoundingClientRect().left ?? 0;
+    return Math.min(
+      last,
+      Math.max(1, Math.round(1 + ((clientX - left - PAD) / (width - 2 * PAD)) * (last - 1))),
+    );
+  };
+  const step =
+    [1, 2, 5, 10, 20, 24, 48, 50, 100, 200, 500, 1000].find((n) => (n / last) * width > 46) ?? 1000;
+  const ticks = Array.from({ length: Math.floor(last / step) + 1 }, (_, k) => Math.max(1, k * step));
+  const keys = useMemo(() => keyRow(prop, document.cues), [prop, document.cues]);
+  const top = RULER + FLAGS;
+  const go = (f: number) => set({ frame: Math.min(last, Math.max(1, f)), playing: false });
+  const editedCue = document.cues.find((cue) => cue.id === editing);
+
+  return (
+    <section aria-label="Time" className="grid grid-cols-[180px_minmax(0,1fr)] border-t border-line bg-card">
+      <div className="border-r border-line px-3 py-2">
+        <p className="text-[16px] leading-5">
+          <span data-testid="frame" className="font-semibold">
+            {Math.floor(frame)}
+          </span>
+          <span className="text-ink-2"> of {last}</span>
+        </p>
+        <p className="text-[12px] text-ink-2">
+          {((frame - 1) / document.fps).toFixed(2)} s at {document.fps} fps
+        </p>
+        <div className="mt-1.5 -ml-2 flex">
+          <IconButton label="First frame" keys="Home" onClick={() => go(1)}>
+            <ChevronFirst size={16} />
+          </IconButton>
+          <IconButton label="One frame back" keys="←" onClick={() => go(Math.round(frame) - 1)}>
+            <StepBack size={15} />
+          </IconButton>
+          <IconButton
+            label={playing ? 'Pause' : 'Play'}
+            keys="Space"
+            onClick={() => set({ playing: !playing })}
+          >
+            {playing ? <Pause size={17} /> : <Play size={17} />}
+          </IconButton>
+          <IconButton label="One frame on" keys="→" onClick={() => go(Math.round(frame) + 1)}>
+            <StepForward size={15} />
+          </IconButton>
+          <IconButton label="Last frame" keys="End" onClick={() => go(last)}>
+            <ChevronLast size={16} />
+          </IconButton>
+        </div>
+        <div className="mt-1 -ml-1 flex items-center gap-1">
+          <Button
+            look="quiet"
+            aria-pressed={loop}
+            className={`!h-7 !px-2 ${loop ? 'text-teal' : 'text-ink-2'}`}
+            onClick={() => set({ loop: !loop })}
+          >
+            <Repeat size={14} /> loop
+          </Button>
+          <select
+            aria-label="Speed"
+            value={speed}
+            onChange={(event) => set({ speed: Number(event.target.value) })}
+            className="h-7 rounded-md border border-line bg-paper px-1 text-[12px]"
+          >
+            {[0.1, 0.25, 0.5, 1, 2].map((value) => (
+              <option key={value} value={value}>
+                {value === 1 ? 'real time' : `${value} ×`}
+              </option>
+            ))}
+          </select>
+        </div>
+      </div>
+      <div ref={box} className="relative min-w-0 select-none">
+        <svg
+          width={width}
+          height={149}
+          role="slider"
+          tabIndex={0}
+          aria-label="Frame"
+          aria-valuemin={1}
+          aria-valuemax={last}
+          aria-valuenow={Math.floor(frame)}
+          onKeyDown={(event) => {
+            const way = { ArrowLeft: -1, ArrowRight: 1, PageDown: -10, PageUp: 10 }[event.key];
+            if (way) {
+              event.preventDefault();
+              go(Math.round(frame) + way * (event.shiftKey ? 10 : 1));
+            }
+          }}
+          onPointerDown={(event) => {
+            event.currentTarget.setPointerCapture(event.pointerId);
+            go(at(event.clientX));
+          }}
+          onPointerMove={(event) => {
+            if (!event.currentTarget.hasPointerCapture(event.pointerId)) return;
+            if (dragged) {
+              moved.current = true;
+              setDragged({ ...dragged, frame: at(event.clientX) });
+            } else go(at(event.clientX));
+          }}
+          onPointerUp={() => {
+            if (dragged && moved.current)
+              handle.edit((doc) => ({
+                ...doc,
+                cues: doc.cues.map((cue) => (cue.id === dragged.id ? { ...cue, frame: dragged.frame } : cue)),
+              }));
+            else if (dragged) setEditing(dragged.id);
+            setDragged(null);
+          }}
+        >
+          <rect x={0} y={0} width={width} height={RULER} fill="var(--well)" />
+          {ticks.map((f) => (
+            <g key={f}>
+              <line x1={x(f)} x2={x(f)} y1={RULER - 5} y2={RULER} stroke="var(--ink-2)" />
+              <text x={x(f)} y={RULER - 8} textAnchor="middle" fontSize={11} fill="var(--ink-2)">
+                {f}
+              </text>
+            </g>
+          ))}
+          <Ridge rows={rows} x={x} top={top} height={RIDGE} stale={bake?.stale ?? false} />
+          <text x={PAD} y={top + 12} fontSize={11} fill="var(--ink-2)">
+            {rows.length > 0
+              ? 'pieces that let go at each frame'
+              : 'the ridge of releases appears with the bake'}
+          </text>
+          <line x1={0} x2={width} y1={top + RIDGE + 4} y2={top + RIDGE + 4} stroke="var(--line)" />
+          <text x={PAD} y={top + RIDGE + 20} fontSize={11} fill="var(--ink-2)">
+            {keys.length > 0 ? `keys of ${prop?.name ?? ''}` : `no keys on ${prop?.name ?? 'this prop'}`}
+          </text>
+          {keys.map((f) => (
+            <path key={f} d={`M${x(f)} ${top + RIDGE + 22}l4 5-4 5-4-5z`} fill="var(--teal)" />
+          ))}
+          {prop?.timing.release === 'sweep' ? (
+            <g>
+              <rect
+                x={x(prop.timing.from)}
+                width={Math.max(2, x(prop.timing.to) - x(prop.timing.from))}
+                y={top + RIDGE + 36}
+                height={10}
+                rx={3}
+                fill="var(--teal-wash)"
+                stroke="var(--teal)"
+              />
+              <text x={x(prop.timing.from) + 5} y={top + RIDGE + 45} fontSize={10} fill="var(--teal)">
+                sweep
+              </text>
+            </g>
+          ) : null}
+          {document.cues.map((cue) => {
+            const f = dragged?.id === cue.id ? dragged.frame : cue.frame;
+            return (
+              <g
+                key={cue.id}
+                data-cue={cue.id}
+                className="cursor-grab"
+                onPointerDown={(event) => {
+                  // The strip keeps the pointer, so that dragging goes on outside the flag.
+                  event.stopPropagation();
+                  event.currentTarget.ownerSVGElement?.setPointerCapture(event.pointerId);
+                  moved.current = false;
+                  setDragged({ id: cue.id, frame: cue.frame });
+                }}
+              >
+                <line x1={x(f)} x2={x(f)} y1={RULER} y2={149} stroke="var(--ink-2)" strokeDasharray="2 3" />
+                <path d={flag(x(f), RULER + 2, cue.name, width)} fill="var(--paper)" stroke="var(--ink-2)" />
+                <text
+                  x={x(f) + (flips(x(f), cue.name, width) ? -6 : 6)}
+                  y={RULER + 15}
+                  fontSize={11}
+                  textAnchor={flips(x(f), cue.name, width) ? 'end' : 'start'}
+                  fill="var(--ink)"
+                >
+                  {cue.name}
+                </text>
+              </g>
+            );
+          })}
+          <line
+            x1={x(frame)}
+            x2={x(frame)}
+            y1={0}
+            y2={149}
+            stroke="var(--rust)"
+            strokeWidth={1.5}
+            pointerEvents="none"
+          />
+          <path d={`M${x(frame) - 5} 0h10l-5 7z`} fill="var(--rust)" pointerEvents="none" />
+        </svg>
+        {editedCue ? (
+          <CueEditor
+            cue={editedCue}
+            left={Math.min(width - 250, Math.max(4, x(editedCue.frame)))}
+            onClose={() => setEditing(null)}
+          />
+        ) : null}
+      </div>
+    </section>
+  );
+}
+
+const flagWidth = (name: string) => 14 + name.length * 6;
+const flips = (at: number, name: string, width: number) => at + flagWidth(name) > width;
+
+function flag(at: number, top: number, name: string, width: number): string {
+  const w = flagWidth(name) * (flips(at, name, width) ? -1 : 1);
+  return `M${at} ${top}h${w}v17h${-w}z`;
+}
+
+/** Filled mountains in rust: how many pieces let go at each frame. */
+function Ridge({
+  rows,
+  x,
+  top,
+  height,
+  stale,
+}: {
+  rows: [number, number, number, number][];
+  x: (f: number) => number;
+  top: number;
+  height: number;
+  stale: boolean;
+}) {
+  if (rows.length === 0) return null;
+  const counts = rows.map((row, k) => row[1] - (rows[k - 1]?.[1] ?? 0));
+  const most = Math.max(1, ...counts);
+  const bottom = top + height;
+  // The square root keeps a single piece visible beside a burst.
+  const y = (count: number) => bottom - Math.sqrt(count / most) * (height - 4);
+  const points = counts.map((count, k) => {
+    const f = rows[k]?.[0] ?? 1;
+    return `${x(f - 0.5)},${bottom} ${x(f)},${y(count)} ${x(f + 0.5)},${bottom}`;
+  });
+  return (
+    <g opacity={stale ? 0.45 : 1}>
+      <polygon
+        points={`${x(1)},${bottom} ${points.join(' ')} ${x(rows.at(-1)?.[0] ?? 1)},${bottom}`}
+        fill="var(--rust)"
+        stroke="var(--rust)"
+      />
+      {counts.map((count, k) =>
+        count === most && most > 1 ? (
+          <text key={k} x={x(rows[k]?.[0] ?? 1) + 6} y={top + 12} fontSize={11} fill="var(--rust)">
+            {count} at {rows[k]?.[0]}
+          </text>
+        ) : null,
+      )}
+    </g>
+  );
+}
+
+function keyRow(
+  prop: { place: Record<string, Animatable>; turn: Record<string, Animatable> } | undefined,
+  cues: { id: string; frame: number }[],
+): number[] {
+  if (!prop) return [];
+  const frames = new Set<number>();
+  for (const value of [...Object.values(prop.place), ...Object.values(prop.turn)]) {
+    if (typeof value === 'number') continue;
+    for (const key of value.keys)
+      frames.add(
+        key.cue ? (cues.find((cue) => cue.id === key.cue)?.frame ?? 1) + (key.offset ?? 0) : (key.frame ?? 1),
+      );
+  }
+  return [...frames].sort((a, b) => a - b);
+}

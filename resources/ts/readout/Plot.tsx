@@ -1,0 +1,92 @@
+import { useEffect, useRef } from 'react';
+import uPlot from 'uplot';
+import 'uplot/dist/uPlot.min.css';
+
+interface Props {
+  title: string;
+  unit: string;
+  frames: number[];
+  values: number[];
+  last: number;
+  frame: number;
+  colour: string;
+  filled?: boolean;
+}
+
+/** One small plot over the frames, with the cursor of the cue strip. */
+export function Plot({ title, unit, frames, values, last, frame, colour, filled }: Props) {
+  const box = useRef<HTMLDivElement>(null);
+  const plot = useRef<uPlot | null>(null);
+  const at = useRef(frame);
+  at.current = frame;
+  useEffect(() => {
+    const element = box.current;
+    if (!element) return;
+    const style = getComputedStyle(document.documentElement);
+    const token = (name: string) => style.getPropertyValue(name).trim();
+    const axis = {
+      stroke: token('--ink-2'),
+      grid: { stroke: token('--line'), width: 0.5 },
+      ticks: { show: false },
+      font: '11px Commissioner Variable',
+    };
+    const made = new uPlot(
+      {
+        width: element.clientWidth,
+        height: 92,
+        padding: [6, 8, 0, 0],
+        cursor: { show: false },
+        legend: { show: false },
+        scales: {
+          x: { time: false, range: [1, last] },
+          y: { range: (_, __, max) => [0, max > 0 ? max * 1.08 : 1] },
+        },
+        axes: [
+          { ...axis, size: 18, space: 50 },
+          {
+            ...axis,
+            size: 42,
+            space: 26,
+            values: (_, ticks) => ticks.map((v) => (v >= 1000 ? `${v / 1000}k` : String(v))),
+          },
+        ],
+        series: [
+          {},
+          {
+            stroke: token(colour),
+            width: 1.5,
+            fill: filled ? `${token(colour)}33` : undefined,
+            points: { show: false },
+          },
+        ],
+        hooks: {
+          draw: [
+            (u) => {
+              const left = u.valToPos(at.current, 'x', true);
+              u.ctx.fillStyle = token('--rust');
+              u.ctx.fillRect(left, u.bbox.top, devicePixelRatio, u.bbox.height);
+            },
+          ],
+        },
+      },
+      [[], []],
+      element,
+    );
+    plot.current = made;
+    return () => made.destroy();
+  }, [last, colour, filled]);
+  useEffect(() => plot.current?.setData([frames, values]), [frames, values, last]);
+  useEffect(() => plot.current?.redraw(false), [frame]);
+  const now = values[Math.max(0, Math.min(values.length - 1, Math.floor(frame) - 1))];
+  return (
+    <figure className="mb-1">
+      <figcaption className="flex justify-between">
+        <span>{title}</span>
+        <span className="text-ink-2">
+          {now === undefined ? '–' : Number(now.toPrecision(4))} {unit}
+        </span>
+      </figcaption>
+      <div ref={box} role="img" aria-label={`${title} over the frames`} />
+    </figure>
+  );
+}

@@ -1,0 +1,226 @@
+import { PanelRightClose, PanelRightOpen } from 'lucide-react';
+import { useContext, useMemo, type ReactNode } from 'react';
+import { ShotContext } from '../shot/context';
+import { useView } from '../state/view';
+import { IconButton } from '../ui/controls';
+import { massText, showsBake } from '../viewport/Viewport';
+import { Histogram, litres } from './Histogram';
+import { Plot } from './Plot';
+
+/** The numbers of the open stage. */
+export function Readout() {
+  const open = useView((view) => view.readout);
+  const stage = useView((view) => view.stage);
+  const set = useView((view) => view.set);
+  const toggle = (
+    <IconButton
+      label={open ? 'Put the readout away' : 'Show the readout'}
+      keys="R"
+      onClick={() => set({ readout: !open })}
+    >
+      {open ? <PanelRightClose size={16} /> : <PanelRightOpen size={16} />}
+    </IconButton>
+  );
+  if (!open) return <aside className="border-l border-line bg-card">{toggle}</aside>;
+  return (
+    <aside
+      aria-label="Readout"
+      className="min-h-0 overflow-y-auto border-l border-line bg-card px-3 py-2"
+      data-testid="readout"
+    >
+      <div className="mb-1 flex items-center justify-between">
+        <h2 className="font-semibold">Readout</h2>
+        {toggle}
+      </div>
+      {stage === 'prop' ? (
+        <Health />
+      ) : stage === 'break' ? (
+        <Breaking />
+      ) : showsBake(stage) ? (
+        <Baking />
+      ) : (
+        <Waiting />
+      )}
+    </aside>
+  );
+}
+
+function Row({ name, children, bad }: { name: string; children: ReactNode; bad?: boolean }) {
+  return (
+    <div className="flex justify-between gap-2 border-b border-line/60 py-1">
+      <dt className="text-ink-2">{name}</dt>
+      <dd className={bad ? 'text-error' : ''}>{children}</dd>
+    </div>
+  );
+}
+
+const metres = (value: number) =>
+  value >= 1
+    ? `${value.toPrecision(3)} m`
+    : value >= 0.01
+      ? `${(value * 100).toPrecision(3)} cm`
+      : `${(value * 1000).toPrecision(3)} mm`;
+
+function Health() {
+  const { prop, readouts, readoutError } = useContext(ShotContext);
+  const readout = prop && readouts[prop.id];
+  if (readoutError)
+    return (
+      <p role="alert" className="text-error">
+        {readoutError}
+      </p>
+    );
+  if (!readout) return <p className="text-ink-2">Measuring …</p>;
+  const h = readout.health;
+  return (
+    <dl data-testid="health">
+      <Row name="Triangles">{h.triangles.toLocaleString('en')}</Row>
+      <Row name="Vertices">{h.vertices.toLocaleString('en')}</Row>
+      <Row name="Watertight" bad={!h.watertight}>
+        {h.watertight
+          ? 'yes'
+          : `no, ${h.openEdges > 0 ? `${h.openEdges} open edges` : `${h.crowdedEdges} crowded edges`}`}
+      </Row>
+      {h.parts > 1 ? <Row name="Loose parts">{h.parts}</Row> : null}
+      <Row name="Volume">{h.watertight ? litres(Math.abs(h.volume)) : '–'}</Row>
+      <Row name="Mass">{h.watertight ? massText(Math.abs(h.mass)) : '–'}</Row>
+      <Row name="Size">
+        {[0, 1, 2].map((k) => metres((h.bounds[1][k] ?? 0) - (h.bounds[0][k] ?? 0))).join(' × ')}
+      </Row>
+      {h.watertight && h.volume < 0 ? (
+        <p className="mt-2 text-error">
+          The faces point inwards. Turn them around in the program the mesh comes from.
+        </p>
+      ) : null}
+      {h.watertight ? null : (
+        <p className="mt-2 text-ink-2">
+          Without a closed surface it has no inside: it can be something to fall on, but cannot be broken into
+          solid pieces.
+        </p>
+      )}
+    </dl>
+  );
+}
+
+function Breaking() {
+  const { prop, readouts, readoutError } = useContext(ShotContext);
+  const readout = prop && readouts[prop.id];
+  if (readoutError)
+    return (
+      <p role="alert" className="text-error">
+        {readoutError}
+      </p>
+    );
+  if (!readout) return <p className="text-ink-2">Breaking …</p>;
+  const pieces = readout.pieces;
+  if (!pieces)
+    return (
+      <p className="text-ink-2">
+        {readout.health.watertight
+          ? 'The prop stays whole.'
+          : 'The mesh is not watertight, so it cannot be broken. See Prop.'}
+      </p>
+    );
+  return (
+    <>
+      <p className="mb-2">
+        <span className="text-[20px] font-semibold" data-testid="piece-count">
+          {pieces.count}
+        </span>{' '}
+        pieces
+      </p>
+      <Histogram volumes={pieces.volumes} />
+      <dl className="mt-2">
+        <Row name="Largest">{`${litres(pieces.largest.volume)} · ${massText(pieces.largest.mass)}`}</Row>
+        <Row name="Mean">{litres(pieces.mean)}</Row>
+        <Row name="Smallest">{`${litres(pieces.smallest.volume)} · ${massText(pieces.smallest.mass)}`}</Row>
+        <Row name="Largest to mean">{(pieces.largest.volume / pieces.mean).toFixed(1)} ×</Row>
+        <Row name="Under a tenth of mean">{pieces.volumes.filter((v) => v < pieces.mean / 10).length}</Row>
+      </dl>
+    </>
+  );
+}
+
+function Waiting() {
+  const { prop, findings, handle } = useContext(ShotContext);
+  const frame = useView((view) => Math.round(view.frame));
+  if (!prop) return null;
+  const t = prop.timing;
+  const front =
+    t.release === 'sweep' ? Math.min(1, Math.max(0, (frame - t.from) / Math.max(1, t.to - t.from))) : null;
+  const cue = handle.shot.document.cues.find((entry) => entry.id === t.cue);
+  return (
+    <>
+      <dl>
+        <Row name="Frame">{frame}</Row>
+        {front === null ? null : <Row name="The front has come">{Math.round(front * 100)} %</Row>}
+        {t.release === 'frame' ? <Row name="Lets go in">{t.frame - frame} f</Row> : null}
+        {t.release === 'cue' && cue ? <Row name="Lets go in">{cue.frame - frame} f</Row> : null}
+      </dl>
+      {t.release === 'contact' ? (
+        <p className="mt-2 text-ink-2">
+          When it touches is found by the bake; the ridge below shows it then.
+        </p>
+      ) : null}
+      {findings.map((finding) => (
+        <p key={finding.text} className={`mt-2 ${finding.severity === 'stop' ? 'text-error' : 'text-warn'}`}>
+          {finding.text}
+        </p>
+      ))}
+    </>
+  );
+}
+
+function Baking() {
+  const { rows, handle, bake } = useContext(ShotContext);
+  const frame = useView((view) => view.frame);
+  const last = handle.shot.document.frames;
+  const columns = useMemo(() => [0, 1, 2, 3].map((c) => rows.map((row) => row[c] as number)), [rows]);
+  if (rows.length === 0)
+    return (
+      <p className="text-ink-2">
+        {bake
+          ? 'The first frame is on its way.'
+          : 'Bake to see when pieces let go, how many move, and how fast it comes to rest.'}
+      </p>
+    );
+  const [frames = [], released = [], moving = [], energy = []] = columns;
+  const firstRelease = rows.find((row) => row[1] > 0)?.[0];
+  const rest = rows.findLast((row) => row[2] > 0)?.[0] ?? 0;
+  return (
+    <>
+      <Plot
+        title="Let go"
+        unit="pieces"
+        frames={frames}
+        values={released}
+        last={last}
+        frame={frame}
+        colour="--rust"
+        filled
+      />
+      <Plot
+        title="Moving"
+        unit="pieces"
+        frames={frames}
+        values={moving}
+        last={last}
+        frame={frame}
+        colour="--ink-2"
+      />
+      <Plot
+        title="Kinetic energy"
+        unit="J"
+        frames={frames}
+        values={energy}
+        last={last}
+        frame={frame}
+        colour="--teal"
+      />
+      <dl className="mt-1">
+        <Row name="First lets go at">{firstRelease ?? '–'}</Row>
+        <Row name="At rest from">{rest < (rows.at(-1)?.[0] ?? 0) ? rest + 1 : 'not yet'}</Row>
+      </dl>
+    </>
+  );
+}

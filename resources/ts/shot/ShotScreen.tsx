@@ -1,0 +1,211 @@
+import { keepPreviousData, useQueries, useQuery } from '@tanstack/react-query';
+import { useCallback, useEffect, useMemo, useState } from 'react';
+import { getJson, ProblemError, sendJson } from '../api/client';
+import type { BakeState, Finding, PropReadout, ReadoutRow, Tracks } from '../api/types';
+import { CueStrip } from '../cues/CueStrip';
+import { Readout } from '../readout/Readout';
+import { StageCard } from '../stages/StageCard';
+import { go, useAddress } from '../state/route';
+import { useShot, type ShotHandle } from '../state/useShot';
+import { useView } from '../state/view';
+import { Button } from '../ui/controls';
+import { FrameStore } from '../viewport/frames';
+import { Viewport } from '../viewport/Viewport';
+import { CommandPalette } from './CommandPalette';
+import { ShotContext, type ShotScope } from './context';
+import { Shortcuts, useShortcuts } from './Shortcuts';
+import { ShotSheet } from './ShotSheet';
+import { StagePath } from './StagePath';
+import { TopBar } from './TopBar';
+
+export function ShotScreen({ id }: { id: string }) {
+  useAddress(id);
+  const { handle, error } = useShot(id);
+  if (error)
+    return (
+      <main className="p-10">
+        <p className="text-[20px]">This shot cannot be opened</p>
+        <p className="mb-4 text-ink-2">{error.message}</p>
+        <Button onClick={() => go('/')}>Back to the yard</Button>
+      </main>
+    );
+  return handle ? <OpenShot handle={handle} /> : <main className="p-10 text-ink-2">Opening the shot …</main>;
+}
+
+function OpenShot({ handle }: { handle: ShotHandle }) {
+  const { shot } = handle;
+  const view = useView();
+  const propIndex = Math.max(
+    0,
+    shot.document.props.findIndex((p) => p.id === view.propId),
+  );
+  const prop = shot.document.props[propIndex];
+  useEffect(() => {
+    if (prop && prop.id !== view.propId) view.set({ propId: prop.id });
+    if (view.frame > shot.document.frames) view.set({ frame: shot.document.frames });
+  }, [prop, view, shot.document.frames]);
+
+  const head = shot.head.id;
+  const readoutQueries = useQueries({
+    queries: shot.document.props.map((p) => ({
+      queryKey: ['readout', shot.id, p.id, head],
+      queryFn: ({ signal }: { signal: AbortSignal }) =>
+        getJson<PropReadout>(`shots/${shot.id}/props/${p.id}/readout`, signal),
+      placeholderData: keepPreviousData,
+      retry: false,
+    })),
+  });
+  const readouts = Object.fromEntries(
+    shot.document.props.map((p, k) => [p.id, readoutQueries[k]?.error ? undefined : readoutQueries[k]?.data]),
+  );
+  const readoutError = readoutQueries[propIndex]?.error?.message ?? null;
+  const findings = useQuery({
+    queryKey: ['checks', shot.id, head],
+    queryFn: ({ signal }) => getJson<{ findings: Finding[] }>(`shots/${shot.id}/checks`, signal),
+    placeholderData: keepPreviousData,
+  });
+  const tracks = useQuery({
+    queryKey: ['tracks', shot.id, head],
+    queryFn: ({ signal }) => getJson<Tracks>(`shots/${shot.id}/tracks`, signal),
+    placeholderData: keepPreviousData,
+  });
+  const { bake, rows, frames, startBake, cancelBake } = useBake(handle);
+
+  const scope: ShotScope = {
+    handle,
+    prop,
+    propIndex,
+    bake,
+    rows,
+    frames,
+    readouts,
+    readoutError,
+    findings: findings.data?.findings ?? [],
+    tracks: tracks.data ?? {},
+    startBake,
+    cancelBake,
+  };
+  return (
+    <ShotContext value={scope}>
+      <Keys />
+      <div className="grid h-full min-h-0 grid-rows-[44px_56px_minmax(0,1fr)_150px]">
+        <TopBar />
+        <StagePath />
+        <div
+          className={`grid min-h-0 ${view.readout ? 'grid-cols-[320px_minmax(0,1fr)_256px]' : 'grid-cols-[320px_minmax(0,1fr)_36px]'}`}
+        >
+          <StageCard />
+          <Viewport />
+          <Readout />
+        </div>
+        <CueStrip />
+      </div>
+      <ShotSheet />
+      <CommandPalette />
+      <Shortcuts />
+    </ShotContext>
+  );
+}
+
+function Keys() {
+  useShortcuts();
+  return null;
+}
+
+/** The newest bake of the shot: its state, its readout rows and its frames, kept up to date while it runs. */
+function useBake(handle: ShotHandle) {
+  const { shot } = handle;
+  const notify = useView((view) => view.notify);
+  const [live, setLive] = useState<BakeState | null>(null);
+  const [rows, setRows] = useState<ReadoutRow[]>([]);
+  const [version, setVersion] = useState(0);
+  // The shot's own copy knows whether the bake is stale now; the polled one knows how far it is.
+  const known = shot.bake;
+  const bake = useMemo<BakeState | null>(() => {
+    if (live && (!known || live.id === known.id))
+      return known ? { ...live, stale: known.stale, differences: known.differences } : live;
+    return live && known && live.id > known.id ? live : known;
+  }, [live, known]);
+  const frames = useMemo(
+    () => (bake && bake.pieces > 0 ? new FrameStore(bake.id, bake.pieces) : null),
+    [bake?.id, bake?.pieces],
+  ); // eslint-disable-line react-hooks/exhaustive-deps
+  const id = bake?.id;
+
+  useEffect(() => {
+    if (!id) return;
+    let stopped = false;
+    let timer = 0;
+    let have = 0;
+    setRows([]);
+    const poll = async () => {
+      let again = 1000;
+      try {
+        const state = await getJson<BakeState & { readout: ReadoutRow[] }>(`bakes/${id}?from=${have + 1}`);
+        if (stopped) return;
+        const { readout, ...rest } = state;
+        if (state.done < have) {
+          have = 0;
+          setRows([]);
+        } else if (readout.length > 0) {
+          have += readout.length;
+          setRows((old) => [...old, ...readout]);
+        }
+        setLive(rest);
+        if (state.status === 'queued') again = 150;
+        else if (state.status === 'running') again = state.done < 3 ? 150 : 400;
+        else {
+          if (state.status === 'failed')
+            notify({ kind: 'error', title: 'The bake failed', detail: state.error ?? '' });
+          return;
+        }
+      } catch {
+        again = 2000;
+      }
+      if (!stopped) timer = window.setTimeout(() => void poll(), again);
+    };
+    void poll();
+    return () => {
+      stopped = true;
+      window.clearTimeout(timer);
+    };
+  }, [id, notify]);
+
+  useEffect(() => {
+    if (!frames || !bake || bake.done <= frames.have) return;
+    let stopped = false;
+    const more = async () => {
+      while (!stopped && frames.have < bake.done) {
+        if (!(await frames.fetchTo(bake.done).catch(() => false))) break;
+        setVersion((n) => n + 1);
+      }
+    };
+    void more();
+    return () => {
+      stopped = true;
+    };
+  }, [frames, bake?.done, version]); // eslint-disable-line react-hooks/exhaustive-deps
+
+  const startBake = useCallback(() => {
+    void handle
+      .settled()
+      .then(() => sendJson<BakeState>('POST', `shots/${shot.id}/bakes`))
+      .then((started) => {
+        setLive(started);
+        useView.getState().set({ stage: 'bake', frame: 1, playing: true });
+        handle.reload();
+      })
+      .catch((error: unknown) => {
+        const problem =
+          error instanceof ProblemError
+            ? error
+            : new ProblemError(0, 'The bake did not start', String(error));
+        notify({ kind: 'error', title: problem.title, detail: problem.message });
+      });
+  }, [handle, shot.id, notify]);
+  const cancelBake = useCallback(() => {
+    if (id) void sendJson<BakeState>('POST', `bakes/${id}/cancel`).then(setLive);
+  }, [id]);
+
+  return { bake, rows, frames, startBake, cancelBake };
+}

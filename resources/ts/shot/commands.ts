@@ -1,0 +1,158 @@
+import { useContext } from 'react';
+import type { Stage } from '../api/types';
+import { newId } from '../state/document';
+import { go } from '../state/route';
+import { applyTheme, theme } from '../state/theme';
+import { useView } from '../state/view';
+import { ShotContext } from './context';
+import { STAGES } from './summary';
+
+export interface Command {
+  title: string;
+  keys?: string;
+  /** How the key is recognised: the event's key, with "ctrl+" and "shift+" in front. */
+  match?: string[];
+  run: () => void;
+  group: string;
+}
+
+/** Everything one can do without a mouse: the palette, the keyboard and the shortcuts page all read this list. */
+export function useCommands(): Command[] {
+  const { handle, startBake, cancelBake, bake, propIndex } = useContext(ShotContext);
+  const { shot } = handle;
+  const { set } = useView.getState();
+  const last = shot.document.frames;
+  const to = (frame: number) =>
+    set({ frame: Math.min(last, Math.max(1, Math.round(frame))), playing: false });
+  const cues = [...shot.document.cues].sort((a, b) => a.frame - b.frame);
+  const here = () => Math.round(useView.getState().frame);
+  const stage = (id: Stage) => () => set({ stage: id });
+  const props = shot.document.props;
+
+  return [
+    {
+      group: 'Play',
+      title: 'Play or pause',
+      keys: 'Space',
+      match: [' '],
+      run: () => set({ playing: !useView.getState().playing }),
+    },
+    { group: 'Play', title: 'One frame on', keys: '→', match: ['ArrowRight'], run: () => to(here() + 1) },
+    { group: 'Play', title: 'One frame back', keys: '←', match: ['ArrowLeft'], run: () => to(here() - 1) },
+    {
+      group: 'Play',
+      title: 'Ten frames on',
+      keys: 'Shift →',
+      match: ['shift+ArrowRight'],
+      run: () => to(here() + 10),
+    },
+    {
+      group: 'Play',
+      title: 'Ten frames back',
+      keys: 'Shift ←',
+      match: ['shift+ArrowLeft'],
+      run: () => to(here() - 10),
+    },
+    { group: 'Play', title: 'To the first frame', keys: 'Home', match: ['Home'], run: () => to(1) },
+    { group: 'Play', title: 'To the last frame', keys: 'End', match: ['End'], run: () => to(last) },
+    {
+      group: 'Play',
+      title: 'To the next cue',
+      keys: '.',
+      match: ['.'],
+      run: () => to(cues.find((cue) => cue.frame > here())?.frame ?? last),
+    },
+    {
+      group: 'Play',
+      title: 'To the cue before',
+      keys: ',',
+      match: [','],
+      run: () => to(cues.findLast((cue) => cue.frame < here())?.frame ?? 1),
+    },
+    {
+      group: 'Play',
+      title: 'Loop on or off',
+      keys: 'L',
+      match: ['l'],
+      run: () => set({ loop: !useView.getState().loop }),
+    },
+    {
+      group: 'Play',
+      title: 'Put a cue at this frame',
+      keys: 'C',
+      match: ['c'],
+      run: () => {
+        const frame = here();
+        const id = newId(
+          'cue',
+          shot.document.cues.map((cue) => cue.id),
+        );
+        handle.edit((doc) => ({
+          ...doc,
+          cues: [...doc.cues, { id, name: `Cue ${doc.cues.length + 1}`, frame }],
+        }));
+      },
+    },
+    ...STAGES.map((entry, k) => ({
+      group: 'Stages',
+      title: `Open ${entry.title}`,
+      keys: `${k + 1}`,
+      match: [`${k + 1}`],
+      run: stage(entry.id),
+    })),
+    {
+      group: 'Stages',
+      title: 'Next prop',
+      keys: 'N',
+      match: ['n'],
+      run: () => set({ propId: props[(propIndex + 1) % Math.max(1, props.length)]?.id ?? '' }),
+    },
+    { group: 'Stages', title: 'Shot sheet', keys: 'S', match: ['s'], run: () => set({ dialog: 'sheet' }) },
+    { group: 'Work', title: 'Bake', keys: 'B', match: ['b'], run: startBake },
+    ...(bake && (bake.status === 'running' || bake.status === 'queued')
+      ? [{ group: 'Work', title: 'Cancel the bake', run: cancelBake }]
+      : []),
+    { group: 'Work', title: 'Undo', keys: 'Ctrl Z', match: ['ctrl+z'], run: handle.undo },
+    {
+      group: 'Work',
+      title: 'Redo',
+      keys: 'Ctrl Shift Z',
+      match: ['ctrl+shift+Z', 'ctrl+shift+z', 'ctrl+y'],
+      run: handle.redo,
+    },
+    {
+      group: 'Look',
+      title: 'Show everything',
+      keys: 'F',
+      match: ['f'],
+      run: () => window.dispatchEvent(new Event('yard:fit')),
+    },
+    {
+      group: 'Look',
+      title: 'Readout on or off',
+      keys: 'R',
+      match: ['r'],
+      run: () => set({ readout: !useView.getState().readout }),
+    },
+    {
+      group: 'Look',
+      title: 'Light or dark colours',
+      run: () => applyTheme(theme() === 'dark' ? 'light' : 'dark'),
+    },
+    {
+      group: 'Look',
+      title: 'Find or do',
+      keys: 'Ctrl K',
+      match: ['ctrl+k'],
+      run: () => set({ dialog: 'palette' }),
+    },
+    {
+      group: 'Look',
+      title: 'Shortcuts',
+      keys: '?',
+      match: ['?', 'shift+?'],
+      run: () => set({ dialog: 'shortcuts' }),
+    },
+    { group: 'Look', title: 'Back to the yard', run: () => go('/') },
+  ];
+}

@@ -1,0 +1,22 @@
+import { createContext } from 'react';
+import type { BakeState, Finding, PropDocument, PropReadout, ReadoutRow, Tracks } from '../api/types';
+import type { ShotHandle } from '../state/useShot';
+import type { FrameStore } from '../viewport/frames';
+
+/** The open shot and what hangs on it, for everything on the screen. */
+export interface ShotScope {
+  handle: ShotHandle;
+  prop: PropDocument | undefined;
+  propIndex: number;
+  bake: BakeState | null;
+  rows: ReadoutRow[];
+  frames: FrameStore | null;
+  readouts: Record<string, PropReadout | undefined>;
+  readoutError: string | null;
+  findings: Finding[];
+  tracks: Tracks;
+  startBake: () => void;
+  cancelBake: () => void;
+}
+
+export const ShotContext = createContext<ShotScope>(null as unknown as ShotScope);

@@ -1,0 +1,124 @@
+import { Play, Square } from 'lucide-react';
+import { useContext } from 'react';
+import { ShotContext } from '../shot/context';
+import { fromPointer, merge } from '../state/document';
+import { Button } from '../ui/controls';
+
+export function BakeCard() {
+  const { bake, startBake, cancelBake } = useContext(ShotContext);
+  const live = bake?.status === 'running' || bake?.status === 'queued';
+  const share = bake && bake.frames > 0 ? bake.done / bake.frames : 0;
+  return (
+    <>
+      <Findings />
+      <div className="flex items-center gap-2">
+        {live ? (
+          <Button onClick={cancelBake} data-testid="cancel">
+            <Square size={13} /> Cancel
+          </Button>
+        ) : (
+          <Button look="main" onClick={startBake} data-testid="bake">
+            <Play size={14} />{' '}
+            {bake?.status === 'done' && !bake.stale ? 'Baked' : bake ? 'Bake again' : 'Bake'}
+          </Button>
+        )}
+        <span className="text-ink-2">{live ? '' : 'or press B'}</span>
+      </div>
+      {bake ? (
+        <div className="mt-3" data-testid="bake-state" data-status={bake.status} data-stale={bake.stale}>
+          <div
+            className="h-2 overflow-hidden rounded-sm bg-well"
+            role="progressbar"
+            aria-label="Bake"
+            aria-valuemin={0}
+            aria-valuemax={bake.frames}
+            aria-valuenow={bake.done}
+          >
+            <div
+              className={`h-full ${bake.stale ? 'hatch bg-warn' : 'bg-teal'}`}
+              style={{ width: `${100 * share}%` }}
+            />
+          </div>
+          <p className="mt-1">{progressText(bake)}</p>
+          {bake.error ? (
+            <p role="alert" className="mt-1 text-error">
+              {bake.error}
+            </p>
+          ) : null}
+          {bake.stale && !live ? (
+            <div className="mt-3 rounded-md border border-warn p-2">
+              <p className="font-semibold text-warn">This bake is stale</p>
+              <p className="text-ink-2">It shows revision {bake.revision}. Since then:</p>
+              <ul className="ml-4 list-disc">
+                {bake.differences.slice(0, 8).map((text) => (
+                  <li key={text}>{text}</li>
+                ))}
+                {bake.differences.length > 8 ? <li>and {bake.differences.length - 8} more</li> : null}
+              </ul>
+            </div>
+          ) : null}
+        </div>
+      ) : (
+        <p className="mt-3 text-ink-2">Nothing baked yet. The frames play while they are computed.</p>
+      )}
+    </>
+  );
+}
+
+function progressText(bake: {
+  status: string;
+  done: number;
+  frames: number;
+  elapsed: number;
+  remaining: number | null;
+}): string {
+  const rate =
+    bake.elapsed > 0 && bake.done > 0 ? `${(bake.done / bake.elapsed).toPrecision(2)} frames a second` : '';
+  switch (bake.status) {
+    case 'queued':
+      return 'Waiting for a worker.';
+    case 'running':
+      return [
+        `${bake.done} of ${bake.frames} frames`,
+        rate,
+        bake.remaining === null ? '' : `about ${Math.ceil(bake.remaining)} s left`,
+      ]
+        .filter(Boolean)
+        .join(', ');
+    case 'done':
+      return `${bake.frames} frames in ${bake.elapsed.toFixed(1)} s, ${rate}.`;
+    case 'cancelled':
+      return `Cancelled after ${bake.done} frames.`;
+    default:
+      return `Stopped after ${bake.done} frames.`;
+  }
+}
+
+/** What would make the bake disappoint, each with a remedy where there is one. */
+function Findings() {
+  const { findings, handle } = useContext(ShotContext);
+  if (findings.length === 0) return null;
+  return (
+    <ul className="mb-3 space-y-2" aria-label="Checks">
+      {findings.map((finding) => (
+        <li
+          key={finding.pointer + finding.text}
+          className={`rounded-md border p-2 ${finding.severity === 'stop' ? 'border-error' : 'border-warn'}`}
+        >
+          <p>{finding.text}</p>
+          {finding.remedy ? (
+            <Button
+              className="mt-1.5"
+              onClick={() => {
+                const remedy = finding.remedy;
+                if (remedy) handle.edit((doc) => merge(doc, fromPointer(remedy.pointer), remedy.value));
+              }}
+            >
+              {finding.remedy.label}
+            </Button>
+          ) : null}
+        </li>
+      ))}
+    </ul>
+  );
+}

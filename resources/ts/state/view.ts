@@ -1,0 +1,48 @@
+import { create } from 'zustand';
+import type { Stage } from '../api/types';
+
+export interface Notice {
+  id: number;
+  kind: 'info' | 'error';
+  title: string;
+  detail?: string;
+  action?: { label: string; run: () => void };
+}
+
+/** What one is looking at; everything that a link reproduces, and what is only of the moment. */
+interface View {
+  stage: Stage;
+  propId: string;
+  frame: number;
+  playing: boolean;
+  loop: boolean;
+  speed: number;
+  pull: number;
+  readout: boolean;
+  hovered: { prop: string; piece: number; x: number; y: number } | null;
+  dialog: 'palette' | 'shortcuts' | 'sheet' | null;
+  notices: Notice[];
+  set: (change: Partial<Omit<View, 'set' | 'notify' | 'dismiss'>>) => void;
+  notify: (notice: Omit<Notice, 'id'>) => void;
+  dismiss: (id: number) => void;
+}
+
+let nextNotice = 1;
+
+export const useView = create<View>((set) => ({
+  stage: 'prop',
+  propId: '',
+  frame: 1,
+  playing: false,
+  loop: true,
+  speed: 1,
+  pull: 0.35,
+  readout: true,
+  hovered: null,
+  dialog: null,
+  notices: [],
+  set: (change) => set(change),
+  notify: (notice) =>
+    set((view) => ({ notices: [...view.notices.slice(-2), { ...notice, id: nextNotice++ }] })),
+  dismiss: (id) => set((view) => ({ notices: view.notices.filter((n) => n.id !== id) })),
+}));

@@ -1,0 +1,250 @@
+import { useContext, useId, useState } from 'react';
+import { fieldAt, type FieldSchema } from '../api/schema';
+import type { Animatable } from '../api/types';
+import { read, write, type Path } from '../state/document';
+import { useView } from '../state/view';
+import { ShotContext } from '../shot/context';
+import { Switch } from './controls';
+import { KeyButton } from './KeyButton';
+import { NumberField } from './NumberField';
+
+/** Whether the field matters with the other settings as they are. */
+export function applies(field: FieldSchema, siblings: unknown): boolean {
+  const when = field['x-when'];
+  return !when || when.is.includes((siblings as Record<string, unknown>)[when.field]);
+}
+
+/** Value of a number that may be keyed, at a frame: between keys the server knows best, so the nearest key before is shown. */
+function shown(value: Animatable, frame: number, cues: { id: string; frame: number }[]): number {
+  if (typeof value === 'number') return value;
+  const at = (key: { frame?: number; cue?: string; offset?: number }) =>
+    key.cue ? (cues.find((cue) => cue.id === key.cue)?.frame ?? 0) + (key.offset ?? 0) : (key.frame ?? 0);
+  const sorted = [...value.keys].sort((a, b) => at(a) - at(b));
+  return (sorted.findLast((key) => at(key) <= frame) ?? sorted[0])?.value ?? 0;
+}
+
+/** One setting: label left, value right, unit in the value, help on focus. Everything about it comes from the schema. */
+export function Field({ path }: { path: Path }) {
+  const { handle } = useContext(ShotContext);
+  const id = useId();
+  const [focus, setFocus] = useState(false);
+  const frame = useView((view) => Math.round(view.frame));
+  const field = fieldAt(path);
+  const document = handle.shot.document;
+  const value = read(document, path);
+  if (!applies(field, read(document, path.slice(0, -1)))) return null;
+  if (field['x-vector']) return <VectorField path={path} field={field} />;
+  const change = (next: unknown) => handle.edit((doc) => write(doc, path, next));
+  const keyed = typeof value === 'object' && value !== null && 'keys' in value;
+
+  const control = () => {
+    if (field['x-profile']) return <ProfileField id={id} value={value as number[][]} onChange={change} />;
+    if (field['x-cue'])
+      return (
+        <Select
+          id={id}
+          value={String(value)}
+          options={[
+            ['', 'choose a cue'],
+            ...document.cues.map((cue) => [cue.id, `${cue.name} (${cue.frame} f)`] as [string, string]),
+          ]}
+          onChange={change}
+        />
+      );
+    if (field.enum)
+      return (
+        <Select
+          id={id}
+          value={String(value)}
+          options={field.enum.map((option) => [option, field['x-labels']?.[option] ?? option])}
+          onChange={change}
+        />
+      );
+    if (field.type === 'boolean') return <Switch id={id} checked={value === true} onChange={change} />;
+    if (field['x-colour'])
+      return (
+        <input
+          id={id}
+          type="color"
+          value={String(value)}
+          onChange={(event) => change(event.target.value)}
+          className="h-7 w-14 rounded-md border border-line bg-paper"
+        />
+      );
+    if (field.type === 'string')
+      return <TextField id={id} field={field} value={String(value)} onChange={change} />;
+    const number = shown(value as Animatable, frame, document.cues);
+    return (
+      <NumberField
+        id={id}
+        label={field.title}
+        value={number}
+        min={field.minimum ?? -1e9}
+        max={field.maximum ?? 1e9}
+        step={field['x-step'] ?? 0.1}
+        unit={field['x-unit']}
+        standard={typeof field.default === 'number' ? field.default : undefined}
+        whole={field.type === 'integer'}
+        describedBy={`${id}-help`}
+        onChange={(next) =>
+          keyed
+            ? handle.edit((doc) =>
+                write(doc, path, withKey(value as Exclude<Animatable, number>, frame, next)),
+              )
+            : change(next)
+        }
+      />
+    );
+  };
+
+  return (
+    <div
+      className="py-[3px]"
+      data-field={path.join('/')}
+      onFocus={() => setFocus(true)}
+      onBlur={() => setFocus(false)}
+    >
+      <div className="flex min-h-7 items-center justify-between gap-2">
+        <label htmlFor={id} className={keyed ? 'text-teal' : ''} title={field.description}>
+          {field.title}
+        </label>
+        <span className="flex items-center gap-1">
+          {control()}
+          {field['x-animatable'] ? <KeyButton path={path} field={field} /> : null}
+        </span>
+      </div>
+      {field['x-wide'] && typeof value === 'number' ? (
+        <input
+          type="range"
+          aria-label={field.title}
+          min={field.minimum}
+          max={field['x-soft-maximum'] ?? field.maximum}
+          step={field['x-step'] ?? 1}
+          value={value}
+          onChange={(event) => change(Number(event.target.value))}
+          className="mt-1 w-full"
+        />
+      ) : null}
+      <p id={`${id}-help`} className={focus ? 'mt-0.5 text-[12px] text-ink-2' : 'sr-only'}>
+        {field.description}
+      </p>
+    </div>
+  );
+}
+
+/** Changing a keyed number sets its key at this frame. */
+function withKey(value: Exclude<Animatable, number>, frame: number, number: number): Animatable {
+  const rest = value.keys.filter((key) => key.cue || key.frame !== frame);
+  return { keys: [...rest, { frame, value: number, ease: 'smooth' }] } as unknown as Animatable;
+}
+
+function VectorField({ path, field }: { path: Path; field: FieldSchema }) {
+  return (
+    <fieldset className="py-1">
+      <legend className="sr-only">{field.title}</legend>
+      {Object.keys(field.properties ?? {}).map((axis) => (
+        <Field key={axis} path={[...path, axis]} />
+      ))}
+    </fieldset>
+  );
+}
+
+export function Select({
+  id,
+  value,
+  options,
+  onChange,
+}: {
+  id: string;
+  value: string;
+  options: [string, string][];
+  onChange: (value: string) => void;
+}) {
+  return (
+    <select
+      id={id}
+      value={value}
+      onChange={(event) => onChange(event.target.value)}
+      className="h-7 max-w-[170px] min-w-[118px] rounded-md border border-line bg-paper px-1.5"
+    >
+      {options.map(([option, label]) => (
+        <option key={option} value={option}>
+          {label}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+function TextField({
+  id,
+  field,
+  value,
+  onChange,
+}: {
+  id: string;
+  field: FieldSchema;
+  value: string;
+  onChange: (value: string) => void;
+}) {
+  const [text, setText] = useState<string | null>(null);
+  const commit = () => {
+    if (text !== null && text !== value && (!field.pattern || new RegExp(field.pattern).test(text)))
+      onChange(text);
+    setText(null);
+  };
+  return (
+    <input
+      id={id}
+      value={text ?? value}
+      maxLength={field.maxLength}
+      onChange={(event) => setText(event.target.value)}
+      onBlur={commit}
+      onKeyDown={(event) => event.key === 'Enter' && commit()}
+      className="h-7 w-[118px] rounded-md border border-line bg-paper px-2"
+    />
+  );
+}
+
+/** The lathe outline as lines of "radius height". */
+function ProfileField({
+  id,
+  value,
+  onChange,
+}: {
+  id: string;
+  value: number[][];
+  onChange: (value: number[][]) => void;
+}) {
+  const [text, setText] = useState<string | null>(null);
+  const [wrong, setWrong] = useState('');
+  const commit = () => {
+    if (text === null) return;
+    const points = text
+      .split('\n')
+      .map((line) => line.trim())
+      .filter(Boolean)
+      .map((line) => line.split(/[\s,;]+/).map(Number));
+    const bad = points.findIndex(
+      (point) => point.length !== 2 || point.some((number) => !Number.isFinite(number)),
+    );
+    if (bad >= 0) return setWrong(`Line ${bad + 1} needs two numbers: radius and height.`);
+    if (points.length < 3) return setWrong('A profile needs at least three points.');
+    setWrong('');
+    setText(null);
+    onChange(points);
+  };
+  return (
+    <span>
+      <textarea
+        id={id}
+        rows={6}
+        value={text ?? value.map((point) => point.join(' ')).join('\n')}
+        onChange={(event) => setText(event.target.value)}
+        onBlur={commit}
+        className={`w-[130px] rounded-md border bg-paper px-2 py-1 ${wrong ? 'border-error' : 'border-line'}`}
+      />
+      {wrong ? <span className="block w-[130px] text-[12px] text-error">{wrong}</span> : null}
+    </span>
+  );
+}

@@ -1,0 +1,79 @@
+import type { ButtonHTMLAttributes, ReactNode } from 'react';
+import { Tooltip } from 'radix-ui';
+
+type ButtonProps = ButtonHTMLAttributes<HTMLButtonElement> & { look?: 'plain' | 'main' | 'quiet' };
+
+const LOOKS = {
+  plain: 'border border-line bg-paper hover:bg-well',
+  main: 'border border-teal bg-teal text-[var(--on-teal)] hover:opacity-90',
+  quiet: 'border border-transparent hover:bg-well',
+};
+
+export function Button({ look = 'plain', className = '', ...rest }: ButtonProps) {
+  return (
+    <button
+      type="button"
+      className={`ease inline-flex h-8 items-center justify-center gap-1.5 rounded-md px-3 disabled:opacity-45 ${LOOKS[look]} ${className}`}
+      {...rest}
+    />
+  );
+}
+
+/** A button with a symbol; the label is what a screen reader says and what the tooltip shows. */
+export function IconButton({
+  label,
+  keys,
+  children,
+  className = '',
+  ...rest
+}: ButtonProps & { label: string; keys?: string }) {
+  return (
+    <Hint text={keys ? `${label} (${keys})` : label}>
+      <Button look="quiet" aria-label={label} className={`w-8 !px-0 ${className}`} {...rest}>
+        {children}
+      </Button>
+    </Hint>
+  );
+}
+
+export function Hint({ text, children }: { text: string; children: ReactNode }) {
+  return (
+    <Tooltip.Root delayDuration={350}>
+      <Tooltip.Trigger asChild>{children}</Tooltip.Trigger>
+      <Tooltip.Portal>
+        <Tooltip.Content
+          sideOffset={6}
+          collisionPadding={8}
+          className="z-50 max-w-64 rounded-md bg-ink px-2 py-1 text-[12px] text-paper shadow-lg"
+        >
+          {text}
+        </Tooltip.Content>
+      </Tooltip.Portal>
+    </Tooltip.Root>
+  );
+}
+
+export function Switch({
+  checked,
+  onChange,
+  id,
+}: {
+  checked: boolean;
+  onChange: (value: boolean) => void;
+  id: string;
+}) {
+  return (
+    <button
+      id={id}
+      type="button"
+      role="switch"
+      aria-checked={checked}
+      onClick={() => onChange(!checked)}
+      className={`ease relative h-5 w-9 rounded-full border ${checked ? 'border-teal bg-teal' : 'border-ink-2 bg-well'}`}
+    >
+      <span
+        className={`absolute top-[2px] h-3.5 w-3.5 rounded-full ${checked ? 'right-[3px] bg-paper' : 'left-[3px] bg-ink-2'}`}
+      />
+    </button>
+  );
+}

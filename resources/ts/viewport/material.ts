@@ -1,0 +1,126 @@
+import * as THREE from 'three';
+
+export interface PieceUniforms {
+  uPoses: { value: THREE.DataTexture };
+  uOuter: { value: THREE.Color };
+  uInner: { value: THREE.Color };
+  uShowWeight: { value: number };
+  uThreshold: { value: number };
+  uHover: { value: number };
+}
+
+export const TEXTURE_WIDTH = 256;
+
+export function uniformsFor(pieces: number): PieceUniforms {
+  const rows = Math.max(1, Math.ceil((2 * pieces) / TEXTURE_WIDTH));
+  const texture = new THREE.DataTexture(
+    new Float32Array(4 * TEXTURE_WIDTH * rows),
+    TEXTURE_WIDTH,
+    rows,
+    THREE.RGBAFormat,
+    THREE.FloatType,
+  );
+  return {
+    uPoses: { value: texture },
+    uOuter: { value: new THREE.Color() },
+    uInner: { value: new THREE.Color() },
+    uShowWeight: { value: 0 },
+    uThreshold: { value: 0.5 },
+    uHover: { value: -1 },
+  };
+}
+
+const POSE = /* glsl */ `
+  attribute float aPiece;
+  uniform highp sampler2D uPoses;
+  vec4 poseTexel(int i) { return texelFetch(uPoses, ivec2(i % ${TEXTURE_WIDTH}, i / ${TEXTURE_WIDTH}), 0); }
+  vec3 turned(vec4 q, vec3 v) { return v + 2.0 * cross(q.xyz, cross(q.xyz, v) + q.w * v); }
+`;
+
+const VERTEX = /* glsl */ `
+  int poseAt = 2 * int(aPiece + 0.5);
+  vec3 transformed = turned(poseTexel(poseAt + 1), position) + poseTexel(poseAt).xyz;
+`;
+
+/** The weight ramp, one hue from bare paper to deep ink; the threshold as a line in rust. */
+const RAMP = /* glsl */ `
+  vec3 ramp(float w) {
+    vec3 a = vec3(0.896, 0.879, 0.831), b = vec3(0.584, 0.651, 0.716), c = vec3(0.212, 0.319, 0.451), d = vec3(0.045, 0.112, 0.238), e = vec3(0.007, 0.021, 0.068);
+    float t = clamp(w, 0.0, 1.0) * 4.0;
+    return t < 1.0 ? mix(a, b, t) : t < 2.0 ? mix(b, c, t - 1.0) : t < 3.0 ? mix(c, d, t - 2.0) : mix(d, e, t - 3.0);
+  }
+`;
+
+/** A lit surface whose vertices follow their piece's place and turn, read from a texture: one draw for any number of pieces. */
+export function pieceMaterial(uniforms: PieceUniforms): THREE.MeshStandardMaterial {
+  const material = new THREE.MeshStandardMaterial({ roughness: 0.88, metalness: 0 });
+  material.onBeforeCompile = (shader) => {
+    Object.assign(shader.uniforms, uniforms);
+    shader.vertexShader = shader.vertexShader
+      .replace(
+        '#include <common>',
+        `#include <common>\n${POSE}\nattribute float aLook; attribute float aWeight; varying float vLook; varying float vWeight; varying float vHover; uniform float uHover;`,
+      )
+      .replace(
+        '#include <beginnormal_vertex>',
+        'vec3 objectNormal = turned(poseTexel(2 * int(aPiece + 0.5) + 1), normal);',
+      )
+      .replace(
+        '#include <begin_vertex>',
+        `${VERTEX}\nvLook = aLook; vWeight = aWeight; vHover = abs(aPiece - uHover) < 0.5 ? 1.0 : 0.0;`,
+      );
+    shader.fragmentShader = shader.fragmentShader
+      .replace(
+        '#include <common>',
+        `#include <common>\nuniform vec3 uOuter; uniform vec3 uInner; uniform float uShowWeight; uniform float uThreshold; varying float vLook; varying float vWeight; varying float vHover;\n${RAMP}`,
+      )
+      .replace(
+        '#include <color_fragment>',
+        /* glsl */ `
+        diffuseColor.rgb = vLook > 0.5 ? uInner : uOuter;
+        if (uShowWeight > 0.5) {
+          diffuseColor.rgb = ramp(vWeight);
+          float edge = abs(vWeight - uThreshold) / max(fwidth(vWeight), 1e-4);
+          if (edge < 1.3 && vWeight > 0.004 && vWeight < 0.996) diffuseColor.rgb = vec3(0.356, 0.05, 0.011);
+        }
+        diffuseColor.rgb = mix(diffuseColor.rgb, vec3(1.0), 0.35 * vHover);`,
+      );
+  };
+  return material;
+}
+
+export function depthMaterial(uniforms: PieceUniforms): THREE.MeshDepthMaterial {
+  const material = new THREE.MeshDepthMaterial({ depthPacking: THREE.RGBADepthPacking });
+  material.onBeforeCompile = (shader) => {
+    Object.assign(shader.uniforms, uniforms);
+    shader.vertexShader = shader.vertexShader
+      .replace('#include <common>', `#include <common>\n${POSE}`)
+      .replace('#include <begin_vertex>', VERTEX);
+  };
+  return material;
+}
+
+/** The contour of the selected prop: its back faces, pushed out by two pixels. */
+export function contourMaterial(uniforms: PieceUniforms, colour: THREE.Color): THREE.ShaderMaterial {
+  return new THREE.ShaderMaterial({
+    side: THREE.BackSide,
+    uniforms: {
+      uPoses: uniforms.uPoses,
+      uColour: { value: colour },
+      uPixel: { value: new THREE.Vector2(1 / 800, 1 / 600) },
+    },
+    vertexShader: /* glsl */ `
+      ${POSE}
+      uniform vec2 uPixel;
+      void main() {
+        ${VERTEX}
+        vec4 clip = projectionMatrix * modelViewMatrix * vec4(transformed, 1.0);
+        vec3 way = normalMatrix * turned(poseTexel(poseAt + 1), normal);
+        float len = max(length(way.xy), 1e-4);
+        clip.xy += way.xy / len * uPixel * 4.0 * clip.w;
+        clip.z += 0.0006 * clip.w;
+        gl_Position = clip;
+      }`,
+    fragmentShader: 'uniform vec3 uColour; void main() { gl_FragColor = vec4(uColour, 1.0); }',
+  });
+}

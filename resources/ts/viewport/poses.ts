@@ -1,0 +1,143 @@
+import type { FrameStore } from './frames';
+import type { PieceMesh } from './mesh';
+
+type Quat = [number, number, number, number];
+
+function turn(q: Quat, x: number, y: number, z: number): [number, number, number] {
+  const tx = 2 * (q[1] * z - q[2] * y);
+  const ty = 2 * (q[2] * x - q[0] * z);
+  const tz = 2 * (q[0] * y - q[1] * x);
+  return [
+    x + q[3] * tx + q[1] * tz - q[2] * ty,
+    y + q[3] * ty + q[2] * tx - q[0] * tz,
+    z + q[3] * tz + q[0] * ty - q[1] * tx,
+  ];
+}
+
+/** Writes eight numbers a piece (place, 0, turn): the prop where it stands, its pieces pulled apart from its middle. */
+export function restPoses(out: Float32Array, mesh: PieceMesh, pose: number[], pull: number): void {
+  const [px = 0, py = 0, pz = 0, qx = 0, qy = 0, qz = 0, qw = 1] = pose;
+  const q: Quat = [qx, qy, qz, qw];
+  let mx = 0;
+  let my = 0;
+  let mz = 0;
+  let sum = 0;
+  for (let k = 0; k < mesh.count; k++) {
+    const v = Math.max(1e-12, mesh.volumes[k] as number);
+    mx += v * (mesh.centres[3 * k] as number);
+    my += v * (mesh.centres[3 * k + 1] as number);
+    mz += v * (mesh.centres[3 * k + 2] as number);
+    sum += v;
+  }
+  for (let k = 0; k < mesh.count; k++) {
+    const cx = mesh.centres[3 * k] as number;
+    const cy = mesh.centres[3 * k + 1] as number;
+    const cz = mesh.centres[3 * k + 2] as number;
+    const [x, y, z] = turn(
+      q,
+      cx + pull * (cx - mx / sum),
+      cy + pull * (cy - my / sum),
+      cz + pull * (cz - mz / sum),
+    );
+    out.set([px + x, py + y, pz + z, 0, qx, qy, qz, qw], 8 * k);
+  }
+}
+
+/** The same from the baked frames, in between by straight line and shortest turn. */
+export function bakedPoses(
+  out: Float32Array,
+  store: FrameStore,
+  firstPiece: number,
+  count: number,
+  frame: number,
+): void {
+  const at = Math.min(Math.max(1, frame), Math.max(1, store.have));
+  const a = store.at(at);
+  if (!a) return;
+  const b = store.at(Math.min(Math.floor(at) + 1, store.have)) ?? a;
+  const t = at - Math.floor(at);
+  for (let k = 0; k < count; k++) {
+    const p = 9 * (firstPiece + k);
+    const o = 8 * k;
+    let dot = 0;
+    for (let c = 3; c < 7; c++) dot += (a[p + c] as number) * (b[p + c] as number);
+    const sign = dot < 0 ? -1 : 1;
+    let length = 0;
+    for (let c = 0; c < 3; c++) out[o + c] = (a[p + c] as number) * (1 - t) + (b[p + c] as number) * t;
+    for (let c = 0; c < 4; c++) {
+      const value = (a[p + 3 + c] as number) * (1 - t) + sign * (b[p + 3 + c] as number) * t;
+      out[o + 4 + c] = value;
+      length += value * value;
+    }
+    length = Math.sqrt(length) || 1;
+    for (let c = 4; c < 8; c++) out[o + c] = (out[o + c] as number) / length;
+  }
+}
+
+/** The piece a ray meets first. Rays are tested against each piece's ball, then its triangles. */
+export function pick(
+  mesh: PieceMesh,
+  poses: Float32Array,
+  radii: Float32Array,
+  origin: number[],
+  way: number[],
+): { piece: number; distance: number } | null {
+  let best = Infinity;
+  let piece = -1;
+  const [ox, oy, oz] = origin as [number, number, number];
+  const [wx, wy, wz] = way as [number, number, number];
+  for (let k = 0; k < mesh.count; k++) {
+    const o = 8 * k;
+    const dx = ox - (poses[o] as number);
+    const dy = oy - (poses[o + 1] as number);
+    const dz = oz - (poses[o + 2] as number);
+    const along = -(dx * wx + dy * wy + dz * wz);
+    const off = dx * dx + dy * dy + dz * dz - along * along;
+    const r = radii[k] as number;
+    if (off > r * r || along - r > best) continue;
+    const back: Quat = [
+      -(poses[o + 4] as number),
+      -(poses[o + 5] as number),
+      -(poses[o + 6] as number),
+      poses[o + 7] as number,
+    ];
+    const [rx, ry, rz] = turn(back, dx, dy, dz);
+    const [vx, vy, vz] = turn(back, wx, wy, wz);
+    const P = mesh.positions;
+    const first = mesh.first[k] as number;
+    for (let c = first; c < first + (mesh.corners[k] as number); c += 3) {
+      const i = 3 * c;
+      const ax = P[i] as number;
+      const ay = P[i + 1] as number;
+      const az = P[i + 2] as number;
+      const e1x = (P[i + 3] as number) - ax;
+      const e1y = (P[i + 4] as number) - ay;
+      const e1z = (P[i + 5] as number) - az;
+      const e2x = (P[i + 6] as number) - ax;
+      const e2y = (P[i + 7] as number) - ay;
+      const e2z = (P[i + 8] as number) - az;
+      // Moeller and Trumbore 1997.
+      const hx = vy * e2z - vz * e2y;
+      const hy = vz * e2x - vx * e2z;
+      const hz = vx * e2y - vy * e2x;
+      const det = e1x * hx + e1y * hy + e1z * hz;
+      if (Math.abs(det) < 1e-14) continue;
+      const sx = rx - ax;
+      const sy = ry - ay;
+      const sz = rz - az;
+      const u = (sx * hx + sy * hy + sz * hz) / det;
+      if (u < 0 || u > 1) continue;
+      const qx = sy * e1z - sz * e1y;
+      const qy = sz * e1x - sx * e1z;
+      const qz = sx * e1y - sy * e1x;
+      const v = (vx * qx + vy * qy + vz * qz) / det;
+      if (v < 0 || u + v > 1) continue;
+      const t = (e2x * qx + e2y * qy + e2z * qz) / det;
+      if (t > 0 && t < best) {
+        best = t;
+        piece = k;
+      }
+    }
+  }
+  return piece < 0 ? null : { piece, distance: best };
+}
