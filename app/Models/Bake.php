@@ -33,6 +33,7 @@ final class Bake extends Model
 
     protected $guarded = [];
 
+    /** @var array<string, string> */
     protected $casts = ['cancel' => 'boolean', 'lease_until' => 'float', 'started_at' => 'float', 'finished_at' => 'float'];
 
     /** @return BelongsTo<Revision, $this> */

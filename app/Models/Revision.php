@@ -26,5 +26,6 @@ final class Revision extends Model
 
     protected $guarded = [];
 
+    /** @var array<string, string> */
     protected $casts = ['document' => 'array', 'created_at' => 'datetime'];
 }

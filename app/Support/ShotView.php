@@ -42,6 +42,7 @@ final class ShotView
         $shot->load('head');
         $head = $shot->head;
         $document = $head->document ?? [];
+        /** @var Bake|null $bake */
         $bake = $shot->bakes()->with('revision')->whereNot('status', 'cancelled')->orderByDesc('updated_at')->orderByDesc('id')->first();
 
         return $this->card($shot) + [

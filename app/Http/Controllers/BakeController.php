@@ -35,10 +35,12 @@ final class BakeController
         }
         $hash = $this->pipeline->motionHash($document);
         // The same frames, baked or being baked already: no need to do it again.
+        /** @var Bake|null $bake */
         $bake = $shot->bakes()->where('motion_hash', $hash)->where('cancel', false)->whereIn('status', ['queued', 'running', 'done'])->latest('id')->first();
         if ($bake === null) {
             $shot->bakes()->whereIn('status', ['queued', 'running'])->update(['cancel' => true]);
             $shot->bakes()->where('status', 'queued')->update(['status' => 'cancelled']);
+            /** @var Bake $bake */
             $bake = $shot->bakes()->create([
                 'revision_id' => $head->id, 'motion_hash' => $hash, 'status' => 'queued', 'frames' => $document->frames,
             ]);
@@ -96,7 +98,7 @@ final class BakeController
             $headers['Content-Range'] = "bytes {$first}-{$last}/{$length}";
         }
 
-        return new Response((string) file_get_contents($path, false, null, $first, $last - $first + 1), isset($headers['Content-Range']) ? 206 : 200, $headers);
+        return new Response((string) file_get_contents($path, false, null, $first, max(0, $last - $first + 1)), isset($headers['Content-Range']) ? 206 : 200, $headers);
     }
 
     public function glb(Bake $bake, HandOff $handOff): Response

@@ -27,7 +27,7 @@ final class PropController
 
     public function mesh(Request $request, Shot $shot, string $prop): Response
     {
-        $wanted = $this->prop($shot, $prop, (string) $request->query('bake', ''));
+        $wanted = $this->prop($shot, $prop, (string) $request->string('bake'));
         $whole = $request->query('stage') === 'prop';
         $key = $whole ? $this->pipeline->preparedHash($wanted->source) : $this->pipeline->brokenHash($wanted->source, $wanted->break);
         $response = new Response('', 200, ['Content-Type' => 'application/octet-stream', 'Cache-Control' => 'private, no-cache']);
@@ -73,6 +73,9 @@ final class PropController
     private static function pieces(BrokenProp $broken, float $density): array
     {
         $volumes = array_map(static fn (MassProperties $mass): float => $mass->volume, $broken->mass);
+        if ($volumes === []) {
+            return ['count' => 0];
+        }
         $smallest = (int) array_search(min($volumes), $volumes, true);
         $largest = (int) array_search(max($volumes), $volumes, true);
 

@@ -31,6 +31,7 @@ final class ShotController
 
     public function index(): JsonResponse
     {
+        /** @var \Illuminate\Database\Eloquent\Collection<int, Shot> $shots */
         $shots = Shot::with('head')->orderByDesc('updated_at')->get();
 
         return new JsonResponse(['shots' => $shots->map(fn (Shot $shot): array => $this->view->card($shot))->all()]);

@@ -92,7 +92,7 @@ final class FramesFile
         }
         fseek($file, self::HEADER);
         $count = 0;
-        while (strlen($record = (string) fread($file, $header['record'])) === $header['record'] && self::isSound($record)) {
+        while (strlen($record = (string) fread($file, max(1, $header['record']))) === $header['record'] && self::isSound($record)) {
             $count++;
         }
         fclose($file);
@@ -109,7 +109,7 @@ final class FramesFile
         if (filesize($path) !== $length) {
             $file = fopen($path, 'r+b');
             if ($file !== false) {
-                ftruncate($file, $length);
+                ftruncate($file, max(0, $length));
                 fclose($file);
             }
             clearstatcache(true, $path);
@@ -121,7 +121,7 @@ final class FramesFile
     public static function readFrame(string $path, int $number): ?Frame
     {
         $header = self::readHeader($path);
-        $record = @file_get_contents($path, false, null, self::HEADER + ($number - 1) * $header['record'], $header['record']);
+        $record = @file_get_contents($path, false, null, self::HEADER + ($number - 1) * $header['record'], max(0, $header['record']));
         if ($number < 1 || $record === false || strlen($record) !== $header['record'] || ! self::isSound($record)) {
             return null;
         }

@@ -60,7 +60,9 @@ final class MeshCodec
             $at += 8 * $normals;
             $u = self::doubles($bytes, $at, $uvs);
             $at += 8 * $uvs;
-            $l = $looks === 0 ? [] : array_values(array_map('intval', unpack("C{$looks}", $bytes, $at) ?: []));
+            /** @var array<int, int> $l */
+            $l = $looks === 0 ? [] : (unpack("C{$looks}", $bytes, $at) ?: []);
+            $l = array_values($l);
             $at += $looks;
             $meshes[] = new TriangleMesh($axes[0], $axes[1], $axes[2], $triangles, $n === [] ? null : $n, $u === [] ? null : $u, $l === [] ? null : $l);
         }

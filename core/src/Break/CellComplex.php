@@ -156,7 +156,7 @@ final readonly class CellComplex
         for ($row = 0; $row <= $last; $row++) {
             $replaced = $rows;
             $replaced[$row] = $ones;
-            $withOnes[$row] = Expansion::determinant(array_values($replaced));
+            $withOnes[$row] = Expansion::determinant($replaced);
         }
         if ($value === 0) {
             $value = $this->tieBreak($i, $ids, $withOnes);

@@ -18,6 +18,7 @@ final class LoosePart
         if (count($shells) === 1) {
             return [$mesh];
         }
+        /** @var list<array{float, list<int>, TriangleMesh}> $solids */
         $solids = [];
         $hollows = [];
         foreach ($shells as $faces) {
@@ -41,7 +42,8 @@ final class LoosePart
             if ($solids === []) {
                 return [$mesh];
             }
-            $solids[$owner][1] = [...$solids[$owner][1], ...$faces];
+            [$volume, $own, $solid] = $solids[$owner];
+            $solids[$owner] = [$volume, [...$own, ...$faces], $solid];
         }
 
         return array_map(static fn (array $solid): TriangleMesh => self::pick($mesh, $solid[1]), $solids);

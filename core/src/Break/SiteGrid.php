@@ -37,7 +37,7 @@ final readonly class SiteGrid
     public static function of(array $x, array $y, array $z): self
     {
         $n = count($x);
-        if ($n === 0) {
+        if ($x === [] || $y === [] || $z === []) {
             return new self(0.0, 0.0, 0.0, 1.0, 1, 1, 1, [0, 0], []);
         }
         $x0 = min($x);

@@ -257,15 +257,14 @@ final class SurfaceCutter
     {
         $g = $values[$m];
         if ($on < 0) {
-            $p = -1 - $on;
-            $q = ($p + 1) % 3;
+            $p = $on === -1 ? 0 : ($on === -2 ? 1 : 2);
+            $q = $p === 2 ? 0 : $p + 1;
             $span = abs($g[$p] - $g[$q]);
-            $w = [0.0, 0.0, 0.0];
-            $w[$p] = $span > 0.0 ? $g[$q] / ($g[$q] - $g[$p]) : 0.5;
-            $w[$p] = $w[$p] < 0.0 ? 0.0 : ($w[$p] > 1.0 ? 1.0 : $w[$p]);
-            $w[$q] = 1.0 - $w[$p];
+            $w = $span > 0.0 ? $g[$q] / ($g[$q] - $g[$p]) : 0.5;
+            $w = $w < 0.0 ? 0.0 : ($w > 1.0 ? 1.0 : $w);
+            [$w0, $w1] = [[$w, 1.0 - $w], [0.0, $w], [1.0 - $w, 0.0]][$p];
 
-            return [3 + $p, $m, self::NONE, $label, $w[0], $w[1], $span > 0.0 ? 3.0 * $g[3] / $span : INF];
+            return [3 + $p, $m, self::NONE, $label, $w0, $w1, $span > 0.0 ? 3.0 * $g[3] / $span : INF];
         }
         $h = $values[$on];
         [$w0, $w1, $error] = self::weightsInside($h, $g);
@@ -347,8 +346,9 @@ final class SurfaceCutter
         int $k,
         array &$inside,
     ): int {
-        $cells = [$i, $j, $k];
-        sort($cells);
+        $low = min($i, $j, $k);
+        $high = max($i, $j, $k);
+        $cells = [$low, $i + $j + $k - $low - $high, $high];
         $name = implode(',', $cells);
         if (isset($inside[$name])) {
             return $inside[$name];

@@ -175,7 +175,7 @@ final class GlbReader
             default => throw new BadFile("Accessor {$index} has a number type that cannot be read."),
         };
         $view = $this->list($this->json, 'bufferViews')[$this->int($accessor, 'bufferView', -1)] ?? null;
-        if (! is_array($view) || $this->int($view, 'buffer', 0) !== 0 || isset($this->list($this->json, 'buffers')[0]['uri'])) {
+        if (! is_array($view) || $this->int($view, 'buffer', 0) !== 0 || isset($this->list($this->list($this->json, 'buffers'), 0)['uri'])) {
             throw new BadFile('The mesh keeps its data outside the file. Export it as one GLB with everything inside.');
         }
         $stride = $this->int($view, 'byteStride', 0) ?: $size * $components;
@@ -240,7 +240,7 @@ final class GlbReader
      *
      * @return array<mixed>
      */
-    private function list(array $from, string $key): array
+    private function list(array $from, string|int $key): array
     {
         $value = $from[$key] ?? [];
 

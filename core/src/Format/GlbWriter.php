@@ -10,8 +10,11 @@ use YardBreak\Core\Mesh\TriangleMesh;
  * glTF 2.0 as one binary file: a node a piece, its mesh about its own centre with one primitive per look, and optionally
  * translation and rotation keys, one a frame.
  *
- * @phpstan-type Look array{string, array{float, float, float}, float} name, linear colour, roughness
- * @phpstan-type Node array{name: string, mesh: TriangleMesh, looks: array{int, int}, centre: array{float, float, float}, track: list<array{float, float, float, float, float, float, float}>} track: place and turn at each frame; one entry: a still node
+ * A look is name, linear colour, roughness; a node's looks are the materials of its outer and inner faces, its track the
+ * place and turn at each frame (one entry: a still node).
+ *
+ * @phpstan-type Look array{string, array{float, float, float}, float}
+ * @phpstan-type Node array{name: string, mesh: TriangleMesh, looks: array{int, int}, centre: array{float, float, float}, track: list<array{float, float, float, float, float, float, float}>}
  */
 final class GlbWriter
 {
@@ -40,7 +43,7 @@ final class GlbWriter
     {
         $meshes = $nodeList = $channels = $samplers = [];
         $times = [];
-        foreach ($nodes as $k => $node) {
+        foreach ($nodes as $node) {
             $number = count($nodeList);
             $meshes[] = ['name' => $node['name'], 'primitives' => $this->primitives($node['mesh'], $node['looks'], $node['centre'])];
             $first = $node['track'][0];
@@ -172,7 +175,7 @@ final class GlbWriter
         return count($this->accessors) - 1;
     }
 
-    /** @param list<int> $values */
+    /** @param non-empty-list<int> $values */
     private function indices(array $values): int
     {
         $wide = max($values) > 65534;
@@ -193,7 +196,10 @@ final class GlbWriter
      */
     private static function singles(array $values): array
     {
-        return $values === [] ? [] : array_values(unpack('g*', pack('g*', ...$values)) ?: []);
+        /** @var array<int, float> $singles */
+        $singles = $values === [] ? [] : (unpack('g*', pack('g*', ...$values)) ?: []);
+
+        return array_values($singles);
     }
 
     /**

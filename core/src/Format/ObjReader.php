@@ -82,7 +82,7 @@ final class ObjReader
                 case 'vp': case 'g': case 'o': case 's': case 'usemtl': case 'mtllib': case 'l': case 'p': case 'usemap': case 'lod':
                     break;
                 default:
-                    if (preg_match('/^[a-z_]+$/i', $words[0]) !== 1 || $triangles === [] && $x === []) {
+                    if (preg_match('/^[a-z_]+$/i', $words[0]) !== 1 || $x === []) {
                         throw BadFile::atLine($line, 'this is not OBJ text: “' . substr(preg_replace('/[^\x20-\x7e]/', '?', $text) ?? '', 0, 40) . '”.');
                     }
             }

@@ -56,14 +56,9 @@ final class PlyReader
                     $row[$property] = $list;
                 }
                 if ($name === 'vertex') {
-                    foreach (['x' => &$x, 'y' => &$y, 'z' => &$z] as $axis => &$target) {
-                        $value = $row[$axis] ?? null;
-                        if (! is_float($value) || ! Limits::isCoordinate($value)) {
-                            throw $this->here('vertex ' . ($i + 1) . " has no usable {$axis} coordinate. Export the mesh again.");
-                        }
-                        $target[] = $value;
-                    }
-                    unset($target);
+                    $x[] = $this->coordinate($row['x'] ?? null, 'x', $i);
+                    $y[] = $this->coordinate($row['y'] ?? null, 'y', $i);
+                    $z[] = $this->coordinate($row['z'] ?? null, 'z', $i);
                 } elseif ($name === 'face') {
                     $corners = $row['vertex_indices'] ?? $row['vertex_index'] ?? null;
                     if (! is_array($corners) || count($corners) < 3) {
@@ -84,14 +79,26 @@ final class PlyReader
         return VertexWelder::weld(new TriangleMesh($x, $y, $z, $triangles));
     }
 
-    /** @return list<array{string, int, list<array{string, string, string|null}>}> */
+    /** @param float|list<int>|null $value */
+    private function coordinate(float|array|null $value, string $axis, int $vertex): float
+    {
+        if (! is_float($value) || ! Limits::isCoordinate($value)) {
+            throw $this->here('vertex ' . ($vertex + 1) . " has no usable {$axis} coordinate. Export the mesh again.");
+        }
+
+        return $value;
+    }
+
+    /** @return list<array{string, int, list<array{string, string, string|null}>}> name, count, properties (type, name, type of the count of a list) */
     private function header(): array
     {
         $end = strpos(substr($this->data, 0, 65536), 'end_header');
         if (! str_starts_with($this->data, 'ply') || $end === false) {
             throw new BadFile('This is not a PLY file: the header from “ply” to “end_header” is missing.');
         }
-        $elements = [];
+        $names = $counts = [];
+        /** @var array<int, list<array{string, string, string|null}>> $properties */
+        $properties = [];
         foreach (preg_split('/\r\n|\r|\n/', substr($this->data, 0, $end)) ?: [] as $k => $line) {
             $words = preg_split('/\s+/', trim($line)) ?: [];
             if ($words[0] === 'format') {
@@ -107,21 +114,27 @@ final class PlyReader
                     throw BadFile::atLine($k + 1, 'the element has no count.');
                 }
                 ($words[1] ?? '') === 'vertex' ? Limits::vertices($count) : Limits::triangles($count);
-                $elements[] = [$words[1] ?? '', $count, []];
-            } elseif ($words[0] === 'property' && $elements !== []) {
+                $names[] = $words[1] ?? '';
+                $counts[] = $count;
+            } elseif ($words[0] === 'property' && $names !== []) {
                 $list = ($words[1] ?? '') === 'list';
                 $type = $words[$list ? 3 : 1] ?? '';
                 $countType = $list ? ($words[2] ?? '') : null;
                 if (! isset(self::SIZES[$type]) || ($countType !== null && ! isset(self::SIZES[$countType]))) {
                     throw BadFile::atLine($k + 1, 'unknown property type.');
                 }
-                $elements[count($elements) - 1][2][] = [$type, $words[$list ? 4 : 2] ?? '', $countType];
+                $properties[count($names) - 1][] = [$type, $words[$list ? 4 : 2] ?? '', $countType];
             }
         }
         $newline = strpos($this->data, "\n", $end);
         $this->offset = $newline === false ? strlen($this->data) : $newline + 1;
         if ($this->order === 'ascii') {
             $this->words = preg_split('/\s+/', trim(substr($this->data, $this->offset))) ?: [];
+        }
+
+        $elements = [];
+        foreach ($names as $k => $name) {
+            $elements[] = [$name, $counts[$k], $properties[$k] ?? []];
         }
 
         return $elements;

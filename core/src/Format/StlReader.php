@@ -61,12 +61,12 @@ final class StlReader
                 continue;
             }
             $words = preg_split('/\s+/', $line) ?: [];
-            $values = [];
+            $values = [0.0, 0.0, 0.0];
             foreach ([1, 2, 3] as $w) {
                 if (! isset($words[$w]) || ! is_numeric($words[$w]) || ! Limits::isCoordinate((float) $words[$w])) {
                     throw BadFile::atLine($k + 1, 'a vertex needs three usable numbers. Export the mesh again.');
                 }
-                $values[] = (float) $words[$w];
+                $values[$w - 1] = (float) $words[$w];
             }
             $x[] = $values[0];
             $y[] = $values[1];

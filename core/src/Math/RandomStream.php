@@ -26,10 +26,10 @@ final class RandomStream
     /** Uniform in [0, 1), 53 random bits. */
     public function float(): float
     {
+        /** @var array{1: int} $words */
         $words = unpack('P', $this->engine->generate());
-        $bits = $words === false ? 0 : $words[1];
 
-        return (((int) $bits >> 11) & 0x1FFFFFFFFFFFFF) * self::TWO_TO_MINUS_53;
+        return (($words[1] >> 11) & 0x1FFFFFFFFFFFFF) * self::TWO_TO_MINUS_53;
     }
 
     public function between(float $low, float $high): float

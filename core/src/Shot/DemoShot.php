@@ -17,7 +17,7 @@ final class DemoShot
             'fps' => 24,
             'frames' => 96,
             'floor' => ['friction' => 0.75, 'bounce' => 0.05],
-            'cues' => [['id' => 'tip', 'name' => 'Tips', 'frame' => 1], ['id' => 'hit', 'name' => 'Hits the floor', 'frame' => 20]],
+            'cues' => [['id' => 'tip', 'name' => 'Tips', 'frame' => 1], ['id' => 'hit', 'name' => 'Hits the floor', 'frame' => 24]],
             'props' => [
                 [
                     'id' => 'jar',

@@ -59,23 +59,35 @@ final class ShotSchema
         }
         $validator = new Validator();
         $validator->setMaxErrors(20);
-        $result = $validator->validate($this->asJson($document, $this->schema), json_decode((string) file_get_contents(self::FILE)) ?? new stdClass());
+        $result = $validator->validate($this->asJson($document, $this->schema), (string) file_get_contents(self::FILE));
         if ($result->isValid()) {
             return;
         }
-        $errors = [];
-        $formatter = new ErrorFormatter();
         $error = $result->error();
-        foreach ($error === null ? [] : $formatter->getLeafErrors($error) as $leaf) {
-            $errors[] = $this->explain($leaf, $formatter);
+        $errors = $error === null ? [] : array_map($this->explain(...), self::leaves($error));
+        throw new BadDocument($errors === [] ? [['pointer' => '', 'detail' => 'The document does not follow the schema.']] : $errors);
+    }
+
+    /** @return list<ValidationError> the errors that have no finer ones below them */
+    private static function leaves(ValidationError $error): array
+    {
+        $leaves = [];
+        /** @var ValidationError $sub */
+        foreach ($error->subErrors() as $sub) {
+            array_push($leaves, ...self::leaves($sub));
         }
-        throw new BadDocument($errors === [] ? [['pointer' => '', 'detail' => 'The document does not follow the schema.']] : array_values($errors));
+
+        return $leaves === [] ? [$error] : $leaves;
     }
 
     /** @return array{pointer: string, detail: string} */
-    private function explain(ValidationError $error, ErrorFormatter $formatter): array
+    private function explain(ValidationError $error): array
     {
-        $path = array_map('strval', $error->data()->fullPath());
+        $formatter = new ErrorFormatter();
+        $path = [];
+        foreach ($error->data()->fullPath() as $part) {
+            $path[] = (string) $part;
+        }
         $pointer = $path === [] ? '' : '/' . implode('/', array_map(static fn (string $p): string => str_replace(['~', '/'], ['~0', '~1'], $p), $path));
         $field = $this->field($path);
         $title = is_string($field['title'] ?? null) ? $field['title'] : 'This';
@@ -151,7 +163,11 @@ final class ShotSchema
         return ($schema['type'] ?? null) === 'number' && is_int($value) ? (float) $value : $value;
     }
 
-    /** PHP cannot tell an empty list from an empty object; the schema can. @param array<mixed> $schema */
+    /**
+     * PHP cannot tell an empty list from an empty object; the schema can.
+     *
+     * @param array<mixed> $schema
+     */
     private function asJson(mixed $value, array $schema): mixed
     {
         $schema = $this->resolve($schema);

@@ -85,7 +85,7 @@ export function Viewport() {
     >
       <Canvas
         frameloop="demand"
-        shadows
+        shadows="percentage"
         dpr={[1, 2]}
         camera={{ fov: 35, near: 0.005, far: 400, position: [1.6, 1.1, 2.2] }}
         gl={{ antialias: true, preserveDrawingBuffer: true, alpha: true }}
@@ -104,7 +104,7 @@ export function Viewport() {
               baked={baked}
               pull={stage === 'break' && id === propId ? pull : 0}
               track={tracks[id]}
-              selected={id === propId && ids.length > 1 && !baked}
+              selected={id === propId && ids.length > 1 && !baked && stage !== 'break'}
               weights={id === prop?.id ? weights : null}
               hovered={hovered?.prop === id ? hovered.piece : -1}
               register={register}
@@ -119,7 +119,7 @@ export function Viewport() {
         />
         <FitCamera
           shown={shown}
-          ready={parts.length > 0 && parts.every((part) => part.mesh)}
+          ready={parts.length > 0 && parts.every((part) => part.mesh && tracks[part.id])}
           shotId={shot.id}
         />
         <Player />

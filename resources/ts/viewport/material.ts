@@ -59,7 +59,7 @@ export function pieceMaterial(uniforms: PieceUniforms): THREE.MeshStandardMateri
     shader.vertexShader = shader.vertexShader
       .replace(
         '#include <common>',
-        `#include <common>\n${POSE}\nattribute float aLook; attribute float aWeight; varying float vLook; varying float vWeight; varying float vHover; uniform float uHover;`,
+        `#include <common>\n${POSE}\nattribute float aLook; attribute float aWeight; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; uniform float uHover;`,
       )
       .replace(
         '#include <beginnormal_vertex>',
@@ -67,16 +67,18 @@ export function pieceMaterial(uniforms: PieceUniforms): THREE.MeshStandardMateri
       )
       .replace(
         '#include <begin_vertex>',
-        `${VERTEX}\nvLook = aLook; vWeight = aWeight; vHover = abs(aPiece - uHover) < 0.5 ? 1.0 : 0.0;`,
+        `${VERTEX}\nvLook = aLook; vWeight = aWeight; vHover = abs(aPiece - uHover) < 0.5 ? 1.0 : 0.0; vLoose = poseTexel(poseAt).w;`,
       );
     shader.fragmentShader = shader.fragmentShader
       .replace(
         '#include <common>',
-        `#include <common>\nuniform vec3 uOuter; uniform vec3 uInner; uniform float uShowWeight; uniform float uThreshold; varying float vLook; varying float vWeight; varying float vHover;\n${RAMP}`,
+        `#include <common>\nuniform vec3 uOuter; uniform vec3 uInner; uniform float uShowWeight; uniform float uThreshold; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose;\n${RAMP}`,
       )
       .replace(
         '#include <color_fragment>',
         /* glsl */ `
+        // Before a piece lets go its fresh faces lie against its neighbours': nothing to see but hairlines.
+        if (vLook > 0.5 && vLoose < 0.5) discard;
         diffuseColor.rgb = vLook > 0.5 ? uInner : uOuter;
         if (uShowWeight > 0.5) {
           diffuseColor.rgb = ramp(vWeight);

@@ -14,7 +14,7 @@ function turn(q: Quat, x: number, y: number, z: number): [number, number, number
   ];
 }
 
-/** Writes eight numbers a piece (place, 0, turn): the prop where it stands, its pieces pulled apart from its middle. */
+/** Writes eight numbers a piece (place, 1 if its fresh faces can be seen, turn): the prop where it stands, pulled apart from its middle. */
 export function restPoses(out: Float32Array, mesh: PieceMesh, pose: number[], pull: number): void {
   const [px = 0, py = 0, pz = 0, qx = 0, qy = 0, qz = 0, qw = 1] = pose;
   const q: Quat = [qx, qy, qz, qw];
@@ -39,7 +39,7 @@ export function restPoses(out: Float32Array, mesh: PieceMesh, pose: number[], pu
       cy + pull * (cy - my / sum),
       cz + pull * (cz - mz / sum),
     );
-    out.set([px + x, py + y, pz + z, 0, qx, qy, qz, qw], 8 * k);
+    out.set([px + x, py + y, pz + z, pull > 0 ? 1 : 0, qx, qy, qz, qw], 8 * k);
   }
 }
 
@@ -63,6 +63,7 @@ export function bakedPoses(
     for (let c = 3; c < 7; c++) dot += (a[p + c] as number) * (b[p + c] as number);
     const sign = dot < 0 ? -1 : 1;
     let length = 0;
+    out[o + 3] = store.released(at, firstPiece + k) ? 1 : 0;
     for (let c = 0; c < 3; c++) out[o + c] = (a[p + c] as number) * (1 - t) + (b[p + c] as number) * t;
     for (let c = 0; c < 4; c++) {
       const value = (a[p + 3 + c] as number) * (1 - t) + sign * (b[p + 3 + c] as number) * t;

@@ -56,15 +56,16 @@ final class GrainJar
      */
     private static function resample(array $outline, int $rings): array
     {
+        /** @var list<array{float, float}> $fine */
         $fine = [];
         $n = count($outline);
         for ($k = 0; $k + 1 < $n; $k++) {
             $p = [$outline[max(0, $k - 1)], $outline[$k], $outline[$k + 1], $outline[min($n - 1, $k + 2)]];
             for ($step = 0; $step < 16; $step++) {
                 $t = $step / 16.0;
-                $point = [];
+                $point = [0.0, 0.0];
                 foreach ([0, 1] as $axis) {
-                    $point[] = $p[1][$axis] + 0.5 * $t * ($p[2][$axis] - $p[0][$axis]
+                    $point[$axis] = $p[1][$axis] + 0.5 * $t * ($p[2][$axis] - $p[0][$axis]
                         + $t * (2.0 * $p[0][$axis] - 5.0 * $p[1][$axis] + 4.0 * $p[2][$axis] - $p[3][$axis]
                         + $t * (3.0 * ($p[1][$axis] - $p[2][$axis]) + $p[3][$axis] - $p[0][$axis])));
                 }

@@ -121,8 +121,10 @@ final class Solids
         // Each face: the fixed axis and its sign, then the two running axes, right-handed from outside.
         $faces = [[0, 1, 1, 2], [0, -1, 2, 1], [1, 1, 2, 0], [1, -1, 0, 2], [2, 1, 0, 1], [2, -1, 1, 0]];
         $x = $y = $z = $triangles = $uvs = [];
+        /** @var array<string, int> $byPlace */
         $byPlace = [];
         foreach ($faces as [$axis, $sign, $first, $second]) {
+            /** @var array<int, array<int, int>> $grid */
             $grid = [];
             for ($j = 0; $j <= $divisions; $j++) {
                 for ($i = 0; $i <= $divisions; $i++) {

@@ -7,7 +7,9 @@ namespace YardBreak\Core\Motion\Rigid;
 /**
  * Mass, centre and inertia of a body made of pieces.
  *
- * @phpstan-type Tensor array{float, float, float, float, float, float} xx, yy, zz, xy, yz, zx
+ * Tensors are listed as xx, yy, zz, xy, yz, zx.
+ *
+ * @phpstan-type Tensor array{float, float, float, float, float, float}
  */
 final readonly class Inertia
 {
