@@ -203,6 +203,7 @@ final class SurfaceCutter
             }
             $values[$m] = [$g0, $g1, $g2, $blur];
             $largest = max(abs($g0), abs($g1), abs($g2));
+            /** @var array<int, int> $sides */
             $sides = [];
             $outside = 0;
             foreach ($polygon as $k => [$kind, $on1, $on2, , $l0, $l1, $error]) {

@@ -423,6 +423,19 @@ final class ContactSolver
      */
     public function bounce(array &$v, array $im, array $ii): void
     {
+        // A face that lands flat bounces by several points, which must agree.
+        for ($sweep = 0; $sweep < RigidTuning::BOUNCE_SWEEPS; $sweep++) {
+            $this->bounceOnce($v, $im, $ii);
+        }
+    }
+
+    /**
+     * @param array<int, float> $v
+     * @param array<int, float> $im
+     * @param array<int, float> $ii
+     */
+    private function bounceOnce(array &$v, array $im, array $ii): void
+    {
         $count = count($this->first) - 1;
         for ($c = 0; $c < $count; $c++) {
             $k = self::STRIDE * $c;

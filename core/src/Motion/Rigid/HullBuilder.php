@@ -322,7 +322,34 @@ final class HullBuilder
             $loops[] = $loop;
         }
 
-        return $this->layOut($loops, $normals, array_values($x), array_values($y), array_values($z));
+        return $this->layOut(self::withoutStraightCorners($loops), $normals, array_values($x), array_values($y), array_values($z));
+    }
+
+    /**
+     * Points along the middle of an edge bound two faces only; they add nothing.
+     *
+     * @param list<array<int, int>> $loops
+     *
+     * @return list<array<int, int>>
+     */
+    private static function withoutStraightCorners(array $loops): array
+    {
+        $uses = [];
+        foreach ($loops as $loop) {
+            foreach ($loop as $p) {
+                $uses[$p] = ($uses[$p] ?? 0) + 1;
+            }
+        }
+        $kept = [];
+        foreach ($loops as $loop) {
+            $corners = array_filter($loop, static fn (int $p): bool => $uses[$p] > 2);
+            if (count($corners) < 3) {
+                return $loops;
+            }
+            $kept[] = $corners;
+        }
+
+        return $kept;
     }
 
     /**

@@ -28,6 +28,9 @@ final class RigidTuning
     /** Two pieces approaching slower than this do not bounce, m/s. */
     public const BOUNCE_THRESHOLD = 0.3;
 
+    /** How often the points of a bounce are brought into agreement. */
+    public const BOUNCE_SWEEPS = 4;
+
     /** Contacts are looked for at least this far ahead, in parts of the smaller piece's radius. */
     public const LOOK_AHEAD = 0.06;
 
