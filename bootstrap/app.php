@@ -7,6 +7,8 @@ use App\Support\Problem;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Configuration\Exceptions;
 use Illuminate\Foundation\Configuration\Middleware;
+use Illuminate\Foundation\Http\Middleware\ConvertEmptyStringsToNull;
+use Illuminate\Foundation\Http\Middleware\TrimStrings;
 use Illuminate\Http\Middleware\HandleCors;
 use Illuminate\Http\Request;
 
@@ -14,7 +16,8 @@ return Application::configure(basePath: dirname(__DIR__))
     ->withRouting(web: __DIR__ . '/../routes/web.php', api: __DIR__ . '/../routes/api.php')
     ->withCommands([__DIR__ . '/../app/Console/Commands'])
     ->withMiddleware(function (Middleware $middleware): void {
-        $middleware->remove(HandleCors::class);
+        // Documents are stored as they are sent: empty texts and spaces stay.
+        $middleware->remove([HandleCors::class, ConvertEmptyStringsToNull::class, TrimStrings::class]);
         $middleware->prepend(LocalOnly::class);
     })
     ->withExceptions(function (Exceptions $exceptions): void {

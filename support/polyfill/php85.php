@@ -1,6 +1,6 @@
 <?php
 
-// Stand-ins for two functions of PHP 8.5 that Laravel 12 calls. See support/polyfill/README.md.
+// Stand-ins for the functions of PHP 8.5 that Laravel 12 calls. See support/polyfill/README.md.
 
 declare(strict_types=1);
 
@@ -21,5 +21,25 @@ if (! function_exists('array_last')) {
     function array_last(array $array): mixed
     {
         return $array === [] ? null : $array[array_key_last($array)];
+    }
+}
+
+if (! function_exists('get_error_handler')) {
+    function get_error_handler(): ?callable
+    {
+        $handler = set_error_handler(static fn (): bool => false);
+        restore_error_handler();
+
+        return $handler;
+    }
+}
+
+if (! function_exists('get_exception_handler')) {
+    function get_exception_handler(): ?callable
+    {
+        $handler = set_exception_handler(null);
+        restore_exception_handler();
+
+        return $handler;
     }
 }

@@ -27,7 +27,9 @@ final class Difference
      */
     private static function walk(mixed $before, mixed $after, array $path, array &$found, ShotSchema $schema, string $owner): void
     {
-        if ($before === $after || (is_numeric($before) && is_numeric($after) && (float) $before === (float) $after)) {
+        // Loosely for lists: 0 and 0.0 are the same number, whichever way they were stored.
+        if ($before === $after || (is_numeric($before) && is_numeric($after) && (float) $before === (float) $after)
+            || (is_array($before) && is_array($after) && $before == $after)) {
             return;
         }
         if (is_array($before) && is_array($after) && ! isset($before['keys']) && ! isset($after['keys'])

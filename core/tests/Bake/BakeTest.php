@@ -1,0 +1,253 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Tests\Bake;
+
+use PHPUnit\Framework\Attributes\Group;
+use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Bake\Frame;
+use YardBreak\Core\Bake\FramesFile;
+use YardBreak\Core\Bake\HandOff;
+use YardBreak\Core\Bake\MemoryStore;
+use YardBreak\Core\Bake\MeshCodec;
+use YardBreak\Core\Bake\NoAssets;
+use YardBreak\Core\Bake\Pipeline;
+use YardBreak\Core\Check\Checks;
+use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Mesh\Normals;
+use YardBreak\Core\Mesh\Primitive\Solids;
+use YardBreak\Core\Shot\DemoShot;
+use YardBreak\Core\Shot\Shot;
+
+final class BakeTest extends TestCase
+{
+    private string $path;
+
+    protected function setUp(): void
+    {
+        $this->path = sys_get_temp_dir() . '/yard-frames-' . getmypid();
+    }
+
+    protected function tearDown(): void
+    {
+        @unlink($this->path);
+    }
+
+    /** @return array<mixed> */
+    private static function smallShot(): array
+    {
+        return [
+            'version' => 1, 'frames' => 30,
+            'props' => [[
+                'id' => 'block', 'name' => 'Block',
+                'source' => ['kind' => 'box', 'width' => 0.3, 'height' => 0.3, 'depth' => 0.3, 'divisions' => 2],
+                'place' => ['y' => 0.6], 'break' => ['pieces' => 8, 'seed' => 3],
+                'timing' => ['release' => 'contact'], 'motion' => ['before' => 'falls'],
+            ]],
+        ];
+    }
+
+    private function bake(Pipeline $pipeline, Shot $shot): string
+    {
+        $bytes = '';
+        foreach ($pipeline->frames($shot) as $frame) {
+            $bytes = $bytes === '' ? FramesFile::header(count($frame->flags), $shot->fps, $shot->frames, $pipeline->motionHash($shot)) : $bytes;
+            $bytes .= FramesFile::record($frame);
+        }
+
+        return $bytes;
+    }
+
+    public function testOnlyWhatDependsOnAChangeRunsAgain(): void
+    {
+        $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+        $document = self::smallShot();
+        $first = $this->bake($pipeline, Shot::read($document));
+        self::assertSame(['prop' => 1, 'break' => 1, 'motion' => 1], $pipeline->runs);
+        $document['gravity'] = 3.7;
+        $second = $this->bake($pipeline, Shot::read($document));
+        self::assertSame(['prop' => 1, 'break' => 1, 'motion' => 2], $pipeline->runs, 'gravity concerns motion only');
+        self::assertNotSame($first, $second);
+        $document['props'][0]['break']['seed'] = 4;
+        $this->bake($pipeline, Shot::read($document));
+        self::assertSame(['prop' => 1, 'break' => 2, 'motion' => 3], $pipeline->runs);
+        $document['props'][0]['source']['width'] = 0.4;
+        $this->bake($pipeline, Shot::read($document));
+        self::assertSame(['prop' => 2, 'break' => 3, 'motion' => 4], $pipeline->runs);
+    }
+
+    public function testHashesIgnoreWhatDoesNotMatter(): void
+    {
+        $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+        $hash = static fn (array $document): string => $pipeline->motionHash(Shot::read($document));
+        $document = self::smallShot();
+        $before = $hash($document);
+        $document['props'][0]['name'] = 'Brick';
+        $document['props'][0]['look'] = ['outer' => '#000000'];
+        $document['props'][0]['timing']['from'] = 20;
+        $document['cues'] = [['id' => 'x', 'name' => 'X', 'frame' => 9]];
+        self::assertSame($before, $hash($document));
+        $document['props'][0]['motion']['friction'] = 0.2;
+        self::assertNotSame($before, $hash($document));
+    }
+
+    public function testSameDocumentSameBytes(): void
+    {
+        $shot = Shot::read(self::smallShot());
+        $store = new MemoryStore();
+        $cold = $this->bake(new Pipeline($store, new NoAssets()), $shot);
+        $warm = $this->bake(new Pipeline($store, new NoAssets()), $shot);
+        self::assertSame(hash('sha256', $cold), hash('sha256', $warm), 'stored stage results are exact');
+    }
+
+    #[Group('slow')]
+    public function testTheDemoJarBreaksOnTheFloorAndComesToRest(): void
+    {
+        $shot = Shot::read(DemoShot::document());
+        $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+        $pieces = $pipeline->broken($shot->props[0]->source, $shot->props[0]->break)->pieces;
+        $last = null;
+        $released = [];
+        foreach ($pipeline->frames($shot) as $number => $frame) {
+            $released[$number] = $frame->released;
+            $last = $frame;
+        }
+        self::assertInstanceOf(Frame::class, $last);
+        $jar = count($pieces);
+        self::assertSame(0, $released[15], 'it falls whole');
+        self::assertSame($jar, $released[30], 'and breaks on the floor');
+        $broken = $pipeline->broken($shot->props[0]->source, $shot->props[0]->break);
+        for ($k = 0; $k < $jar; $k++) {
+            self::assertSame(Frame::RELEASED | Frame::ASLEEP, $last->flags[$k], "piece {$k} lies still");
+            [$cx, $cy, $cz] = $broken->centre($k);
+            $pose = array_slice($last->poses, 7 * $k, 7);
+            $high = -INF;
+            $low = INF;
+            foreach ($pieces[$k]->x as $i => $x) {
+                $y = $pose[1] + Quaternion::rotate([$pose[3], $pose[4], $pose[5], $pose[6]], [$x - $cx, $pieces[$k]->y[$i] - $cy, $pieces[$k]->z[$i] - $cz])[1];
+                $high = max($high, $y);
+                $low = min($low, $y);
+            }
+            self::assertGreaterThan(0.0, $high, "piece {$k} is not below the floor");
+            // Collision shapes are hulls of at most 40 corners: what they leave out may reach into the floor a little.
+            self::assertGreaterThan(-0.004, $low, "piece {$k}");
+        }
+        self::assertSame(0, $last->moving);
+    }
+
+    public function testPiecesInheritTheSpeedOfAKeyedProp(): void
+    {
+        $document = self::smallShot();
+        $document['gravity'] = 0;
+        $document['floor'] = ['on' => false];
+        $document['props'][0]['motion'] = ['before' => 'held'];
+        $document['props'][0]['timing'] = ['release' => 'frame', 'frame' => 13];
+        $document['props'][0]['place'] = ['x' => ['keys' => [['frame' => 1, 'value' => 0, 'ease' => 'linear'], ['frame' => 25, 'value' => 2]]], 'y' => 1];
+        $frames = iterator_to_array((new Pipeline(new MemoryStore(), new NoAssets()))->frames(Shot::read($document)));
+        $x = static fn (int $f): float => $frames[$f]->poses[0];
+        // 2 m in 24 frames of 1/24 s: 2 m/s, and on at that speed after letting go.
+        self::assertEqualsWithDelta(1.0, $x(13) - $x(1), 1e-6);
+        self::assertEqualsWithDelta(1.0, $x(25) - $x(13), 1e-3);
+        self::assertSame(0, $frames[12]->released);
+        self::assertGreaterThanOrEqual(8, $frames[13]->released);
+    }
+
+    public function testASweepLetsGoPieceByPieceAndTheHeldPartStays(): void
+    {
+        $document = self::smallShot();
+        $document['frames'] = 40;
+        $document['props'][0]['motion'] = ['before' => 'held'];
+        $document['props'][0]['timing'] = ['release' => 'sweep', 'axis' => 'x', 'from' => 5, 'to' => 30, 'softness' => 0.05];
+        $frames = iterator_to_array((new Pipeline(new MemoryStore(), new NoAssets()))->frames(Shot::read($document)));
+        self::assertSame(0, $frames[5]->released);
+        self::assertGreaterThan(0, $frames[18]->released);
+        self::assertLessThan($frames[30]->released, $frames[18]->released);
+        foreach ($frames[18]->flags as $k => $flags) {
+            if (($flags & Frame::RELEASED) === 0) {
+                self::assertEqualsWithDelta(array_slice($frames[1]->poses, 7 * $k, 7), array_slice($frames[18]->poses, 7 * $k, 7), 1e-9);
+            }
+        }
+    }
+
+    public function testFramesFileReadsAnyFrameAndDropsATornTail(): void
+    {
+        $shot = Shot::read(self::smallShot());
+        $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+        $bytes = $this->bake($pipeline, $shot);
+        file_put_contents($this->path, $bytes);
+        $header = FramesFile::readHeader($this->path);
+        self::assertSame(30, FramesFile::soundRecords($this->path));
+        self::assertSame($pipeline->motionHash($shot), $header['hash']);
+        self::assertSame(24.0, $header['fps']);
+        $frame = FramesFile::readFrame($this->path, 17);
+        self::assertSame(17, $frame?->number);
+        self::assertSame(FramesFile::record($frame), substr($bytes, FramesFile::HEADER + 16 * $header['record'], $header['record']));
+        self::assertNull(FramesFile::readFrame($this->path, 31));
+
+        file_put_contents($this->path, substr($bytes, 0, -7));
+        self::assertNull(FramesFile::readFrame($this->path, 30));
+        self::assertSame(29, FramesFile::mend($this->path));
+        self::assertSame(FramesFile::HEADER + 29 * $header['record'], filesize($this->path));
+
+        $damaged = $bytes;
+        $at = FramesFile::HEADER + 10 * $header['record'] + 50;
+        $damaged[$at] = chr(ord($damaged[$at]) ^ 1);
+        file_put_contents($this->path, $damaged);
+        self::assertNull(FramesFile::readFrame($this->path, 11), 'a record whose checksum is wrong is never shown');
+        self::assertSame(10, FramesFile::mend($this->path));
+    }
+
+    public function testGlbHoldsANodeAPieceWithTheFramesOfTheFile(): void
+    {
+        $shot = Shot::read(self::smallShot());
+        $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+        file_put_contents($this->path, $this->bake($pipeline, $shot));
+        $glb = (new HandOff($pipeline))->glb($shot, $this->path, 'block');
+        $length = unpack('V', $glb, 12)[1] ?? 0;
+        $json = json_decode(substr($glb, 20, $length), true);
+        $binary = substr($glb, 20 + $length + 8);
+        $pieces = FramesFile::readHeader($this->path)['pieces'];
+        self::assertCount($pieces, $json['nodes']);
+        self::assertSame('block-piece-001', $json['nodes'][0]['name']);
+        foreach ([1, 12, 30] as $number) {
+            $frame = FramesFile::readFrame($this->path, $number);
+            foreach ($json['animations'][0]['channels'] as $channel) {
+                if ($channel['target']['path'] === 'translation') {
+                    $accessor = $json['accessors'][$json['animations'][0]['samplers'][$channel['sampler']]['output']];
+                    $at = $json['bufferViews'][$accessor['bufferView']]['byteOffset'] + 12 * ($number - 1);
+                    self::assertSame(array_slice($frame?->poses ?? [], 7 * $channel['target']['node'], 3), array_values(unpack('g3', $binary, $at) ?: []));
+                }
+            }
+        }
+    }
+
+    public function testMeshesAreStoredExactly(): void
+    {
+        $mesh = Normals::computed(Solids::torus(1.0, 1.0 / 3.0, 7, 5));
+        self::assertEquals([$mesh], MeshCodec::decode(MeshCodec::encode([$mesh])));
+    }
+
+    public function testChecksSayWhyNothingWouldMove(): void
+    {
+        $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+        $texts = static fn (array $document): string => implode(' | ', array_map(static fn ($f): string => $f->text, Checks::of(Shot::read($document), $pipeline)));
+        self::assertSame('', $texts(self::smallShot()));
+        $document = self::smallShot();
+        $document['gravity'] = 0;
+        self::assertStringContainsString('gravity is 0', $texts($document));
+        $document = self::smallShot();
+        $document['props'][0]['motion']['before'] = 'held';
+        self::assertStringContainsString('nothing else moves', $texts($document));
+        $document['props'][0]['timing'] = ['release' => 'never'];
+        self::assertStringContainsString('Nothing will move', $texts($document));
+        $document['props'][0]['timing'] = ['release' => 'frame', 'frame' => 99];
+        self::assertStringContainsString('the shot ends at frame 30', $texts($document));
+        $document = self::smallShot();
+        $document['props'][0]['place']['y'] = 0.0;
+        self::assertStringContainsString('below the floor', $texts($document));
+        $document['props'][0]['source']['kind'] = 'sheet';
+        self::assertStringContainsString('not watertight', $texts($document));
+        self::assertStringContainsString('empty', $texts(['version' => 1, 'props' => []]));
+    }
+}

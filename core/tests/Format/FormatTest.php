@@ -1,0 +1,178 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Tests\Format;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Format\BadFile;
+use YardBreak\Core\Format\GlbReader;
+use YardBreak\Core\Format\GlbWriter;
+use YardBreak\Core\Format\MeshReader;
+use YardBreak\Core\Format\ObjReader;
+use YardBreak\Core\Format\ObjWriter;
+use YardBreak\Core\Format\PlyReader;
+use YardBreak\Core\Format\StlReader;
+use YardBreak\Core\Mesh\MassProperties;
+use YardBreak\Core\Mesh\Normals;
+use YardBreak\Core\Mesh\Primitive\Solids;
+use YardBreak\Core\Mesh\Topology;
+use YardBreak\Core\Mesh\TriangleMesh;
+
+final class FormatTest extends TestCase
+{
+    /** @return iterable<string, array{TriangleMesh}> */
+    public static function readBack(): iterable
+    {
+        $mesh = Solids::torus(1.0, 0.3, 12, 8);
+        yield 'OBJ' => [ObjReader::read(ObjWriter::write([['ring', Normals::computed($mesh)]]))];
+        yield 'STL, binary' => [StlReader::read(self::binaryStl($mesh))];
+        yield 'STL, text' => [StlReader::read(self::textStl($mesh))];
+        yield 'PLY, text' => [PlyReader::read(self::ply($mesh, 'ascii'))];
+        yield 'PLY, little-endian' => [PlyReader::read(self::ply($mesh, 'binary_little_endian'))];
+        yield 'PLY, big-endian' => [PlyReader::read(self::ply($mesh, 'binary_big_endian'))];
+        yield 'GLB' => [GlbReader::read(self::glb($mesh))];
+    }
+
+    #[DataProvider('readBack')]
+    public function testAMeshSurvivesTheFormat(TriangleMesh $read): void
+    {
+        $mesh = Solids::torus(1.0, 0.3, 12, 8);
+        self::assertSame($mesh->vertexCount(), $read->vertexCount(), 'corners at one place are one vertex');
+        self::assertSame($mesh->triangleCount(), $read->triangleCount());
+        self::assertTrue(Topology::of($read)->isWatertight());
+        // Single precision: seven digits.
+        self::assertEqualsWithDelta(MassProperties::of($mesh)->volume, MassProperties::of($read)->volume, 1e-6);
+        self::assertEqualsWithDelta($mesh->bounds(), $read->bounds(), 1e-6);
+    }
+
+    public function testObjKeepsNormalsAndTextureCoordinates(): void
+    {
+        $mesh = Normals::computed(Solids::ball(1, 6));
+        $read = ObjReader::read(ObjWriter::write([['ball', $mesh]]));
+        self::assertEqualsWithDelta($mesh->normals, $read->normals, 1e-5);
+        self::assertEqualsWithDelta($mesh->uvs, $read->uvs, 1e-5);
+    }
+
+    public function testObjTakesQuadsNegativeNumbersAndContinuedLines(): void
+    {
+        $read = ObjReader::read("# a square\nv 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 \\\n0\nf -4 -3 -2 -1\n");
+        self::assertSame([0, 1, 2, 0, 2, 3], $read->triangles);
+    }
+
+    public function testGlbNodesAreReadInPlace(): void
+    {
+        $box = Normals::computed(Solids::box(1, 1, 1));
+        $bytes = GlbWriter::write([['a', [1.0, 0.0, 0.0], 0.5], ['b', [0.0, 1.0, 0.0], 0.5]], [
+            ['name' => 'one', 'mesh' => $box, 'looks' => [0, 1], 'centre' => [0.0, 0.0, 0.0], 'track' => [[5.0, 0.0, 0.0, 0.0, 0.0, 0.0, 1.0]]],
+            ['name' => 'two', 'mesh' => $box, 'looks' => [0, 1], 'centre' => [0.0, 0.0, 0.0], 'track' => [[0.0, 2.0, 0.0, 0.0, 0.0, sqrt(0.5), sqrt(0.5)]]],
+        ], 24.0, 'scene');
+        $read = GlbReader::read($bytes);
+        self::assertEqualsWithDelta([[-0.5, -0.5, -0.5], [5.5, 2.5, 0.5]], $read->bounds(), 1e-6);
+        self::assertEqualsWithDelta(2.0, MassProperties::of($read)->volume, 1e-6);
+    }
+
+    /** @return iterable<string, array{string, string, string}> */
+    public static function badFiles(): iterable
+    {
+        $mesh = Solids::box(1, 1, 1);
+        yield 'web page named .obj' => ['mesh.obj', '<!DOCTYPE html><html></html>', 'web page'];
+        yield 'picture named .stl' => ['mesh.stl', "\x89PNG\r\n\x1a\n0000", 'PNG'];
+        yield 'unknown ending' => ['mesh.fbx', 'Kaydara', 'not a mesh file'];
+        yield 'empty' => ['mesh.obj', '', 'empty'];
+        yield 'prose' => ['mesh.obj', "Dear all,\nthe mesh is attached.", 'Line 1'];
+        yield 'OBJ with NaN' => ['mesh.obj', "v 0 0 0\nv nan 0 0\nv 0 1 0\nf 1 2 3\n", 'Line 2'];
+        yield 'OBJ with a corner too many' => ['mesh.obj', "v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 4\n", 'Line 4.*only 3'];
+        yield 'OBJ without faces' => ['mesh.obj', "v 0 0 0\n", 'no faces'];
+        yield 'truncated binary STL' => ['mesh.stl', substr(self::binaryStl($mesh), 0, 300), 'cut off'];
+        yield 'STL that claims four thousand million triangles' => ['mesh.stl', str_repeat(' ', 80) . "\xFF\xFF\xFF\xFF" . str_repeat('x', 100), 'at most'];
+        yield 'binary STL with infinite coordinates' => ['mesh.stl', self::binaryStl(new TriangleMesh([0.0, INF, 0.0], [0.0, 0.0, 1.0], [0.0, 0.0, 0.0], [0, 1, 2])), 'Byte \d+'];
+        yield 'truncated text STL' => ['mesh.stl', substr(self::textStl($mesh), 0, 400), 'cut off|Line 26'];
+        yield 'truncated PLY' => ['mesh.ply', substr(self::ply($mesh, 'binary_little_endian'), 0, -20), 'cut off'];
+        yield 'PLY that claims absurd counts' => ['mesh.ply', "ply\nformat ascii 1.0\nelement vertex 99999999999\nproperty float x\nend_header\n", 'at most'];
+        yield 'PLY with NaN' => ['mesh.ply', "ply\nformat binary_little_endian 1.0\nelement vertex 1\nproperty float x\nproperty float y\nproperty float z\nend_header\n" . pack('g3', NAN, 0, 0), 'no usable x'];
+        yield 'truncated GLB' => ['mesh.glb', substr(self::glb($mesh), 0, -50), 'cut off'];
+        $triangle = ['asset' => ['version' => '2.0'], 'scenes' => [['nodes' => [0]]], 'nodes' => [['mesh' => 0]], 'meshes' => [['primitives' => [['attributes' => ['POSITION' => 0]]]]], 'accessors' => [['bufferView' => 0, 'componentType' => 5126, 'count' => 3, 'type' => 'VEC3']], 'bufferViews' => [['buffer' => 0, 'byteLength' => 36]]];
+        yield 'GLB with an accessor beyond the end' => ['mesh.glb', self::glbFrom($triangle), 'beyond the end'];
+        yield 'GLB that claims absurd counts' => ['mesh.glb', self::glbFrom(array_replace_recursive($triangle, ['accessors' => [['count' => 999999999]]])), 'at most'];
+        yield 'GLB that keeps its data elsewhere' => ['mesh.glb', self::glbFrom($triangle + ['buffers' => [['byteLength' => 36, 'uri' => 'file:///etc/passwd']]]), 'outside the file'];
+        yield 'GLB whose nodes contain each other' => ['mesh.glb', self::glbFrom(['asset' => ['version' => '2.0'], 'scenes' => [['nodes' => [0]]], 'nodes' => [['children' => [0]]]]), 'nested too deep'];
+    }
+
+    #[DataProvider('badFiles')]
+    public function testBadFilesAreRefusedWithTheReason(string $name, string $bytes, string $reason): void
+    {
+        $path = tempnam(sys_get_temp_dir(), 'yard');
+        self::assertIsString($path);
+        file_put_contents($path, $bytes);
+        try {
+            MeshReader::read($path, $name);
+            self::fail('It was read.');
+        } catch (BadFile $error) {
+            self::assertMatchesRegularExpression("/{$reason}/", $error->getMessage());
+        } finally {
+            unlink($path);
+        }
+    }
+
+    private static function binaryStl(TriangleMesh $mesh): string
+    {
+        $out = str_pad('made by a test', 80) . pack('V', $mesh->triangleCount());
+        foreach (array_chunk($mesh->triangles, 3) as $corners) {
+            $out .= pack('g3', 0, 0, 0);
+            foreach ($corners as $v) {
+                $out .= pack('g3', $mesh->x[$v], $mesh->y[$v], $mesh->z[$v]);
+            }
+            $out .= pack('v', 0);
+        }
+
+        return $out;
+    }
+
+    private static function textStl(TriangleMesh $mesh): string
+    {
+        $out = "solid test\n";
+        foreach (array_chunk($mesh->triangles, 3) as $corners) {
+            $out .= "facet normal 0 0 0\nouter loop\n";
+            foreach ($corners as $v) {
+                $out .= sprintf("vertex %.9g %.9g %.9g\n", $mesh->x[$v], $mesh->y[$v], $mesh->z[$v]);
+            }
+            $out .= "endloop\nendfacet\n";
+        }
+
+        return $out . "endsolid test\n";
+    }
+
+    private static function ply(TriangleMesh $mesh, string $format): string
+    {
+        $out = "ply\nformat {$format} 1.0\ncomment test\nelement vertex {$mesh->vertexCount()}\nproperty float x\nproperty float y\nproperty float z\nproperty uchar red\n"
+            . "element face {$mesh->triangleCount()}\nproperty list uchar int vertex_indices\nend_header\n";
+        $float = ['binary_little_endian' => 'g', 'binary_big_endian' => 'G'][$format] ?? '';
+        $int = ['binary_little_endian' => 'V', 'binary_big_endian' => 'N'][$format] ?? '';
+        foreach ($mesh->x as $i => $x) {
+            $out .= $float === '' ? sprintf("%.9g %.9g %.9g 7\n", $x, $mesh->y[$i], $mesh->z[$i]) : pack("{$float}3C", $x, $mesh->y[$i], $mesh->z[$i], 7);
+        }
+        foreach (array_chunk($mesh->triangles, 3) as [$a, $b, $c]) {
+            $out .= $int === '' ? "3 {$a} {$b} {$c}\n" : pack("C{$int}3", 3, $a, $b, $c);
+        }
+
+        return $out;
+    }
+
+    private static function glb(TriangleMesh $mesh): string
+    {
+        return GlbWriter::write([['a', [1.0, 1.0, 1.0], 0.5]], [
+            ['name' => 'x', 'mesh' => Normals::computed($mesh), 'looks' => [0, 0], 'centre' => [0.0, 0.0, 0.0], 'track' => [[0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 1.0]]],
+        ], 24.0, 'scene');
+    }
+
+    /** @param array<mixed> $json */
+    private static function glbFrom(array $json): string
+    {
+        $text = (string) json_encode($json);
+        $text .= str_repeat(' ', (4 - strlen($text) % 4) % 4);
+
+        return 'glTF' . pack('VV', 2, 20 + strlen($text)) . pack('VV', strlen($text), 0x4E4F534A) . $text;
+    }
+}

@@ -1,0 +1,110 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Tests\Shot;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Shot\BadDocument;
+use YardBreak\Core\Shot\DemoShot;
+use YardBreak\Core\Shot\Difference;
+use YardBreak\Core\Shot\Shot;
+use YardBreak\Core\Shot\ShotSchema;
+
+final class ShotTest extends TestCase
+{
+    public function testDefaultsComeFromTheSchema(): void
+    {
+        $shot = Shot::read(['version' => 1, 'props' => [['id' => 'a', 'name' => 'A']]]);
+        self::assertSame(24.0, $shot->fps);
+        self::assertSame(9.80665, $shot->gravity->at(1.0));
+        self::assertSame('cellular', $shot->props[0]->break->pattern);
+        self::assertSame(60, $shot->props[0]->break->pieces);
+        $complete = ShotSchema::load()->complete(['version' => 1, 'props' => []]);
+        self::assertSame($complete, ShotSchema::load()->complete($complete), 'a complete document stays as it is');
+    }
+
+    public function testEveryFieldHasTitleDescriptionAndNumbersHaveLimits(): void
+    {
+        $walk = static function (array $field, string $path) use (&$walk): void {
+            foreach ($field['properties'] ?? [] as $name => $each) {
+                if (isset($each['$ref'])) {
+                    continue;
+                }
+                self::assertNotSame('', $each['title'] ?? '', "{$path}/{$name} has no title");
+                self::assertNotSame('', $each['description'] ?? '', "{$path}/{$name} has no description");
+                if (in_array($each['type'] ?? '', ['number', 'integer'], true) && ! isset($each['const']) && $name !== 'value') {
+                    self::assertArrayHasKey('minimum', $each, "{$path}/{$name}");
+                    self::assertArrayHasKey('maximum', $each, "{$path}/{$name}");
+                }
+                $walk($each['items'] ?? $each, "{$path}/{$name}");
+            }
+        };
+        $schema = ShotSchema::load()->json();
+        $walk($schema, '');
+        $walk($schema['$defs']['prop'], '/props');
+        $walk($schema['$defs']['key'], '/key');
+    }
+
+    /** @return iterable<string, array{mixed, string, string}> */
+    public static function badDocuments(): iterable
+    {
+        $with = static function (array $change): array {
+            return array_replace_recursive(['version' => 1, 'props' => [['id' => 'jar', 'name' => 'Jar']]], $change);
+        };
+        yield 'no object' => ['text', '', 'JSON object'];
+        yield 'other version' => [['version' => 2, 'props' => []], '/version', ''];
+        yield 'friction too high' => [$with(['props' => [0 => ['motion' => ['friction' => 9]]]]), '/props/0/motion/friction', 'from 0 to 2'];
+        yield 'unknown pattern' => [$with(['props' => [0 => ['break' => ['pattern' => 'lace']]]]), '/props/0/break/pattern', 'one of: whole, cellular'];
+        yield 'unknown field' => [$with(['props' => [0 => ['colour' => 1]]]), '/props/0', 'colour'];
+        yield 'two props of one id' => [['version' => 1, 'props' => [['id' => 'a', 'name' => 'A'], ['id' => 'a', 'name' => 'B']]], '/props/1/id', 'same id'];
+        yield 'sweep that ends before it starts' => [$with(['props' => [0 => ['timing' => ['release' => 'sweep', 'from' => 30, 'to' => 20]]]]), '/props/0/timing/to', 'Backwards'];
+        yield 'cue that is not there' => [$with(['props' => [0 => ['timing' => ['release' => 'cue', 'cue' => 'hit']]]]), '/props/0/timing/cue', 'no cue'];
+        yield 'key at a cue that is not there' => [$with(['gravity' => ['keys' => [['cue' => 'hit', 'value' => 1]]]]), '/gravity/keys/0/cue', 'no cue'];
+        yield 'two keys at one frame' => [$with(['gravity' => ['keys' => [['frame' => 3, 'value' => 1], ['frame' => 3, 'value' => 2]]]]), '/gravity/keys/1/frame', 'Two keys'];
+    }
+
+    #[DataProvider('badDocuments')]
+    public function testBadDocumentsSayWhereAndWhat(mixed $document, string $pointer, string $detail): void
+    {
+        try {
+            Shot::read($document);
+            self::fail('It was accepted.');
+        } catch (BadDocument $error) {
+            self::assertContains($pointer, array_column($error->errors, 'pointer'), (string) json_encode($error->errors));
+            self::assertStringContainsString($detail, (string) json_encode($error->errors));
+        }
+    }
+
+    public function testKeysHangOnCues(): void
+    {
+        $shot = Shot::read([
+            'version' => 1,
+            'cues' => [['id' => 'hit', 'name' => 'Hit', 'frame' => 40]],
+            'gravity' => ['keys' => [['cue' => 'hit', 'value' => 9.8, 'ease' => 'hold'], ['cue' => 'hit', 'offset' => -10, 'value' => 0, 'ease' => 'hold']]],
+            'props' => [],
+        ]);
+        self::assertSame(0.0, $shot->gravity->at(39.0));
+        self::assertSame(9.8, $shot->gravity->at(40.0));
+    }
+
+    public function testDifferencesAreInWords(): void
+    {
+        $before = ShotSchema::load()->complete(DemoShot::document());
+        $after = $before;
+        $after['props'][0]['motion']['friction'] = 0.7;
+        $after['gravity'] = 1.62;
+        $after['props'][0]['timing']['release'] = 'sweep';
+        $after['cues'][0]['frame'] = 5;
+        unset($after['props'][1]);
+        $texts = array_column(Difference::between($before, $after), 'text');
+        self::assertContains('Clay jar: friction 0.6 to 0.7', $texts);
+        self::assertContains('Gravity 9.80665 to 1.62 m/s²', $texts);
+        self::assertContains('Clay jar: lets go on first contact to as a front sweeps by', $texts);
+        self::assertContains('Tips: frame 1 to 5 f', $texts);
+        self::assertContains('Oak sill removed', $texts);
+        self::assertCount(5, $texts);
+        self::assertSame([], Difference::between($before, $before));
+    }
+}

@@ -1,0 +1,47 @@
+<?php
+
+/** Runs every kernel on random input and prints a digest of all output bits; JitTest compares the digests of two modes. */
+
+declare(strict_types=1);
+
+use YardBreak\Core\Bake\MemoryStore;
+use YardBreak\Core\Bake\MeshCodec;
+use YardBreak\Core\Bake\NoAssets;
+use YardBreak\Core\Bake\Pipeline;
+use YardBreak\Core\Break\CellularPattern;
+use YardBreak\Core\Math\RandomStream;
+use YardBreak\Core\Mesh\MassProperties;
+use YardBreak\Core\Mesh\Normals;
+use YardBreak\Core\Mesh\Primitive\GrainJar;
+use YardBreak\Core\Mesh\Primitive\Solids;
+use YardBreak\Core\Motion\Rigid\HullBuilder;
+use YardBreak\Core\Shot\Shot;
+
+require __DIR__ . '/../../vendor/autoload.php';
+
+// -0 and 0 are the same number; everything else must be the same bits.
+$bits = static fn (array $numbers): string => sha1(MeshCodec::packed('e', array_map(static fn (float $v): float => $v + 0.0, $numbers)));
+
+foreach ([11, 12] as $seed) {
+    $jar = Normals::computed(GrainJar::mesh(segments: 32, rings: 30));
+    $pieces = (new CellularPattern(60, $seed, 0.4))->break($jar);
+    $numbers = [];
+    foreach ($pieces as $piece) {
+        array_push($numbers, ...$piece->mesh->x, ...$piece->mesh->normals ?? [], ...MassProperties::of($piece->mesh)->inertia);
+        $hull = HullBuilder::of($piece->mesh->x, $piece->mesh->y, $piece->mesh->z);
+        array_push($numbers, ...$hull->nx, ...$hull->d);
+    }
+    echo "break {$seed} ", count($pieces), ' ', $bits($numbers), "\n";
+    $stream = RandomStream::named($seed, 'jit');
+    $shot = Shot::read(['version' => 1, 'frames' => 16, 'props' => [[
+        'id' => 'b', 'name' => 'B', 'source' => ['kind' => 'ball', 'width' => 0.5], 'place' => ['y' => 0.5],
+        'break' => ['pieces' => 24, 'seed' => $seed], 'timing' => ['release' => 'frame', 'frame' => 3],
+        'motion' => ['velocity' => ['x' => $stream->between(-2, 2), 'y' => 0, 'z' => 1], 'spin' => ['x' => $stream->between(-90, 90)]],
+    ], ['id' => 'p', 'name' => 'P', 'source' => ['kind' => 'box', 'width' => 0.4, 'height' => 0.2, 'depth' => 0.4], 'place' => ['x' => 0.2, 'y' => 0.1], 'break' => ['pattern' => 'whole'], 'timing' => ['release' => 'never']]]]);
+    $numbers = [];
+    foreach ((new Pipeline(new MemoryStore(), new NoAssets()))->frames($shot) as $frame) {
+        array_push($numbers, ...$frame->poses, ...[$frame->kinetic]);
+    }
+    echo "motion {$seed} ", $bits($numbers), "\n";
+}
+echo 'solids ', $bits(Normals::computed(Solids::torus(1.0, 0.3))->normals ?? []), "\n";

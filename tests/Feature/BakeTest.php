@@ -1,0 +1,123 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Feature;
+
+use App\Jobs\RunBake;
+use App\Models\Bake;
+use App\Models\Shot;
+use App\Support\BakeLease;
+use App\Support\ShotBook;
+use Illuminate\Support\Facades\Artisan;
+use Illuminate\Support\Facades\Queue;
+use Tests\TestCase;
+use YardBreak\Core\Bake\FramesFile;
+
+final class BakeTest extends TestCase
+{
+    private function shot(): Shot
+    {
+        return app(ShotBook::class)->create('Test', self::smallDocument(), 'start');
+    }
+
+    private function work(): void
+    {
+        Artisan::call('queue:work', ['--stop-when-empty' => true, '--sleep' => 0]);
+    }
+
+    public function testABakeRunsInTheQueueAndItsFramesAreServedByRange(): void
+    {
+        $shot = $this->shot();
+        $id = $this->postJson("/api/shots/{$shot->id}/bakes")->assertCreated()->assertJsonPath('status', 'queued')->json('id');
+        $this->get("/api/bakes/{$id}/frames")->assertNotFound();
+        $this->work();
+        $state = $this->getJson("/api/bakes/{$id}")->assertOk()->assertJsonPath('status', 'done')->assertJsonPath('done', 20)->assertJsonPath('stale', false);
+        self::assertCount(20, (array) $state->json('readout'));
+        $pieces = (int) $state->json('pieces');
+        $record = FramesFile::recordBytes($pieces);
+        $path = Bake::findOrFail($id)->framesPath();
+        $whole = (string) $this->get("/api/bakes/{$id}/frames")->assertOk()->getContent();
+        self::assertSame(file_get_contents($path), $whole);
+        $from = FramesFile::HEADER + 4 * $record;
+        $part = $this->get("/api/bakes/{$id}/frames", ['Range' => "bytes={$from}-" . ($from + $record - 1)])->assertStatus(206);
+        self::assertSame(substr($whole, $from, $record), $part->getContent());
+        $part->assertHeader('Content-Range', "bytes {$from}-" . ($from + $record - 1) . '/' . strlen($whole));
+        $this->get("/api/bakes/{$id}/frames", ['Range' => 'bytes=99999999-'])->assertStatus(416);
+        $glb = (string) $this->get("/api/bakes/{$id}/pieces.glb")->assertOk()->getContent();
+        self::assertStringStartsWith('glTF', $glb);
+        self::assertSame($pieces, substr_count((string) $this->get("/api/bakes/{$id}/pieces.obj?frame=20")->assertOk()->getContent(), "\no "));
+        $this->get("/api/bakes/{$id}/pieces.obj?frame=21")->assertStatus(422);
+    }
+
+    public function testTheSameFramesAreNotBakedTwiceAndAChangeMakesABakeStale(): void
+    {
+        $shot = $this->shot();
+        $id = $this->postJson("/api/shots/{$shot->id}/bakes")->json('id');
+        $this->work();
+        $this->postJson("/api/shots/{$shot->id}/bakes")->assertJsonPath('id', $id)->assertJsonPath('status', 'done');
+        $document = $shot->head->document;
+        $document['props'][0]['motion']['friction'] = 0.2;
+        $document['props'][0]['name'] = 'Brick';
+        $this->putJson("/api/shots/{$shot->id}/document", ['document' => $document], ['If-Match' => (string) $shot->head_id])->assertOk()
+            ->assertJsonPath('bake.stale', true)->assertJsonPath('bake.differences', ['Brick: name Block to Brick', 'Brick: friction 0.6 to 0.2']);
+        self::assertNotSame($id, $this->postJson("/api/shots/{$shot->id}/bakes")->json('id'));
+    }
+
+    public function testACancelledBakeStops(): void
+    {
+        $shot = $this->shot();
+        $queued = $this->postJson("/api/shots/{$shot->id}/bakes")->json('id');
+        $this->postJson("/api/bakes/{$queued}/cancel")->assertJsonPath('status', 'cancelled');
+        $this->work();
+        self::assertSame('cancelled', Bake::findOrFail($queued)->status);
+        self::assertFileDoesNotExist(Bake::findOrFail($queued)->framesPath());
+        // A running one notices at its next look.
+        $running = $this->postJson("/api/shots/{$shot->id}/bakes")->json('id');
+        $lease = BakeLease::take(Bake::findOrFail($running));
+        self::assertNotNull($lease);
+        $this->postJson("/api/bakes/{$running}/cancel");
+        $this->expectException(\App\Jobs\BakeStopped::class);
+        $lease->check();
+    }
+
+    public function testABakeHasOneOwner(): void
+    {
+        Queue::fake();
+        $shot = $this->shot();
+        $bake = Bake::findOrFail($this->postJson("/api/shots/{$shot->id}/bakes")->json('id'));
+        $first = BakeLease::take($bake);
+        self::assertNotNull($first);
+        self::assertNull(BakeLease::take($bake), 'while the lease runs nobody else may write');
+        Bake::where('id', $bake->id)->update(['lease_until' => microtime(true) - 1]);
+        $second = BakeLease::take($bake);
+        self::assertNotNull($second, 'a dead worker loses its bake');
+        $this->expectException(\App\Jobs\LeaseLost::class);
+        $first->progress(3);
+    }
+
+    public function testAKilledWorkersBakeIsTakenUpAgainWithTheSameBytes(): void
+    {
+        $shot = $this->shot();
+        $id = $this->postJson("/api/shots/{$shot->id}/bakes")->json('id');
+        $this->work();
+        $bake = Bake::findOrFail($id);
+        $expected = hash_file('sha256', $bake->framesPath());
+        // As a worker leaves it that was killed after a frame and a half.
+        file_put_contents($bake->framesPath(), substr((string) file_get_contents($bake->framesPath()), 0, FramesFile::HEADER + (int) (1.5 * FramesFile::recordBytes($bake->pieces))));
+        $bake->update(['status' => 'running', 'owner' => 'dead', 'lease_until' => microtime(true) - 1, 'frames_done' => 1]);
+        RunBake::dispatch($id);
+        $this->work();
+        self::assertSame('done', Bake::findOrFail($id)->status);
+        self::assertSame($expected, hash_file('sha256', $bake->framesPath()));
+    }
+
+    public function testWhatCannotBeBakedIsRefusedBeforehand(): void
+    {
+        $document = self::smallDocument();
+        $document['props'][0]['source']['kind'] = 'sheet';
+        $shot = app(ShotBook::class)->create('Test', $document, 'start');
+        $this->postJson("/api/shots/{$shot->id}/bakes")->assertStatus(422)->assertJsonPath('errors.0.pointer', '/props/0/source');
+        self::assertSame(0, Bake::count());
+    }
+}

@@ -1,0 +1,117 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Feature;
+
+use App\Models\Revision;
+use App\Models\Shot;
+use App\Support\ShotBook;
+use Database\Seeders\DatabaseSeeder;
+use Illuminate\Http\UploadedFile;
+use Tests\TestCase;
+
+final class ShotTest extends TestCase
+{
+    public function testTheYardStartsWithTheDemoOnce(): void
+    {
+        app()->call([new DatabaseSeeder(), 'run']);
+        app()->call([new DatabaseSeeder(), 'run']);
+        $this->getJson('/api/shots')->assertOk()->assertJsonCount(1, 'shots')->assertJsonPath('shots.0.name', 'Jar off the sill');
+    }
+
+    public function testAShotIsMadeRenamedCopiedDeletedAndBroughtBack(): void
+    {
+        $id = $this->postJson('/api/shots', ['name' => 'Bell'])->assertCreated()->json('id');
+        $this->patchJson("/api/shots/{$id}", ['name' => 'Bronze bell'])->assertOk()->assertJsonPath('name', 'Bronze bell');
+        $this->patchJson("/api/shots/{$id}", ['name' => '  '])->assertStatus(422)->assertJsonPath('errors.0.pointer', '/name');
+        $copy = $this->postJson("/api/shots/{$id}/duplicate")->assertCreated()->assertJsonPath('name', 'Bronze bell copy')->json('id');
+        $this->deleteJson("/api/shots/{$id}")->assertNoContent();
+        $this->getJson('/api/shots')->assertJsonCount(1, 'shots')->assertJsonPath('shots.0.id', $copy);
+        $this->getJson("/api/shots/{$id}")->assertNotFound()->assertHeader('Content-Type', 'application/problem+json');
+        $this->postJson("/api/shots/{$id}/restore")->assertOk();
+        $this->getJson('/api/shots')->assertJsonCount(2, 'shots');
+    }
+
+    public function testEditsAreRevisionsThatUndoAndRedoWalk(): void
+    {
+        $shot = app(ShotBook::class)->create('Test', self::smallDocument(), 'start');
+        $save = fn (array $document, string $base) => $this->putJson("/api/shots/{$shot->id}/document", ['document' => $document], ['If-Match' => "\"{$base}\""]);
+        $document = $this->getJson("/api/shots/{$shot->id}")->assertJsonPath('canUndo', false)->json('document');
+        $document['props'][0]['motion']['friction'] = 0.7;
+        $second = $save($document, (string) $shot->head_id)->assertOk()->assertJsonPath('head.summary', 'Block: friction 0.6 to 0.7')->assertJsonPath('head.number', 2)->json('head.id');
+        $save($document, $second)->assertJsonPath('head.number', 2);
+        $this->postJson("/api/shots/{$shot->id}/undo", [], ['If-Match' => $second])->assertOk()->assertJsonPath('document.props.0.motion.friction', 0.6)->assertJsonPath('canRedo', true);
+        $this->postJson("/api/shots/{$shot->id}/redo", [], ['If-Match' => (string) $shot->head_id])->assertOk()->assertJsonPath('document.props.0.motion.friction', 0.7);
+        $this->postJson("/api/shots/{$shot->id}/redo", [], ['If-Match' => $second])->assertStatus(409);
+        self::assertSame(2, Revision::where('shot_id', $shot->id)->count());
+    }
+
+    public function testAnEditBasedOnAnOldRevisionIsRefusedAndLosesNothing(): void
+    {
+        $shot = app(ShotBook::class)->create('Test', self::smallDocument(), 'start');
+        $document = $shot->head->document;
+        $document['frames'] = 30;
+        $put = fn (array $headers) => $this->putJson("/api/shots/{$shot->id}/document", ['document' => $document], $headers);
+        $put([])->assertStatus(428);
+        $head = $put(['If-Match' => "\"{$shot->head_id}\""])->assertOk()->json('head.id');
+        $document['frames'] = 40;
+        $put(['If-Match' => "\"{$shot->head_id}\""])->assertStatus(412)->assertJsonPath('current', $head);
+        $this->getJson("/api/shots/{$shot->id}")->assertJsonPath('document.frames', 30);
+    }
+
+    public function testBadDocumentsAreRefusedWithAPointer(): void
+    {
+        $shot = app(ShotBook::class)->create('Test', self::smallDocument(), 'start');
+        $document = $shot->head->document;
+        $document['props'][0]['break']['pieces'] = 1e9;
+        $this->putJson("/api/shots/{$shot->id}/document", ['document' => $document], ['If-Match' => (string) $shot->head_id])
+            ->assertStatus(422)->assertHeader('Content-Type', 'application/problem+json')->assertJsonPath('errors.0.pointer', '/props/0/break/pieces');
+        self::assertSame($shot->head_id, Shot::findOrFail($shot->id)->head_id);
+    }
+
+    public function testMeshReadoutWeightsAndChecks(): void
+    {
+        $document = self::smallDocument();
+        $document['props'][0]['timing'] = ['release' => 'sweep', 'from' => 1, 'to' => 11, 'axis' => 'y'];
+        $shot = app(ShotBook::class)->create('Test', $document, 'start');
+        $url = "/api/shots/{$shot->id}/props/block";
+        $mesh = $this->get("{$url}/mesh?stage=break")->assertOk();
+        self::assertStringStartsWith('YBMESH1', (string) $mesh->getContent());
+        $counts = unpack('Vpieces/Vcorners', (string) $mesh->getContent(), 8);
+        self::assertSame(6, $counts['pieces'] ?? 0);
+        self::assertSame(16 + 24 * 6 + 16 * ($counts['corners'] ?? 0), strlen((string) $mesh->getContent()));
+        $this->get("{$url}/mesh?stage=break", ['If-None-Match' => (string) $mesh->headers->get('ETag')])->assertStatus(304);
+        $this->getJson("{$url}/readout")->assertOk()->assertJsonPath('health.watertight', true)->assertJsonPath('pieces.count', 6);
+        foreach ([1 => 0, 6 => null, 11 => 255] as $frame => $expected) {
+            // The framework's getContent() takes bytes that are all 0 for nothing; what is sent is the original.
+            $weights = (string) $this->get("{$url}/weights?frame={$frame}")->assertOk()->baseResponse->original;
+            self::assertSame($counts['corners'] ?? 0, strlen($weights), "frame {$frame}");
+            $distinct = array_unique(str_split($weights));
+            self::assertSame($expected === null ? null : [chr($expected)], $expected === null && count($distinct) > 1 ? null : array_values($distinct));
+        }
+        $this->getJson("/api/shots/{$shot->id}/checks")->assertOk()->assertJsonPath('findings', []);
+        $this->getJson('/api/shots/nothing/checks')->assertNotFound();
+        $this->get("/api/shots/{$shot->id}/props/ghost/mesh")->assertNotFound();
+    }
+
+    public function testUploadsAreReadBeforeTheyAreKept(): void
+    {
+        $good = UploadedFile::fake()->createWithContent('tetra.obj', "v 0 0 0\nv 1 0 0\nv 0 1 0\nv 0 0 1\nf 1 3 2\nf 1 2 4\nf 2 3 4\nf 1 4 3\n");
+        $asset = $this->post('/api/assets', ['file' => $good], ['Accept' => 'application/json'])->assertCreated()->assertJsonPath('triangles', 4)->json('asset');
+        self::assertFileExists("{$this->folder}/store/assets/{$asset}");
+        foreach ([['page.obj', '<html></html>', 'web page'], ['cut.stl', 'solid', 'STL'], ['huge.ply', "ply\nformat ascii 1.0\nelement vertex 99999999999\nend_header\n", 'at most'], ['nan.obj', "v nan 0 0\n", 'Line 1']] as [$name, $bytes, $reason]) {
+            $answer = $this->post('/api/assets', ['file' => UploadedFile::fake()->createWithContent($name, $bytes)], ['Accept' => 'application/json'])->assertStatus(422);
+            self::assertStringContainsString($reason, (string) $answer->json('detail'));
+        }
+        $this->post('/api/assets', [], ['Accept' => 'application/json'])->assertStatus(422);
+        self::assertCount(1, glob("{$this->folder}/store/assets/*") ?: []);
+    }
+
+    public function testOnlyThisMachinesPagesMayChangeAnything(): void
+    {
+        $this->postJson('/api/shots', ['name' => 'x'], ['Origin' => 'http://evil.example'])->assertForbidden();
+        $this->getJson('http://evil.example/api/shots')->assertForbidden();
+        $this->get('http://127.0.0.1/')->assertOk()->assertHeader('X-Content-Type-Options', 'nosniff');
+    }
+}
