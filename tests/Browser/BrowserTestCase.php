@@ -1,0 +1,175 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Browser;
+
+use Facebook\WebDriver\Chrome\ChromeOptions;
+use Facebook\WebDriver\Exception\TimeoutException;
+use Facebook\WebDriver\Remote\DesiredCapabilities;
+use Facebook\WebDriver\Remote\RemoteWebDriver;
+use Facebook\WebDriver\Remote\RemoteWebElement;
+use Facebook\WebDriver\WebDriverBy;
+use Facebook\WebDriver\WebDriverKeys;
+use PHPUnit\Framework\TestCase;
+
+/** A real browser on a real server with a real worker, on a yard of its own. */
+abstract class BrowserTestCase extends TestCase
+{
+    private const WAIT = 60;
+
+    protected static string $folder;
+
+    protected static string $url;
+
+    protected RemoteWebDriver $driver;
+
+    /** @var list<resource> */
+    private static array $processes = [];
+
+    private static int $driverPort;
+
+    public static function setUpBeforeClass(): void
+    {
+        self::$folder = sys_get_temp_dir() . '/yard-browser-' . bin2hex(random_bytes(5));
+        mkdir(self::$folder);
+        $root = dirname(__DIR__, 2);
+        touch(self::$folder . '/yard.sqlite');
+        $environment = ['DB_DATABASE' => self::$folder . '/yard.sqlite', 'YARD_STORE' => self::$folder . '/store', 'APP_ENV' => 'production', 'PHP_CLI_SERVER_WORKERS' => '3'] + getenv();
+        $port = self::freePort();
+        self::$url = "http://127.0.0.1:{$port}";
+        foreach (['migrate', 'db:seed'] as $command) {
+            self::assertSame(0, proc_close(self::start([PHP_BINARY, 'artisan', $command, '--force', '--quiet'], $root, $environment)));
+        }
+        self::$driverPort = self::freePort();
+        self::$processes = [
+            self::start([PHP_BINARY, '-S', "127.0.0.1:{$port}", '../vendor/laravel/framework/src/Illuminate/Foundation/resources/server.php'], "{$root}/public", $environment),
+            self::start([PHP_BINARY, 'artisan', 'queue:work', '--sleep=0.2', '--timeout=0', '--quiet'], $root, $environment),
+            self::start(['chromedriver', '--port=' . self::$driverPort], self::$folder, getenv()),
+        ];
+        foreach ([$port, self::$driverPort] as $each) {
+            for ($k = 0; $k < 100 && ! @fsockopen('127.0.0.1', $each); $k++) {
+                usleep(100_000);
+            }
+        }
+    }
+
+    public static function tearDownAfterClass(): void
+    {
+        foreach (self::$processes as $process) {
+            // The server's own workers are its children.
+            exec('pkill -TERM -P ' . proc_get_status($process)['pid']);
+            proc_terminate($process);
+            proc_close($process);
+        }
+        exec('rm -rf ' . escapeshellarg(self::$folder));
+    }
+
+    protected function setUp(): void
+    {
+        $options = new ChromeOptions();
+        $options->setBinary('/usr/bin/chromium');
+        $options->addArguments([
+            '--headless=new', '--no-sandbox', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--disable-quic', '--no-first-run',
+            '--disable-background-networking', '--disable-component-update', '--disable-sync', '--window-size=1280,943', '--hide-scrollbars',
+            '--user-data-dir=' . self::$folder . '/profile-' . bin2hex(random_bytes(4)),
+        ]);
+        $capabilities = DesiredCapabilities::chrome();
+        $capabilities->setCapability(ChromeOptions::CAPABILITY, $options);
+        $this->driver = RemoteWebDriver::create('http://127.0.0.1:' . self::$driverPort, $capabilities, 30_000, 120_000);
+    }
+
+    protected function tearDown(): void
+    {
+        if ($this->status()->isFailure() || $this->status()->isError()) {
+            @mkdir('storage/logs', 0o775, true);
+            $this->driver->takeScreenshot('storage/logs/browser-' . $this->name() . '.png');
+        }
+        $this->driver->quit();
+    }
+
+    protected function find(string $css): RemoteWebElement
+    {
+        $this->until(fn (): bool => $this->driver->findElements(WebDriverBy::cssSelector($css)) !== [], "an element {$css}");
+
+        return $this->driver->findElement(WebDriverBy::cssSelector($css));
+    }
+
+    protected function click(string $css): void
+    {
+        $this->find($css)->click();
+    }
+
+    /** Types into a setting, as a person does: select what is there, type, Enter. */
+    protected function set(string $field, string $value): void
+    {
+        $this->find("[data-field$='{$field}'] input:not([type=range])")->sendKeys([WebDriverKeys::CONTROL, 'a']);
+        $this->find("[data-field$='{$field}'] input:not([type=range])")->sendKeys([WebDriverKeys::NULL, $value, WebDriverKeys::ENTER]);
+        $this->saved();
+    }
+
+    protected function choose(string $field, string $value): void
+    {
+        $this->find("[data-field$='{$field}'] select option[value='{$value}']")->click();
+        $this->saved();
+    }
+
+    protected function saved(): void
+    {
+        usleep(350_000);
+        $this->until(fn (): bool => str_starts_with($this->find('[data-testid=saving]')->getText(), 'saved'), 'the change to be saved');
+    }
+
+    protected function stage(string $name): void
+    {
+        $this->click("[data-stage={$name}]");
+    }
+
+    protected function probe(string $expression): mixed
+    {
+        return $this->driver->executeScript("return window.__yard ? window.__yard.{$expression} : null");
+    }
+
+    /** @param callable(): bool $holds */
+    protected function until(callable $holds, string $what): void
+    {
+        try {
+            $this->driver->wait(self::WAIT, 150)->until($holds);
+        } catch (TimeoutException) {
+            self::fail("Waited in vain for {$what}.");
+        }
+    }
+
+    /** @return array<mixed> */
+    protected function api(string $path): array
+    {
+        $value = json_decode((string) file_get_contents(self::$url . "/api/{$path}"), true);
+
+        return is_array($value) ? $value : [];
+    }
+
+    /**
+     * @param list<string> $command
+     * @param array<string, string> $environment
+     *
+     * @return resource
+     */
+    private static function start(array $command, string $folder, array $environment)
+    {
+        $log = ['file', self::$folder . '/log', 'a'];
+        $process = proc_open($command, [['file', '/dev/null', 'r'], $log, $log], $pipes, $folder, $environment);
+        self::assertIsResource($process);
+
+        return $process;
+    }
+
+    private static function freePort(): int
+    {
+        $socket = stream_socket_server('tcp://127.0.0.1:0');
+        self::assertIsResource($socket);
+        $name = (string) stream_socket_get_name($socket, false);
+        fclose($socket);
+
+        return (int) substr($name, (int) strrpos($name, ':') + 1);
+    }
+}

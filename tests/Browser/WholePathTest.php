@@ -1,0 +1,120 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Browser;
+
+use Facebook\WebDriver\WebDriverKeys;
+use YardBreak\Core\Bake\FramesFile;
+use YardBreak\Core\Format\ObjWriter;
+use YardBreak\Core\Mesh\Primitive\Solids;
+
+/** A person's path through the work, ending with what was computed, not only with what is shown. */
+final class WholePathTest extends BrowserTestCase
+{
+    public function testTheDemoIsBrokenAnewBakedAndHandedOff(): void
+    {
+        $this->driver->get(self::$url);
+        $this->click('li a');
+        $this->until(fn (): bool => $this->probe('pieces("jar")') === 1, 'the whole jar');
+        $id = $this->api('shots')['shots'][0]['id'];
+
+        $this->stage('break');
+        $this->set('break/pieces', '14');
+        $this->until(fn (): bool => (int) $this->find('[data-testid=piece-count]')->getText() >= 14 && (int) $this->find('[data-testid=piece-count]')->getText() < 20, 'the new count');
+        $count = (int) $this->find('[data-testid=piece-count]')->getText();
+        $this->until(fn (): bool => $this->probe('pieces("jar")') === $count, 'the pieces in the picture');
+
+        $this->stage('timing');
+        $this->choose('timing/release', 'frame');
+        $this->set('timing/frame', '4');
+        $this->stage('bake');
+        $this->set('frames', '16');
+        $this->find('body')->sendKeys('b');
+        $this->until(fn (): bool => $this->probe('have') === 16, 'all frames');
+        $bake = $this->api("shots/{$id}")['bake'];
+        self::assertSame('done', $bake['status']);
+        self::assertFalse($bake['stale']);
+
+        // What the picture shows is what the frames file says.
+        $path = self::$folder . "/store/bakes/{$bake['id']}.frames";
+        foreach ([1, 16] as $frame) {
+            $this->find('body')->sendKeys($frame === 1 ? WebDriverKeys::HOME : WebDriverKeys::END);
+            $this->until(fn (): bool => $this->probe('frame') === $frame, "frame {$frame}");
+            $stored = FramesFile::readFrame($path, $frame);
+            self::assertNotNull($stored);
+            $expected = array_slice($stored->poses, 7 * 5, 3);
+            $this->until(function () use ($expected): bool {
+                $shown = $this->probe('position("jar", 5)');
+
+                return is_array($shown) && max(array_map(static fn ($a, $b): float => abs($a - $b), $shown, $expected)) < 1e-6;
+            }, "piece 6 where frame {$frame} says");
+        }
+        $first = FramesFile::readFrame($path, 1);
+        $last = FramesFile::readFrame($path, 16);
+        self::assertGreaterThan(0.3, ($first->poses[36] ?? 0) - ($last->poses[36] ?? 0), 'piece 6 has fallen');
+
+        $this->stage('handoff');
+        $link = (string) $this->find('[data-testid=export-glb]')->getAttribute('href');
+        $glb = self::$folder . '/out.glb';
+        file_put_contents($glb, (string) file_get_contents(str_starts_with($link, 'http') ? $link : self::$url . $link));
+        exec('node ' . escapeshellarg(__DIR__ . '/check-glb.mjs') . ' ' . escapeshellarg($glb) . ' 24 1 9 16 2>&1', $lines, $status);
+        self::assertSame(0, $status, implode("\n", $lines));
+        $report = json_decode((string) end($lines), true);
+        self::assertSame(0, $report['errors'], (string) json_encode($report['messages']));
+        self::assertSame($count + 1, $report['nodes'], 'a node a piece, and the sill');
+        self::assertContains('Clay jar fresh faces', $report['materials']);
+        foreach ([1, 9, 16] as $frame) {
+            $stored = FramesFile::readFrame($path, $frame);
+            for ($k = 0; $k <= $count; $k++) {
+                self::assertEqualsWithDelta(array_slice($stored->poses ?? [], 7 * $k, 3), $report['positions'][$frame][$k], 1e-6, "node {$k} at frame {$frame}");
+            }
+        }
+
+        // A later change makes the bake stale and says why; undo makes it good again.
+        $this->stage('motion');
+        $this->set('motion/friction', '0.9');
+        $this->stage('bake');
+        $this->until(fn (): bool => $this->find('[data-testid=bake-state]')->getAttribute('data-stale') === 'true', 'the stale mark');
+        self::assertStringContainsString('Clay jar: friction 0.6 to 0.9', $this->find('[data-testid=stage-card]')->getText());
+        $this->find('body')->sendKeys([WebDriverKeys::CONTROL, 'z']);
+        $this->until(fn (): bool => $this->find('[data-testid=bake-state]')->getAttribute('data-stale') === 'false', 'the undone change');
+    }
+
+    public function testAMeshIsBroughtInBrokenAndBakedAndBadFilesChangeNothing(): void
+    {
+        $this->driver->get(self::$url);
+        $this->find('main');
+        $this->driver->executeScript("return [...document.querySelectorAll('button')].find(b => b.textContent.includes('New shot')).click()");
+        $this->find('input[name=name]')->sendKeys(['Bell test', WebDriverKeys::ENTER]);
+        $this->choose('source/kind', 'file');
+        $id = (string) preg_replace('#.*/shots/([0-9a-z]+).*#', '$1', $this->driver->getCurrentURL());
+        foreach ([
+            ['page.obj', '<!DOCTYPE html><p>hello', 'web page'],
+            ['cut.stl', str_pad('x', 80) . pack('V', 500) . 'short', 'cut off'],
+            ['nan.obj', "v 0 0 0\nv 1 nan 0\nv 0 1 0\nf 1 2 3\n", 'Line 2'],
+            ['huge.ply', "ply\nformat ascii 1.0\nelement vertex 4000000000\nproperty float x\nend_header\n", 'at most'],
+        ] as [$name, $bytes, $reason]) {
+            $before = $this->api("shots/{$id}")['head']['id'];
+            $path = self::$folder . "/{$name}";
+            file_put_contents($path, $bytes);
+            $this->find('#mesh-file')->sendKeys($path);
+            $this->until(fn (): bool => str_contains($this->find('[data-testid=upload-problem]')->getText(), $reason), "“{$reason}” for {$name}");
+            self::assertSame($before, $this->api("shots/{$id}")['head']['id']);
+        }
+        $path = self::$folder . '/ring.obj';
+        file_put_contents($path, ObjWriter::write([['ring', Solids::torus(0.3, 0.1, 24, 12)]]));
+        $this->find('#mesh-file')->sendKeys($path);
+        $this->until(fn (): bool => ($this->api("shots/{$id}")['document']['props'][0]['source']['fileName'] ?? '') === 'ring.obj', 'the upload');
+        $this->until(fn (): bool => str_contains($this->find('[data-testid=health]')->getText(), '576'), 'its 576 triangles');
+        $this->stage('break');
+        $this->set('break/pieces', '8');
+        $this->stage('bake');
+        $this->set('frames', '20');
+        $this->click('[data-testid=bake]');
+        $this->until(fn (): bool => $this->probe('have') === 20, 'all frames');
+        $bake = $this->api("bakes/{$this->api("shots/{$id}")['bake']['id']}");
+        self::assertSame('done', $bake['status']);
+        self::assertSame($bake['pieces'], $bake['readout'][19][1], 'the ring has hit the floor and let go');
+    }
+}

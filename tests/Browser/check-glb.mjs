@@ -1,0 +1,26 @@
+// Checks an exported GLB from outside: the Khronos validator finds no error, and three's loader reads it back.
+// Usage: node check-glb.mjs FILE.glb FPS FRAME... ; prints {errors, nodes, positions: {frame: [[x, y, z] by node]}}
+import { readFileSync } from 'node:fs';
+import validator from 'gltf-validator';
+import * as THREE from 'three';
+import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
+
+globalThis.self = globalThis;
+const [file, fps, ...frames] = process.argv.slice(2);
+const bytes = readFileSync(file);
+const report = await validator.validateBytes(new Uint8Array(bytes), { maxIssues: 20, ignoredIssues: ['UNUSED_OBJECT'] });
+const buffer = bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength);
+const gltf = await new Promise((resolve, reject) => new GLTFLoader().parse(buffer, '', resolve, reject));
+const mixer = new THREE.AnimationMixer(gltf.scene);
+gltf.animations.forEach((clip) => {
+  const action = mixer.clipAction(clip);
+  action.setLoop(THREE.LoopOnce, 1);
+  action.clampWhenFinished = true;
+  action.play();
+});
+const positions = {};
+for (const frame of frames) {
+  mixer.setTime((frame - 1) / Number(fps));
+  positions[frame] = gltf.scene.children.map((node) => node.position.toArray());
+}
+console.log(JSON.stringify({ errors: report.issues.numErrors, messages: report.issues.messages, nodes: gltf.scene.children.length, materials: [...new Set(gltf.parser.json.materials.map((m) => m.name))], positions }));
