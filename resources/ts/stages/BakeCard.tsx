@@ -17,12 +17,23 @@ export function BakeCard() {
             <Square size={13} /> Cancel
           </Button>
         ) : (
-          <Button look="main" onClick={startBake} data-testid="bake">
+          <Button
+            look="main"
+            onClick={startBake}
+            disabled={bake?.status === 'done' && !bake.stale}
+            data-testid="bake"
+          >
             <Play size={14} />{' '}
             {bake?.status === 'done' && !bake.stale ? 'Baked' : bake ? 'Bake again' : 'Bake'}
           </Button>
         )}
-        <span className="text-ink-2">{live ? '' : 'or press B'}</span>
+        <span className="text-ink-2">
+          {live
+            ? ''
+            : bake?.status === 'done' && !bake.stale
+              ? 'The frames fit the shot as it stands.'
+              : 'or press B'}
+        </span>
       </div>
       {bake ? (
         <div className="mt-3" data-testid="bake-state" data-status={bake.status} data-stale={bake.stale}>

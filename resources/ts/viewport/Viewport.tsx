@@ -128,6 +128,11 @@ export function Viewport() {
         <PictureTaker shotId={shot.id} ready={complete && !busy} />
       </Canvas>
       <HoverLabel />
+      {baked && bake.stale ? (
+        <div className="absolute top-3 left-3 rounded-md border border-warn bg-card/90 px-2 py-1 text-[12px] text-warn">
+          stale bake, revision {bake.revision}
+        </div>
+      ) : null}
       <ScaleBar />
       {stage === 'timing' ? <WeightLegend threshold={prop?.timing.threshold ?? 0.5} /> : null}
       {busy ? (

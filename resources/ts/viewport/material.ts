@@ -123,6 +123,7 @@ export function contourMaterial(uniforms: PieceUniforms, colour: THREE.Color): T
         clip.z += 0.0006 * clip.w;
         gl_Position = clip;
       }`,
-    fragmentShader: 'uniform vec3 uColour; void main() { gl_FragColor = vec4(uColour, 1.0); }',
+    fragmentShader:
+      'uniform vec3 uColour; void main() { gl_FragColor = vec4(uColour, 1.0);\n#include <colorspace_fragment>\n}',
   });
 }
