@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace App\Providers;
 
+use App\Support\EagerSqlite;
 use App\Support\FileAssets;
 use App\Support\FileStageStore;
+use Illuminate\Database\Connection;
 use Illuminate\Support\ServiceProvider;
 use YardBreak\Core\Bake\Assets;
 use YardBreak\Core\Bake\Pipeline;
@@ -15,6 +17,7 @@ final class AppServiceProvider extends ServiceProvider
 {
     public function register(): void
     {
+        Connection::resolverFor('sqlite', static fn (mixed ...$of): EagerSqlite => new EagerSqlite(...$of));
         $this->app->bind(StageStore::class, fn (): StageStore => new FileStageStore(config()->string('yard.store') . '/stages'));
         $this->app->bind(Assets::class, fn (): Assets => new FileAssets(config()->string('yard.store') . '/assets'));
         $this->app->bind(Pipeline::class);
