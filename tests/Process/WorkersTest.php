@@ -1,0 +1,111 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Process;
+
+use App\Models\Bake;
+use App\Models\Shot;
+use App\Support\ShotBook;
+use PHPUnit\Framework\Attributes\Group;
+use Tests\TestCase;
+
+/** Real worker processes on one queue: killed without warning, side by side, and told to stop. */
+#[Group('slow')]
+final class WorkersTest extends TestCase
+{
+    /** How soon a worker must heed a cancelled bake, s: the goal is one second; twice that on a busy machine. */
+    private const HEED = 2.0;
+
+    /** @var list<resource> */
+    private array $workers = [];
+
+    protected function tearDown(): void
+    {
+        foreach ($this->workers as $worker) {
+            proc_terminate($worker, SIGKILL);
+            proc_close($worker);
+        }
+        parent::tearDown();
+    }
+
+    public function testAWorkerKilledWithoutWarningLosesItsBakeAndTheNextOneEndsWithTheSameBytes(): void
+    {
+        $reference = $this->bake($this->shot(seed: 3, frames: 60));
+        $this->worker();
+        $this->until(fn (): bool => $reference->refresh()->status === 'done', 'the undisturbed bake');
+        $expected = hash_file('sha256', $reference->framesPath());
+        $this->kill(0);
+
+        $bake = $this->bake($this->shot(seed: 3, frames: 60));
+        self::assertNotSame($reference->id, $bake->id);
+        $this->worker();
+        $this->until(fn (): bool => $bake->refresh()->frames_done >= 5, 'five frames');
+        $this->kill(0);
+        self::assertSame('running', $bake->refresh()->status, 'nobody had time to say that it stopped');
+        $this->worker();
+        $this->until(fn (): bool => $bake->refresh()->status === 'done', 'the bake taken up again');
+        self::assertSame($expected, hash_file('sha256', $bake->framesPath()));
+    }
+
+    public function testTwoBakesRunAtOnceOnTwoWorkersAndACancelledOneStopsAtOnce(): void
+    {
+        $one = $this->bake($this->shot(seed: 4, frames: 2000));
+        $two = $this->bake($this->shot(seed: 5, frames: 2000));
+        $this->worker();
+        $this->worker();
+        $this->until(fn (): bool => $one->refresh()->frames_done >= 3 && $two->refresh()->frames_done >= 3, 'frames of both');
+        self::assertNotSame($one->owner, $two->owner);
+        $asked = microtime(true);
+        $this->postJson("/api/bakes/{$one->id}/cancel")->assertOk();
+        $this->until(fn (): bool => $one->refresh()->status === 'cancelled', 'the bake to stop');
+        self::assertLessThan(self::HEED, microtime(true) - $asked);
+        $before = $two->refresh()->frames_done;
+        $this->until(fn (): bool => $two->refresh()->frames_done > $before, 'the other one going on');
+    }
+
+    private function shot(int $seed, int $frames): Shot
+    {
+        $document = self::smallDocument();
+        $document['frames'] = $frames;
+        $document['props'][0]['break'] = ['pieces' => 40, 'seed' => $seed];
+
+        return app(ShotBook::class)->create("Shot {$seed}", $document, 'start');
+    }
+
+    private function bake(Shot $shot): Bake
+    {
+        return Bake::findOrFail($this->postJson("/api/shots/{$shot->id}/bakes")->assertCreated()->json('id'));
+    }
+
+    private function worker(): void
+    {
+        $log = ['file', "{$this->folder}/worker.log", 'a'];
+        $environment = [
+            'DB_DATABASE' => "{$this->folder}/yard.sqlite", 'YARD_STORE' => "{$this->folder}/store", 'APP_ENV' => 'production',
+            'YARD_LEASE' => '2', 'QUEUE_RETRY_AFTER' => '3',
+        ] + getenv();
+        $worker = proc_open([PHP_BINARY, 'artisan', 'queue:work', '--sleep=0.2', '--timeout=0', '--quiet'], [['file', '/dev/null', 'r'], $log, $log], $pipes, dirname(__DIR__, 2), $environment);
+        self::assertIsResource($worker);
+        $this->workers[] = $worker;
+    }
+
+    private function kill(int $which): void
+    {
+        proc_terminate($this->workers[$which], SIGKILL);
+        proc_close($this->workers[$which]);
+        array_splice($this->workers, $which, 1);
+    }
+
+    /** @param callable(): bool $holds */
+    private function until(callable $holds, string $what): void
+    {
+        $end = microtime(true) + 60.0;
+        while (! $holds()) {
+            if (microtime(true) > $end) {
+                self::fail("Waited in vain for {$what}: " . @file_get_contents("{$this->folder}/worker.log"));
+            }
+            usleep(50_000);
+        }
+    }
+}
