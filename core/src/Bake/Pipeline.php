@@ -29,7 +29,7 @@ use YardBreak\Core\Shot\Source;
 final class Pipeline
 {
     /** Raised when a stage's result changes for the same inputs. */
-    private const VERSIONS = ['prop' => 1, 'break' => 1, 'motion' => 1];
+    private const VERSIONS = ['prop' => 1, 'break' => 1, 'motion' => 2];
 
     /** @var array<string, int> how often each stage really ran */
     public array $runs = ['prop' => 0, 'break' => 0, 'motion' => 0];

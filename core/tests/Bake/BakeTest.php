@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Bake;
 
 use PHPUnit\Framework\Attributes\Group;
+use PHPUnit\Framework\Attributes\TestWith;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Bake\Frame;
 use YardBreak\Core\Bake\FramesFile;
@@ -134,6 +135,35 @@ final class BakeTest extends TestCase
             self::assertGreaterThan(-0.004, $low, "piece {$k}");
         }
         self::assertSame(0, $last->moving);
+    }
+
+    /**
+     * Breaking releases no energy: kinetic plus potential energy must not rise from one frame to the next (conservation of
+     * energy, any textbook). Without friction and with a strange seed an inherited impulse once hurled the shards away.
+     */
+    #[TestWith([7, 0.6])]
+    #[TestWith([66077, 0.6])]
+    #[TestWith([66077, 0.0])]
+    public function testLettingGoCreatesNoEnergy(int $seed, float $friction): void
+    {
+        $document = DemoShot::document();
+        $document['frames'] = 36;
+        $document['props'][0]['break']['seed'] = $seed;
+        $document['props'][0]['motion']['friction'] = $friction;
+        $shot = Shot::read($document);
+        $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+        $jar = $shot->props[0];
+        $mass = array_map(static fn ($m): float => $m->volume * $jar->motion->density, $pipeline->broken($jar->source, $jar->break)->mass);
+        $last = INF;
+        foreach ($pipeline->frames($shot) as $number => $frame) {
+            $energy = $frame->kinetic;
+            foreach ($mass as $k => $kilograms) {
+                $energy += $kilograms * 9.80665 * $frame->poses[7 * $k + 1];
+            }
+            // 1 % for the rounding of time steps.
+            self::assertLessThan($last * 1.01, $energy, "frame {$number}");
+            $last = $energy;
+        }
     }
 
     public function testPiecesInheritTheSpeedOfAKeyedProp(): void

@@ -86,6 +86,9 @@ final class RigidWorld
     /** @var list<array{int, int, float}> shapes (-1: the floor) that pressed on each other in the last step, approach speed */
     private array $touches = [];
 
+    /** @var array<int, bool> shapes that got another body since the last step: impulses meant for the old body's mass would hurl the new one away */
+    private array $handedOver = [];
+
     private int $steps = 0;
 
     public int $floorBody;
@@ -157,6 +160,9 @@ final class RigidWorld
      */
     public function moveShape(int $shape, int $body, array $offset): void
     {
+        if ($this->shapeBody[$shape] !== $body) {
+            $this->handedOver[$shape] = true;
+        }
         $this->shapeBody[$shape] = $body;
         [$this->offset[3 * $shape], $this->offset[3 * $shape + 1], $this->offset[3 * $shape + 2]] = $offset;
         $this->bodyRadius[$body] = max(
@@ -621,6 +627,7 @@ final class RigidWorld
             $im[$b] = 1.0 / $this->mass[$b];
         }
         Integrator::worldInverse($this->rotation, $this->inverse, $moving, $ii);
+        $this->forgetImpulses();
         $solver = new ContactSolver();
         foreach ($this->pairs as $pair) {
             if ($pair->count > 0 && $pair->seen === $this->steps) {
@@ -639,6 +646,19 @@ final class RigidWorld
         }
 
         return [$solver, $im, $ii];
+    }
+
+    private function forgetImpulses(): void
+    {
+        if ($this->handedOver === []) {
+            return;
+        }
+        foreach ([...$this->pairs, ...$this->floorPairs] as $pair) {
+            if (isset($this->handedOver[$pair->a]) || isset($this->handedOver[$pair->b])) {
+                $pair->impulse = array_fill(0, 3 * $pair->count, 0.0);
+            }
+        }
+        $this->handedOver = [];
     }
 
     private function addManifold(ContactSolver $solver, ContactPair $pair, int $a, int $b): void
