@@ -25,6 +25,25 @@ final readonly class FileStageStore implements StageStore
         AtomicFile::write($this->path($hash), $bytes);
     }
 
+    public function alone(string $hash, callable $work): mixed
+    {
+        $path = $this->path($hash) . '.lock';
+        if (! is_dir(dirname($path))) {
+            @mkdir(dirname($path), 0o775, true);
+        }
+        $lock = fopen($path, 'c');
+        if ($lock === false || ! flock($lock, LOCK_EX)) {
+            // Without a lock the work may be done twice, with the same result.
+            return $work();
+        }
+        try {
+            return $work();
+        } finally {
+            @unlink($path);
+            fclose($lock);
+        }
+    }
+
     private function path(string $hash): string
     {
         return "{$this->folder}/" . substr($hash, 0, 2) . "/{$hash}";

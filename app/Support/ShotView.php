@@ -10,6 +10,7 @@ use Throwable;
 use YardBreak\Core\Bake\Pipeline;
 use YardBreak\Core\Shot\Difference;
 use YardBreak\Core\Shot\Shot as ShotDocument;
+use YardBreak\Core\Shot\ShotSchema;
 
 /** Shots and bakes as the browser sees them. */
 final class ShotView
@@ -41,7 +42,8 @@ final class ShotView
     {
         $shot->load('head');
         $head = $shot->head;
-        $document = $head->document ?? [];
+        // Documents from before a setting existed get its default.
+        $document = ShotSchema::load()->complete($head->document ?? []);
         /** @var Bake|null $bake */
         $bake = $shot->bakes()->with('revision')->whereNot('status', 'cancelled')->orderByDesc('updated_at')->orderByDesc('id')->first();
 

@@ -4,6 +4,7 @@
 
 declare(strict_types=1);
 
+use YardBreak\Core\Break\Breaker;
 use YardBreak\Core\Break\CellularPattern;
 use YardBreak\Core\Mesh\Normals;
 use YardBreak\Core\Mesh\Primitive\GrainJar;
@@ -17,7 +18,7 @@ foreach ([60, 250, 500] as $count) {
     $pieces = [];
     for ($r = 0; $r < $runs; $r++) {
         $begin = hrtime(true);
-        $pieces = (new CellularPattern($count, 7, 0.25))->break($jar);
+        $pieces = (new Breaker())->break($jar, new CellularPattern($count, 7, 0.25))->pieces;
         $times[] = (hrtime(true) - $begin) / 1e9;
     }
     sort($times);

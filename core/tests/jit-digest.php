@@ -8,6 +8,7 @@ use YardBreak\Core\Bake\MemoryStore;
 use YardBreak\Core\Bake\MeshCodec;
 use YardBreak\Core\Bake\NoAssets;
 use YardBreak\Core\Bake\Pipeline;
+use YardBreak\Core\Break\Breaker;
 use YardBreak\Core\Break\CellularPattern;
 use YardBreak\Core\Math\RandomStream;
 use YardBreak\Core\Mesh\MassProperties;
@@ -24,7 +25,7 @@ $bits = static fn (array $numbers): string => sha1(MeshCodec::packed('e', array_
 
 foreach ([11, 12] as $seed) {
     $jar = Normals::computed(GrainJar::mesh(segments: 32, rings: 30));
-    $pieces = (new CellularPattern(60, $seed, 0.4))->break($jar);
+    $pieces = (new Breaker())->break($jar, new CellularPattern(60, $seed, 0.4))->pieces;
     $numbers = [];
     foreach ($pieces as $piece) {
         array_push($numbers, ...$piece->mesh->x, ...$piece->mesh->normals ?? [], ...MassProperties::of($piece->mesh)->inertia);

@@ -15,13 +15,16 @@ mkdirSync('resources/ts/api', { recursive: true });
 writeFileSync('resources/ts/api/document.ts', types);
 
 const resolve = (s) => (s.$ref ? schema.$defs[s.$ref.split('/').pop()] : s);
+// What must hold for a field to matter, in words.
+const condition = (c) =>
+  Array.isArray(c) ? c.map(condition).join(' and ') : c.any ? c.any.map(condition).join(', or ') : c.above !== undefined ? `*${c.field}* is above ${c.above}` : `*${c.field}* is ${c.is.map((v) => `\`${v}\``).join(' or ')}`;
 const rows = [];
 const walk = (field, path) => {
   const s = resolve(field);
   if (s.type === 'object' && s.properties) return Object.entries(s.properties).forEach(([k, v]) => walk(v, path ? `${path}.${k}` : k));
   if (s.type === 'array' && resolve(s.items ?? {}).properties) return walk(s.items, `${path}[]`);
   const range = s['x-labels'] ? Object.keys(s['x-labels']).map((v) => `\`${v}\``).join(', ') : s.minimum !== undefined ? `${s.minimum} to ${s.maximum}${s['x-unit'] ? ` ${s['x-unit']}` : ''}` : s.type ?? '';
-  const when = s['x-when'] ? ` Applies when *${s['x-when'].field}* is ${s['x-when'].is.map((v) => `\`${v}\``).join(' or ')}.` : '';
+  const when = s['x-when'] ? ` Applies when ${condition(s['x-when'])}.` : '';
   rows.push(`| \`${path}\` | ${s.title} | ${range}${s['x-animatable'] ? ', or keys' : ''} | ${s.default === undefined ? '' : `\`${JSON.stringify(s.default)}\``} | ${(s.description ?? '') + when} |`);
 };
 walk(schema, '');

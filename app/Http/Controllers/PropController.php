@@ -13,14 +13,19 @@ use YardBreak\Core\Bake\BrokenProp;
 use YardBreak\Core\Bake\Pipeline;
 use YardBreak\Core\Bake\PropWeight;
 use YardBreak\Core\Bake\StageStore;
+use YardBreak\Core\Break\Progress;
 use YardBreak\Core\Format\DisplayMesh;
 use YardBreak\Core\Mesh\MassProperties;
+use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Shot\Prop;
 use YardBreak\Core\Shot\Shot as ShotDocument;
 
 /** What the picture and the readout need of one prop. Every answer depends on the stage's hash only and is cached by it. */
 final class PropController
 {
+    /** How often a long break looks whether it is still wanted, s. */
+    private const ASK_EVERY = 0.1;
+
     public function __construct(private readonly Pipeline $pipeline, private readonly StageStore $store)
     {
     }
@@ -43,7 +48,7 @@ final class PropController
                 $mass = MassProperties::of($mesh);
                 $bytes = DisplayMesh::encode([$mesh], [$mass->centre], [$mass->volume]);
             } else {
-                $broken = $this->pipeline->broken($wanted->source, $wanted->break);
+                $broken = $this->pipeline->broken($wanted->source, $wanted->break, self::whileWanted($shot));
                 $bytes = DisplayMesh::encode(
                     $broken->pieces,
                     array_map(static fn (MassProperties $mass): array => $mass->centre, $broken->mass),
@@ -61,7 +66,7 @@ final class PropController
         $wanted = $this->prop($shot, $prop);
         $mesh = $this->pipeline->prepared($wanted->source);
         $health = $this->pipeline->health($mesh);
-        $broken = $wanted->break->pattern === 'whole' || ! $health['watertight'] ? null : $this->pipeline->broken($wanted->source, $wanted->break);
+        $broken = $wanted->break->pattern === 'whole' || ! $health['watertight'] ? null : $this->pipeline->broken($wanted->source, $wanted->break, self::whileWanted($shot));
 
         return new JsonResponse([
             'health' => $health + ['mass' => $health['volume'] * $wanted->motion->density],
@@ -78,6 +83,14 @@ final class PropController
         }
         $smallest = (int) array_search(min($volumes), $volumes, true);
         $largest = (int) array_search(max($volumes), $volumes, true);
+        $neighbours = array_fill(0, count($volumes), []);
+        $shared = array_fill(0, count($volumes), 0.0);
+        foreach ($broken->touching as [$a, $b, $area]) {
+            $neighbours[$a][] = $b;
+            $neighbours[$b][] = $a;
+            $shared[$a] += $area;
+            $shared[$b] += $area;
+        }
 
         return [
             'count' => count($volumes),
@@ -85,7 +98,33 @@ final class PropController
             'smallest' => ['index' => $smallest, 'volume' => $volumes[$smallest], 'mass' => $volumes[$smallest] * $density],
             'largest' => ['index' => $largest, 'volume' => $volumes[$largest], 'mass' => $volumes[$largest] * $density],
             'mean' => array_sum($volumes) / count($volumes),
+            'middles' => array_map(static fn (MassProperties $mass): array => $mass->centre, $broken->mass),
+            'sizes' => array_map(static function (TriangleMesh $mesh): array {
+                [$low, $high] = $mesh->bounds();
+
+                return [$high[0] - $low[0], $high[1] - $low[1], $high[2] - $low[2]];
+            }, $broken->pieces),
+            'neighbours' => $neighbours,
+            'shared' => $shared,
+            'joined' => $broken->joined,
+            'discarded' => $broken->discarded,
         ];
+    }
+
+    /** A break that nobody waits for any more is given up: the shot has moved on to another revision. */
+    private static function whileWanted(Shot $shot): Progress
+    {
+        $asked = microtime(true);
+        $head = $shot->head_id;
+
+        return new Progress(static function () use ($shot, $head, &$asked): void {
+            if (microtime(true) - $asked > self::ASK_EVERY) {
+                $asked = microtime(true);
+                if (Shot::where('id', $shot->id)->value('head_id') !== $head) {
+                    throw new Problem(409, 'Superseded', 'The shot has changed since; the newer break is on its way.');
+                }
+            }
+        });
     }
 
     /** Weight of every corner of the display mesh at a frame, one byte each (0 to 255). */

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Bake;
 
+use YardBreak\Core\Break\Broken;
+use YardBreak\Core\Break\Piece;
 use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\TriangleMesh;
 
@@ -17,10 +19,65 @@ final readonly class BrokenProp
      * @param string $hash of everything the pieces were made from
      * @param list<TriangleMesh> $pieces
      * @param array{array{float, float, float}, array{float, float, float}} $bounds of the whole
+     * @param list<array{int, int, float}> $touching pieces that touch, the lower number first, and the area they share, m2
+     * @param int $joined slivers that were joined to a neighbour
+     * @param float $discarded volume taken away (joints), m3
      */
-    public function __construct(public string $hash, public array $pieces, public array $bounds)
-    {
+    public function __construct(
+        public string $hash,
+        public array $pieces,
+        public array $bounds,
+        public array $touching = [],
+        public int $joined = 0,
+        public float $discarded = 0.0,
+    ) {
         $this->mass = array_map(static fn (TriangleMesh $piece): MassProperties => MassProperties::of($piece), $pieces);
+    }
+
+    /** @param array{array{float, float, float}, array{float, float, float}} $bounds */
+    public static function of(string $hash, Broken $broken, array $bounds): self
+    {
+        $touching = [];
+        foreach ($broken->shared as $a => $areas) {
+            ksort($areas);
+            foreach ($areas as $b => $area) {
+                if ($a < $b) {
+                    $touching[] = [$a, $b, $area];
+                }
+            }
+        }
+
+        return new self($hash, array_map(static fn (Piece $piece): TriangleMesh => $piece->mesh, $broken->pieces), $bounds, $touching, $broken->joined, $broken->discarded);
+    }
+
+    /** The pieces' meshes, then what is known of them: pairs that touch, joined slivers, discarded volume. */
+    public function encode(): string
+    {
+        $meshes = MeshCodec::encode($this->pieces);
+        $facts = pack('V2e', count($this->touching), $this->joined, $this->discarded);
+        foreach ($this->touching as [$a, $b, $area]) {
+            $facts .= pack('V2e', $a, $b, $area);
+        }
+
+        return pack('P', strlen($meshes)) . $meshes . $facts;
+    }
+
+    /** @param array{array{float, float, float}, array{float, float, float}} $bounds */
+    public static function decode(string $hash, string $bytes, array $bounds): self
+    {
+        /** @var array{1: int} $length */
+        $length = unpack('P', $bytes);
+        $at = 8 + $length[1];
+        /** @var array{pairs: int, joined: int, discarded: float} $head */
+        $head = unpack('Vpairs/Vjoined/ediscarded', $bytes, $at);
+        $touching = [];
+        for ($k = 0, $at += 16; $k < $head['pairs']; $k++, $at += 16) {
+            /** @var array{a: int, b: int, area: float} $pair */
+            $pair = unpack('Va/Vb/earea', $bytes, $at);
+            $touching[] = [$pair['a'], $pair['b'], $pair['area']];
+        }
+
+        return new self($hash, MeshCodec::decode(substr($bytes, 8, $length[1])), $bounds, $touching, $head['joined'], $head['discarded']);
     }
 
     /** @return array{float, float, float} the point a piece is placed and turned about: its centre of mass, or of its bounds if it has no volume */

@@ -19,4 +19,9 @@ final class MemoryStore implements StageStore
     {
         $this->kept[$hash] = $bytes;
     }
+
+    public function alone(string $hash, callable $work): mixed
+    {
+        return $work();
+    }
 }

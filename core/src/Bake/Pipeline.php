@@ -4,9 +4,10 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Bake;
 
+use YardBreak\Core\Break\Breaker;
 use YardBreak\Core\Break\BreakFailed;
-use YardBreak\Core\Break\CellularPattern;
-use YardBreak\Core\Break\Piece;
+use YardBreak\Core\Break\Edit;
+use YardBreak\Core\Break\Progress;
 use YardBreak\Core\Format\BadFile;
 use YardBreak\Core\Format\MeshReader;
 use YardBreak\Core\Math\Quaternion;
@@ -18,6 +19,7 @@ use YardBreak\Core\Mesh\Primitive\Solids;
 use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Shot\BreakSettings;
+use YardBreak\Core\Shot\PieceEdit;
 use YardBreak\Core\Shot\Prop;
 use YardBreak\Core\Shot\Shot;
 use YardBreak\Core\Shot\Source;
@@ -29,7 +31,7 @@ use YardBreak\Core\Shot\Source;
 final class Pipeline
 {
     /** Raised when a stage's result changes for the same inputs. */
-    private const VERSIONS = ['prop' => 1, 'break' => 1, 'motion' => 2];
+    private const VERSIONS = ['prop' => 1, 'break' => 2, 'motion' => 2];
 
     /** @var array<string, int> how often each stage really ran */
     public array $runs = ['prop' => 0, 'break' => 0, 'motion' => 0];
@@ -128,35 +130,69 @@ final class Pipeline
 
     public function brokenHash(Source $source, BreakSettings $break): string
     {
-        $inputs = $break->pattern === 'cellular'
-            ? ['cellular', $break->pieces, $break->seed, $break->evenness]
-            : ['whole'];
+        $pattern = Patterns::of($break);
+        $inputs = $pattern === null ? ['whole'] : [$pattern::class, get_object_vars($pattern), serialize(self::breaker($break))];
 
         return self::hash('break', [$this->preparedHash($source), $inputs]);
+    }
+
+    private static function breaker(BreakSettings $b): Breaker
+    {
+        return new Breaker(
+            0.01 * $b->smallest,
+            $b->thinnest,
+            $b->roughness,
+            $b->roughness > 0.0 ? $b->fineness : 0.0,
+            $b->roughness > 0.0 ? $b->seed : 0,
+            array_map(
+                static fn (PieceEdit $edit): Edit => $edit->kind === 'join' ? new Edit($edit->at, $edit->to) : new Edit($edit->at, null, $edit->pieces, $edit->seed),
+                $b->edits,
+            ),
+        );
     }
 
     /**
      * @throws BadFile
      * @throws BreakFailed
      */
-    public function broken(Source $source, BreakSettings $break): BrokenProp
+    public function broken(Source $source, BreakSettings $break, Progress $progress = new Progress()): BrokenProp
     {
         $hash = $this->brokenHash($source, $break);
         $mesh = $this->prepared($source);
-        $stored = $this->store->get($hash);
-        if ($stored !== null) {
-            return new BrokenProp($hash, MeshCodec::decode($stored), $mesh->bounds());
-        }
-        $this->runs['break']++;
-        $pieces = $break->pattern === 'cellular'
-            ? array_map(
-                static fn (Piece $piece): TriangleMesh => $piece->mesh,
-                (new CellularPattern($break->pieces, $break->seed, $break->evenness))->break($mesh),
-            )
-            : [$mesh];
-        $this->store->put($hash, MeshCodec::encode($pieces));
 
-        return new BrokenProp($hash, $pieces, $mesh->bounds());
+        return $this->storedBreak($hash, $mesh) ?? $this->store->alone($hash, fn (): BrokenProp => $this->storedBreak($hash, $mesh)
+            ?? $this->newBreak($hash, $mesh, $break, $progress));
+    }
+
+    /** @phpstan-impure another process may have stored it meanwhile */
+    private function storedBreak(string $hash, TriangleMesh $mesh): ?BrokenProp
+    {
+        $stored = $this->store->get($hash);
+
+        return $stored === null ? null : BrokenProp::decode($hash, $stored, $mesh->bounds());
+    }
+
+    private function newBreak(string $hash, TriangleMesh $mesh, BreakSettings $break, Progress $progress): BrokenProp
+    {
+        $this->runs['break']++;
+        $broken = $this->brokenMesh($mesh, $break, $hash, $progress);
+        $this->store->put($hash, $broken->encode());
+
+        return $broken;
+    }
+
+    /**
+     * Breaks a mesh as it is.
+     *
+     * @throws BreakFailed
+     */
+    public function brokenMesh(TriangleMesh $mesh, BreakSettings $break, string $hash = '', Progress $progress = new Progress()): BrokenProp
+    {
+        $pattern = Patterns::of($break);
+
+        return $pattern === null
+            ? new BrokenProp($hash, [$mesh], $mesh->bounds())
+            : BrokenProp::of($hash, self::breaker($break)->break($mesh, $pattern, $progress), $mesh->bounds());
     }
 
     /** Of everything that decides the frames: the same hash means the same bytes. */

@@ -10,4 +10,15 @@ interface StageStore
     public function get(string $hash): ?string;
 
     public function put(string $hash, string $bytes): void;
+
+    /**
+     * Does some work while nobody else does work of the same name: whoever comes second finds the first one's result.
+     *
+     * @template T
+     *
+     * @param callable(): T $work
+     *
+     * @return T
+     */
+    public function alone(string $hash, callable $work): mixed;
 }

@@ -66,6 +66,39 @@ final readonly class CellComplex
     }
 
     /**
+     * Slabs between parallel planes: cell i lies between positions i - 1 and i along the normal.
+     *
+     * @param array{float, float, float} $normal of length 1
+     * @param list<float> $positions of the planes, rising
+     * @param array{float, float, float} $low
+     * @param array{float, float, float} $high
+     */
+    public static function slabs(array $normal, array $positions, array $low, array $high): self
+    {
+        $ax = $ay = $az = $b = [];
+        $constant = 0.0;
+        foreach ([...$positions, 0.0] as $i => $at) {
+            // f_i = -2 i (n . x) + b_i, so f_(i+1) - f_i vanishes at the plane between the two.
+            $ax[] = -2.0 * $i * $normal[0];
+            $ay[] = -2.0 * $i * $normal[1];
+            $az[] = -2.0 * $i * $normal[2];
+            $b[] = $constant;
+            $constant += 2.0 * $at;
+        }
+
+        return new self($ax, $ay, $az, $b, $low, $high);
+    }
+
+    /** The same with one cell's function raised: it gets smaller (a weight, as in power diagrams). */
+    public function lifted(int $cell, float $by): self
+    {
+        $b = $this->b;
+        $b[$cell] += $by;
+
+        return new self($this->ax, $this->ay, $this->az, $b, $this->low, $this->high);
+    }
+
+    /**
      * The form of cell i and constraint m (a cell or a wall) in doubles: normal and constant.
      *
      * @return array{float, float, float, float}

@@ -30,6 +30,20 @@ final class CellDiagramBuilder
     }
 
     /**
+     * Few cells of any kind (slabs, wedges): every cell is clipped by every other, so keep it below some dozens.
+     */
+    public static function general(CellComplex $complex): CellDiagram
+    {
+        $n = $complex->cells;
+        $middle = [];
+        foreach ([0, 1, 2] as $axis) {
+            $middle[] = array_fill(0, $n, 0.5 * ($complex->low[$axis] + $complex->high[$axis]));
+        }
+
+        return self::share(self::clip($middle[0], $middle[1], $middle[2], $complex, null), $n, $complex);
+    }
+
+    /**
      * The kernel. All buffers are local and flat; faces and corners are double buffered.
      *
      * @param array<int, float> $sx
@@ -39,7 +53,7 @@ final class CellDiagramBuilder
      * @return array{array<int, int>, array<int, int>, array<int, int>, array<int, int>, array<int, int>, array<int, int>, array<int, float>, array<int, float>, array<int, float>}
      *                                                                                                                                                                    facet's low cell, high cell, start; then per facet corner: the three constraints beside the low cell, x, y, z
      */
-    private static function clip(array $sx, array $sy, array $sz, CellComplex $complex, SiteGrid $grid): array
+    private static function clip(array $sx, array $sy, array $sz, CellComplex $complex, ?SiteGrid $grid): array
     {
         $n = $complex->cells;
         $ax = $complex->ax;
@@ -65,12 +79,17 @@ final class CellDiagramBuilder
         $boxT = [4, 5, 2, 1, 3, 0]; // wall of each box face: -x +x -y +y -z +z are 0 to 5
         $outLow = $outHigh = $outStart = $outA = $outB = $outC = [];
         $outX = $outY = $outZ = [];
-        $gs = $grid->start;
-        $gi = $grid->items;
-        $gx = $grid->nx;
-        $gy = $grid->ny;
-        $gz = $grid->nz;
-        $block = $grid->block;
+        // Without a grid: one block that holds everything.
+        $gs = $grid === null ? [0, $n] : $grid->start;
+        $gi = $grid === null ? range(0, max(0, $n - 1)) : $grid->items;
+        $gx = $grid === null ? 1 : $grid->nx;
+        $gy = $grid === null ? 1 : $grid->ny;
+        $gz = $grid === null ? 1 : $grid->nz;
+        $block = $grid === null ? 1.0 : $grid->block;
+        $ox = $grid === null ? 0.0 : $grid->x0;
+        $oy = $grid === null ? 0.0 : $grid->y0;
+        $oz = $grid === null ? 0.0 : $grid->z0;
+        $secure = $grid === null ? INF : 4.000001;
         $shells = max($gx, $gy, $gz);
         $outCount = 0;
         for ($c = 0; $c < $n; $c++) {
@@ -106,9 +125,9 @@ final class CellDiagramBuilder
             $nf = 6;
             $nc = 6;
             $r4 = INF;
-            $cx = (int) (($px - $grid->x0) / $block);
-            $cy = (int) (($py - $grid->y0) / $block);
-            $cz = (int) (($pz - $grid->z0) / $block);
+            $cx = $grid === null ? 0 : (int) (($px - $ox) / $block);
+            $cy = $grid === null ? 0 : (int) (($py - $oy) / $block);
+            $cz = $grid === null ? 0 : (int) (($pz - $oz) / $block);
             for ($k = 1; $k <= $shells; $k++) {
                 $q = ($k - 1) * $block;
                 if ($k > 1 && $q * $q > $r4) {
@@ -338,7 +357,7 @@ final class CellDiagramBuilder
                             $r4 = $t;
                         }
                     }
-                    $r4 = 4.000001 * $r4 * $r4;
+                    $r4 = $secure * $r4 * $r4;
                 }
             }
             for ($f = 0; $f < $nf; $f++) {

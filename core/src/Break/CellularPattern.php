@@ -4,103 +4,75 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Break;
 
+use Closure;
+use YardBreak\Core\Math\GradientNoise;
 use YardBreak\Core\Math\RandomStream;
-use YardBreak\Core\Mesh\InsideTest;
 use YardBreak\Core\Mesh\TriangleMesh;
 
 /**
  * Cellular break: the Voronoi cells of sites strewn through the prop's inside. Evenness moves the sites towards the middle
- * of their cells (Lloyd 1982, on sample points inside the prop), so 0 gives pieces of all sizes and 1 nearly equal ones.
+ * of their cells, so 0 gives pieces of all sizes and 1 nearly equal ones; variety makes some regions finer than others; a
+ * focus makes it finer about a place.
  */
-final readonly class CellularPattern
+final readonly class CellularPattern implements Pattern
 {
-    /** Sample points per site for Lloyd's method; more moves the sites less noisily and takes longer. */
-    private const SAMPLES_A_SITE = 24;
+    /** Of the prop's size: how far apart fine and coarse regions are. */
+    private const VARIETY_SCALE = 0.4;
 
-    private const ROUNDS = 10;
+    /** Far from the focus a piece is at most this many times as rare as at it. */
+    private const FAR_DENSITY = 0.004;
 
-    /** Of the prop's size: how far the region reaches beyond its bounds. */
-    private const MARGIN = 0.015625;
-
+    /** @param array{float, float, float, float, float}|null $focus place, reach in metres, strength from 0 to 1 */
     public function __construct(
         public int $pieces,
         public int $seed,
         public float $evenness,
+        public float $variety = 0.0,
+        public ?array $focus = null,
     ) {
     }
 
-    /** @return list<Piece> */
-    public function break(TriangleMesh $mesh): array
+    public function cut(Fracture $fracture, TriangleMesh $mesh, Progress $progress): void
     {
-        return MeshCutter::cut($mesh, $this->diagram($mesh));
+        (new PieceCutter($fracture, $progress))->cut(0, $this->diagram($mesh));
     }
 
     public function diagram(TriangleMesh $mesh): CellDiagram
     {
-        [$low, $high] = $mesh->bounds();
-        $margin = self::MARGIN * $mesh->size();
-        foreach ([0, 1, 2] as $axis) {
-            $low[$axis] -= $margin;
-            $high[$axis] += $margin;
-        }
-        [$x, $y, $z] = $this->sites($mesh);
+        $strewn = new Sites($mesh, $this->density($mesh));
+        $sites = $strewn->strew($this->pieces, RandomStream::named($this->seed, 'cellular sites'));
+        [$x, $y, $z] = $strewn->even($sites, $this->evenness, RandomStream::named($this->seed, 'cellular evenness'));
+        $region = Region::around($mesh);
 
-        return CellDiagramBuilder::voronoi($x, $y, $z, CellComplex::voronoi($x, $y, $z, $low, $high));
+        return CellDiagramBuilder::voronoi($x, $y, $z, CellComplex::voronoi($x, $y, $z, $region->low, $region->high));
     }
 
-    /** @return array{list<float>, list<float>, list<float>} */
-    private function sites(TriangleMesh $mesh): array
+    /** @return (Closure(float, float, float): float)|null */
+    private function density(TriangleMesh $mesh): ?Closure
     {
-        $inside = new InsideTest($mesh);
-        [$x, $y, $z] = self::strew($mesh, $inside, $this->pieces, RandomStream::named($this->seed, 'cellular sites'));
-        if ($this->evenness <= 0.0 || $this->pieces < 2) {
-            return [$x, $y, $z];
+        if ($this->variety <= 0.0 && $this->focus === null) {
+            return null;
         }
-        $stream = RandomStream::named($this->seed, 'cellular evenness');
-        [$px, $py, $pz] = self::strew($mesh, $inside, $this->pieces * self::SAMPLES_A_SITE, $stream);
-        for ($round = 0; $round < self::ROUNDS; $round++) {
-            $nearest = SiteGrid::of($x, $y, $z)->nearest($x, $y, $z, $px, $py, $pz);
-            $sumX = $sumY = $sumZ = array_fill(0, $this->pieces, 0.0);
-            $count = array_fill(0, $this->pieces, 0);
-            foreach ($nearest as $q => $s) {
-                $sumX[$s] += $px[$q];
-                $sumY[$s] += $py[$q];
-                $sumZ[$s] += $pz[$q];
-                $count[$s]++;
-            }
-            foreach ($count as $s => $members) {
-                if ($members > 0) {
-                    $x[$s] += $this->evenness * ($sumX[$s] / $members - $x[$s]);
-                    $y[$s] += $this->evenness * ($sumY[$s] / $members - $y[$s]);
-                    $z[$s] += $this->evenness * ($sumZ[$s] / $members - $z[$s]);
-                }
-            }
-        }
+        $noise = GradientNoise::seeded($this->seed, 'cellular variety');
+        $scale = 1.0 / max(1e-30, self::VARIETY_SCALE * $mesh->size());
+        $variety = $this->variety;
+        $focus = $this->focus;
 
-        return [array_values($x), array_values($y), array_values($z)];
-    }
-
-    /**
-     * Points uniform in the mesh, by rejection from its bounds; in a mesh too thin for that, points of its bounds.
-     *
-     * @return array{list<float>, list<float>, list<float>}
-     */
-    private static function strew(TriangleMesh $mesh, InsideTest $inside, int $count, RandomStream $stream): array
-    {
-        [$low, $high] = $mesh->bounds();
-        $x = $y = $z = [];
-        $tries = 0;
-        while (count($x) < $count) {
-            $px = $stream->between($low[0], $high[0]);
-            $py = $stream->between($low[1], $high[1]);
-            $pz = $stream->between($low[2], $high[2]);
-            if ($inside->contains($px, $py, $pz) || $tries++ > 400 * $count) {
-                $x[] = $px;
-                $y[] = $py;
-                $z[] = $pz;
+        return static function (float $x, float $y, float $z) use ($noise, $scale, $variety, $focus): float {
+            $share = 1.0;
+            if ($variety > 0.0) {
+                $high = 0.5 + 0.7 * $noise->at($x * $scale, $y * $scale, $z * $scale);
+                $high = $high < 0.0 ? 0.0 : ($high > 1.0 ? 1.0 : $high);
+                $share = 1.0 - $variety + $variety * $high * $high * $high;
             }
-        }
+            if ($focus !== null) {
+                [$fx, $fy, $fz, $reach, $strength] = $focus;
+                $d = (($x - $fx) ** 2 + ($y - $fy) ** 2 + ($z - $fz) ** 2) / ($reach * $reach);
+                // Falls off like a bell, with a foot so that far regions get some pieces too.
+                $share *= 1.0 - $strength + $strength * (self::FAR_DENSITY + (1.0 - self::FAR_DENSITY) * exp(-2.0 * $d));
+            }
 
-        return [$x, $y, $z];
+            return $share;
+        };
     }
 }

@@ -63,10 +63,54 @@ final class SurfaceCut
      */
     public array $crossings = [];
 
+    /**
+     * Cut vertices on each edge of the mesh, keyed by lower vertex * vertices + higher one.
+     *
+     * @var array<int, list<int>>
+     */
+    public array $onEdge = [];
+
     public function __construct(TriangleMesh $mesh)
     {
         $this->x = $mesh->x;
         $this->y = $mesh->y;
         $this->z = $mesh->z;
+    }
+
+    /**
+     * Takes the cut from a warped space back to the prop's own: cut vertices go to the same place in their triangle, corners
+     * of the diagram (the last ones) the way back.
+     *
+     * @param TriangleMesh $mesh the same mesh in the prop's own space
+     * @param (callable(float, float, float): array{float, float, float})|null $unwarp
+     */
+    public function place(TriangleMesh $mesh, ?callable $unwarp, int $diagramCorners): void
+    {
+        $known = $mesh->vertexCount();
+        $all = count($this->x);
+        if ($unwarp !== null) {
+            for ($v = $all - $diagramCorners; $v < $all; $v++) {
+                [$this->x[$v], $this->y[$v], $this->z[$v]] = $unwarp($this->x[$v], $this->y[$v], $this->z[$v]);
+            }
+        }
+        for ($v = 0; $v < $known; $v++) {
+            [$this->x[$v], $this->y[$v], $this->z[$v]] = [$mesh->x[$v], $mesh->y[$v], $mesh->z[$v]];
+        }
+        foreach ($this->source as $p => $triangle) {
+            for ($k = $this->start[$p]; $k < $this->start[$p + 1]; $k++) {
+                $v = $this->corner[$k];
+                if ($v >= $known) {
+                    $a = $mesh->triangles[3 * $triangle];
+                    $b = $mesh->triangles[3 * $triangle + 1];
+                    $c = $mesh->triangles[3 * $triangle + 2];
+                    $wa = $this->weight0[$k];
+                    $wb = $this->weight1[$k];
+                    $wc = 1.0 - $wa - $wb;
+                    $this->x[$v] = $wa * $mesh->x[$a] + $wb * $mesh->x[$b] + $wc * $mesh->x[$c];
+                    $this->y[$v] = $wa * $mesh->y[$a] + $wb * $mesh->y[$b] + $wc * $mesh->y[$c];
+                    $this->z[$v] = $wa * $mesh->z[$a] + $wb * $mesh->z[$b] + $wc * $mesh->z[$c];
+                }
+            }
+        }
     }
 }

@@ -330,6 +330,7 @@ final class SurfaceCutter
         $cut->x[] = $mesh->x[$a] + $s * ($mesh->x[$b] - $mesh->x[$a]);
         $cut->y[] = $mesh->y[$a] + $s * ($mesh->y[$b] - $mesh->y[$a]);
         $cut->z[] = $mesh->z[$a] + $s * ($mesh->z[$b] - $mesh->z[$a]);
+        $cut->onEdge[$a * $mesh->vertexCount() + $b][] = count($cut->x) - 1;
 
         return $onEdges[$name] = count($cut->x) - 1;
     }

@@ -27,25 +27,28 @@ final class DisplayMesh
             $corners = count($mesh->triangles);
             $table .= pack('g4VV', $cx, $cy, $cz, $volumes[$k], $first, $corners);
             $first += $corners;
-            $xyz = $directions = [];
-            foreach ($mesh->triangles as $c => $v) {
-                array_push($xyz, $mesh->x[$v] - $cx, $mesh->y[$v] - $cy, $mesh->z[$v] - $cz);
-                $n = $mesh->normals;
-                array_push(
-                    $directions,
-                    (int) round(127.0 * ($n[3 * $c] ?? 0.0)),
-                    (int) round(127.0 * ($n[3 * $c + 1] ?? 1.0)),
-                    (int) round(127.0 * ($n[3 * $c + 2] ?? 0.0)),
-                    $mesh->looks[intdiv($c, 3)] ?? TriangleMesh::LOOK_OUTER,
-                );
-                if (count($xyz) >= self::CHUNK) {
-                    $positions .= pack('g*', ...$xyz);
-                    $normals .= pack('c*', ...$directions);
-                    $xyz = $directions = [];
+            $px = $mesh->x;
+            $py = $mesh->y;
+            $pz = $mesh->z;
+            $n = $mesh->normals;
+            $looks = $mesh->looks;
+            foreach (array_chunk($mesh->triangles, self::CHUNK) as $part => $vertices) {
+                $xyz = $directions = [];
+                $c = self::CHUNK * $part;
+                foreach ($vertices as $v) {
+                    $xyz[] = $px[$v] - $cx;
+                    $xyz[] = $py[$v] - $cy;
+                    $xyz[] = $pz[$v] - $cz;
+                    // Rounded: the shift keeps the cast from rounding towards zero.
+                    $directions[] = $n === null ? 0 : (int) (127.0 * $n[3 * $c] + 127.5) - 127;
+                    $directions[] = $n === null ? 127 : (int) (127.0 * $n[3 * $c + 1] + 127.5) - 127;
+                    $directions[] = $n === null ? 0 : (int) (127.0 * $n[3 * $c + 2] + 127.5) - 127;
+                    $directions[] = $looks === null ? TriangleMesh::LOOK_OUTER : $looks[(int) ($c / 3)];
+                    $c++;
                 }
+                $positions .= pack('g*', ...$xyz);
+                $normals .= pack('c*', ...$directions);
             }
-            $positions .= $xyz === [] ? '' : pack('g*', ...$xyz);
-            $normals .= $directions === [] ? '' : pack('c*', ...$directions);
         }
 
         return 'YBMESH1' . "\0" . pack('VV', count($pieces), $first) . $table . $positions . $normals;

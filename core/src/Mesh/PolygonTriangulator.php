@@ -11,6 +11,9 @@ namespace YardBreak\Core\Mesh;
  */
 final class PolygonTriangulator
 {
+    /** Rounding of the corners' coordinates, relative to the largest of them. */
+    private const ROUNDING = 4e-16;
+
     /**
      * @param list<list<int>> $loops closed chains of vertices: outlines counter-clockwise, holes clockwise
      * @param array<int, float> $u coordinates of the vertices in the plane, by vertex number
@@ -261,6 +264,12 @@ final class PolygonTriangulator
         $left = $n;
         $at = 0;
         $misses = 0;
+        // Corners on a straight line differ from it by rounding: such an ear has no area, and such a point lies on the edge.
+        $reach = 0.0;
+        foreach ($lu as $i => $cu) {
+            $reach = max($reach, abs($cu), abs($lv[$i]));
+        }
+        $blur = self::ROUNDING * $reach;
         while ($left > 3) {
             $a = $previous[$at];
             $c = $next[$at];
@@ -270,19 +279,20 @@ final class PolygonTriangulator
             $bv = $lv[$at];
             $cu = $lu[$c];
             $cv = $lv[$c];
-            $ear = ($bu - $au) * ($cv - $av) - ($bv - $av) * ($cu - $au) > 0.0;
+            $none = $blur * (abs($bu - $au) + abs($bv - $av) + abs($cu - $bu) + abs($cv - $bv));
+            $ear = ($bu - $au) * ($cv - $av) - ($bv - $av) * ($cu - $au) > $none;
             if ($ear) {
                 $minU = $au < $bu ? ($au < $cu ? $au : $cu) : ($bu < $cu ? $bu : $cu);
                 $maxU = $au > $bu ? ($au > $cu ? $au : $cu) : ($bu > $cu ? $bu : $cu);
                 for ($i = $next[$c]; $i !== $a; $i = $next[$i]) {
                     $pu = $lu[$i];
-                    if ($pu < $minU || $pu > $maxU) {
+                    if ($pu < $minU - $blur || $pu > $maxU + $blur) {
                         continue;
                     }
                     $pv = $lv[$i];
-                    if (($cu - $pu) * ($av - $pv) >= ($au - $pu) * ($cv - $pv)
-                        && ($au - $pu) * ($bv - $pv) >= ($bu - $pu) * ($av - $pv)
-                        && ($bu - $pu) * ($cv - $pv) >= ($cu - $pu) * ($bv - $pv)
+                    if (($cu - $pu) * ($av - $pv) - ($au - $pu) * ($cv - $pv) >= -$none
+                        && ($au - $pu) * ($bv - $pv) - ($bu - $pu) * ($av - $pv) >= -$none
+                        && ($bu - $pu) * ($cv - $pv) - ($cu - $pu) * ($bv - $pv) >= -$none
                         && $loop[$i] !== $loop[$a] && $loop[$i] !== $loop[$at] && $loop[$i] !== $loop[$c]) {
                         $ear = false;
                         break;

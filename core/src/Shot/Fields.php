@@ -86,6 +86,20 @@ final class Fields
         return $points;
     }
 
+    /** @return array{float, float, float} the fields x, y and z */
+    public function vector(): array
+    {
+        return [$this->float('x'), $this->float('y'), $this->float('z')];
+    }
+
+    /** @return array{float, float, float} a list of three numbers */
+    public function numbers(string $key): array
+    {
+        $list = new self(is_array($this->values[$key] ?? null) ? $this->values[$key] : [], '');
+
+        return [$list->float('0'), $list->float('1'), $list->float('2')];
+    }
+
     /** @throws BadDocument */
     public function animated(string $key): Animated
     {

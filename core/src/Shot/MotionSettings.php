@@ -23,16 +23,13 @@ final readonly class MotionSettings
 
     public static function read(Fields $fields): self
     {
-        $v = $fields->at('velocity');
-        $s = $fields->at('spin');
-
         return new self(
             $fields->string('before') === 'falls',
             $fields->float('density'),
             $fields->float('friction'),
             $fields->float('bounce'),
-            [$v->float('x'), $v->float('y'), $v->float('z')],
-            [deg2rad($s->float('x')), deg2rad($s->float('y')), deg2rad($s->float('z'))],
+            $fields->at('velocity')->vector(),
+            array_map(deg2rad(...), $fields->at('spin')->vector()),
         );
     }
 }

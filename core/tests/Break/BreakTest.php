@@ -8,6 +8,7 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Bake\MeshCodec;
+use YardBreak\Core\Break\Breaker;
 use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Break\CellComplex;
 use YardBreak\Core\Break\CellDiagramBuilder;
@@ -24,6 +25,12 @@ use YardBreak\Core\Mesh\TriangleMesh;
 
 final class BreakTest extends TestCase
 {
+    /** @return list<Piece> */
+    private static function broken(TriangleMesh $mesh, CellularPattern $pattern): array
+    {
+        return (new Breaker())->break($mesh, $pattern)->pieces;
+    }
+
     /** @return iterable<string, array{TriangleMesh, int, int}> */
     public static function breaks(): iterable
     {
@@ -41,7 +48,7 @@ final class BreakTest extends TestCase
     #[DataProvider('breaks')]
     public function testEveryPieceIsClosedAndTheyFillTheProp(TriangleMesh $mesh, int $count, int $seed): void
     {
-        $pieces = (new CellularPattern($count, $seed, $seed % 2 === 0 ? 0.5 : 0.0))->break($mesh);
+        $pieces = self::broken($mesh, new CellularPattern($count, $seed, $seed % 2 === 0 ? 0.5 : 0.0));
         self::assertGreaterThanOrEqual($count, count($pieces));
         self::assertSolid($pieces, $mesh);
     }
@@ -50,7 +57,7 @@ final class BreakTest extends TestCase
     {
         $bytes = static fn (int $seed): string => MeshCodec::encode(array_map(
             static fn (Piece $piece): TriangleMesh => $piece->mesh,
-            (new CellularPattern(40, $seed, 0.3))->break(Solids::torus(1, 0.3)),
+            self::broken(Solids::torus(1, 0.3), new CellularPattern(40, $seed, 0.3)),
         ));
         self::assertSame(sha1($bytes(5)), sha1($bytes(5)));
         self::assertNotSame(sha1($bytes(5)), sha1($bytes(6)));
@@ -156,7 +163,7 @@ final class BreakTest extends TestCase
     /** Neighbours' inner faces are the same triangles, turned around, to the last bit. */
     public function testInnerFacesMirrorEachOther(): void
     {
-        $pieces = (new CellularPattern(30, 3, 0.0))->break(Normals::computed(GrainJar::mesh(segments: 48, rings: 40)));
+        $pieces = self::broken(Normals::computed(GrainJar::mesh(segments: 48, rings: 40)), new CellularPattern(30, 3, 0.0));
         $seen = [];
         $inner = 0;
         foreach ($pieces as $piece) {
@@ -186,7 +193,7 @@ final class BreakTest extends TestCase
     public function testOuterFacesKeepNormalsAndTextureCoordinates(): void
     {
         $ball = Normals::computed(Solids::ball(1.0, 12));
-        foreach ((new CellularPattern(12, 1, 0.0))->break($ball) as $piece) {
+        foreach (self::broken($ball, new CellularPattern(12, 1, 0.0)) as $piece) {
             $m = $piece->mesh;
             foreach ($m->triangles as $k => $v) {
                 if (($m->looks[intdiv($k, 3)] ?? 0) === TriangleMesh::LOOK_OUTER) {
@@ -202,7 +209,7 @@ final class BreakTest extends TestCase
     public function testEvennessMakesPiecesMoreAlike(): void
     {
         $spread = static function (float $evenness): float {
-            $volumes = array_map(static fn (Piece $p): float => $p->mass->volume, (new CellularPattern(120, 4, $evenness))->break(Solids::box(1, 1, 1)));
+            $volumes = array_map(static fn (Piece $p): float => $p->mass->volume, self::broken(Solids::box(1, 1, 1), new CellularPattern(120, 4, $evenness)));
             $mean = array_sum($volumes) / count($volumes);
 
             return sqrt(array_sum(array_map(static fn (float $v): float => ($v - $mean) ** 2, $volumes)) / count($volumes)) / $mean;
@@ -229,7 +236,7 @@ final class BreakTest extends TestCase
     {
         $this->expectException(BreakFailed::class);
         $this->expectExceptionMessageMatches("/{$reason}/");
-        (new CellularPattern(60, 1, 0.0))->break($mesh);
+        self::broken($mesh, new CellularPattern(60, 1, 0.0));
     }
 
     /** @param list<Piece> $pieces */

@@ -2,6 +2,20 @@ import schemaJson from '../../../core/schema/shot.schema.json';
 import type { Path } from '../state/document';
 
 /** What a form needs to know of a field; all of it comes from the document's schema. */
+/** What must hold of the other settings for a field to matter; a list means all of them. */
+export type Condition =
+  | { field: string; is: unknown[] }
+  | { field: string; above: number }
+  | { any: Condition[] }
+  | Condition[];
+
+export function holds(condition: Condition, values: Record<string, unknown>): boolean {
+  if (Array.isArray(condition)) return condition.every((part) => holds(part, values));
+  if ('any' in condition) return condition.any.some((part) => holds(part, values));
+  const value = values[condition.field];
+  return 'is' in condition ? condition.is.includes(value) : Number(value) > condition.above;
+}
+
 export interface FieldSchema {
   type?: string;
   title: string;
@@ -18,7 +32,9 @@ export interface FieldSchema {
   'x-unit'?: string;
   'x-step'?: number;
   'x-labels'?: Record<string, string>;
-  'x-when'?: { field: string; is: unknown[] };
+  'x-when'?: Condition;
+  /** The numbers are a place or a direction that can be picked in the picture. */
+  'x-pick'?: 'point' | 'direction';
   'x-wide'?: boolean;
   'x-soft-maximum'?: number;
   'x-more'?: boolean;

@@ -1,5 +1,5 @@
 import { useContext, useId, useState } from 'react';
-import { fieldAt, type FieldSchema } from '../api/schema';
+import { fieldAt, holds, type FieldSchema } from '../api/schema';
 import type { Animatable } from '../api/types';
 import { read, write, type Path } from '../state/document';
 import { useView } from '../state/view';
@@ -11,7 +11,7 @@ import { NumberField } from './NumberField';
 /** Whether the field matters with the other settings as they are. */
 export function applies(field: FieldSchema, siblings: unknown): boolean {
   const when = field['x-when'];
-  return !when || when.is.includes((siblings as Record<string, unknown>)[when.field]);
+  return !when || holds(when, siblings as Record<string, unknown>);
 }
 
 /** Value of a number that may be keyed, at a frame: between keys the server knows best, so the nearest key before is shown. */

@@ -1,0 +1,58 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Break;
+
+use YardBreak\Core\Mesh\TriangleMesh;
+
+/**
+ * A whole break: the pattern's cuts, slivers joined to their neighbours, clean edges, rough fresh faces; and proof that the
+ * pieces fill the prop.
+ */
+final readonly class Breaker
+{
+    /**
+     * @param float $smallest pieces smaller than this part of the mean are joined to a neighbour
+     * @param float $thinnest pieces thinner than this are, too (1: a ball; a needle is near 0)
+     * @param float $roughness height of bumps on fresh faces in parts of $fineness
+     * @param float $fineness edges of fresh faces are made at most this long, m, if they are rough
+     * @param list<Edit> $edits
+     */
+    public function __construct(
+        private float $smallest = 0.0,
+        private float $thinnest = 0.0,
+        private float $roughness = 0.0,
+        private float $fineness = 0.0,
+        private int $seed = 1,
+        private array $edits = [],
+    ) {
+    }
+
+    /**
+     * @throws BreakFailed if the mesh has no inside, crosses itself, or the pattern does not suit it
+     */
+    public function break(TriangleMesh $mesh, Pattern $pattern, Progress $progress = new Progress()): Broken
+    {
+        $whole = MeshCutter::requireSolid($mesh);
+        $fracture = Fracture::whole($mesh);
+        $pattern->cut($fracture, $mesh, $progress);
+        $fracture->compact();
+        $joined = PieceMerger::slivers($fracture, $this->smallest, $this->thinnest);
+        foreach ($this->edits as $edit) {
+            $edit->apply($fracture);
+        }
+        Welder::weld($fracture);
+        if ($this->roughness > 0.0 && $this->fineness > 0.0) {
+            $progress->at('fresh faces', 0, 1);
+            InnerFaces::roughen($fracture, $this->roughness * $this->fineness, $this->fineness, $this->seed);
+        }
+
+        return new Broken(
+            MeshCutter::pieces($fracture, $mesh, $whole->volume - $fracture->discarded),
+            $fracture->sharedAreas(),
+            $joined,
+            $fracture->discarded,
+        );
+    }
+}

@@ -1,0 +1,261 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Break;
+
+use YardBreak\Core\Math\RandomStream;
+use YardBreak\Core\Mesh\TriangleMesh;
+
+/**
+ * Courses: layers of bricks or tiles along an axis, straight or round about it, or hexagonal columns. Rows are cut first,
+ * then each row by itself, so that joints of one row need not meet those of the next. A joint wider than nothing is taken
+ * away.
+ */
+final readonly class CoursesPattern implements Pattern
+{
+    public const BRICK = 'brick';
+
+    public const ROUND = 'round';
+
+    public const HEXAGON = 'hexagon';
+
+    /** Most cells of one kind in a row or column; more would take minutes. */
+    private const MOST = 2000;
+
+    /** Radius of the core of round courses at most, in parts of the prop's. */
+    private const CORE = 0.3;
+
+    /** Bricks lie up to this far out of line, in parts of a brick, as masons lay them: four of them never meet in one place. */
+    private const HAIR = 0.015;
+
+    /**
+     * @param string $kind one of BRICK, ROUND, HEXAGON
+     * @param array{float, float, float} $axis rows are stacked along it
+     * @param float $length of a brick along the row, m; of a hexagon across
+     * @param float $height of a row, m
+     * @param float $depth of a brick across the wall, m; 0: as deep as the wall
+     * @param float $offset of every other row, in parts of a brick
+     * @param float $joint width, m
+     * @param float $variety 0: all alike, 1: very uneven
+     */
+    public function __construct(
+        public string $kind,
+        public int $seed,
+        public array $axis,
+        public float $length,
+        public float $height,
+        public float $depth,
+        public float $offset,
+        public float $joint,
+        public float $variety,
+    ) {
+    }
+
+    public function cut(Fracture $fracture, TriangleMesh $mesh, Progress $progress): void
+    {
+        $frame = Frame3::about($this->axis);
+        $region = Region::around($mesh);
+        $cutter = new PieceCutter($fracture, $progress);
+        $joints = [];
+        $rows = $this->slabs($cutter, [0 => 0], $frame->axis, $this->height, 'rows', $region, $joints);
+        $bricks = match ($this->kind) {
+            self::HEXAGON => $this->hexagons($cutter, $rows, $frame, $region),
+            self::ROUND => $this->wedges($cutter, $rows, $frame, $region, $joints, $progress),
+            default => $this->slabs($cutter, $rows, $frame->u, $this->length, 'bricks', $region, $joints),
+        };
+        if ($this->depth > 0.0 && $this->kind === self::BRICK) {
+            $this->slabs($cutter, $bricks, $frame->v, $this->depth, 'depth', $region, $joints);
+        }
+        $left = $fracture->discard(array_keys($joints));
+        if ($this->kind === self::ROUND && $this->joint > 0.0) {
+            $halves = [];
+            foreach ($left as $before => $now) {
+                $halves[$now] = $bricks[$before];
+            }
+            PieceMerger::groups($fracture, $halves);
+        }
+    }
+
+    /**
+     * Cuts pieces across a direction at even distances. Each piece carries a row number; odd rows are shifted.
+     *
+     * @param array<int, int> $pieces row by piece
+     * @param array{float, float, float} $direction
+     * @param array<int, true> $joints pieces that are joints; more are added
+     *
+     * @return array<int, int> row (and more) by piece
+     */
+    private function slabs(PieceCutter $cutter, array $pieces, array $direction, float $width, string $purpose, Region $region, array &$joints): array
+    {
+        [$from, $to] = $region->along($direction);
+        $this->limit(($to - $from) / $width);
+        $result = [];
+        $planes = [];
+        foreach ($pieces as $piece => $row) {
+            $planes[$row] ??= $this->planes($from, $to, $width, $row, $purpose);
+            if ($planes[$row] === []) {
+                $result[$piece] = $row;
+                continue;
+            }
+            $mesh = $cutter->faces->mesh($piece)[0];
+            $own = Region::around($mesh);
+            [$low, $high] = $own->along($direction);
+            // Only the planes that may meet the piece.
+            $first = 0;
+            while ($first < count($planes[$row]) && $planes[$row][$first] < $low) {
+                $first++;
+            }
+            $near = array_values(array_filter($planes[$row], static fn (float $at): bool => $at > $low && $at < $high));
+            $parts = $near === [] ? [$piece => 0] : $cutter->cut($piece, CellDiagramBuilder::general(CellComplex::slabs($direction, $near, $own->low, $own->high)));
+            foreach ($parts as $part => $cell) {
+                $number = $first + $cell;
+                if ($this->joint > 0.0) {
+                    if (($number & 1) === 1) {
+                        $joints[$part] = true;
+                        continue;
+                    }
+                    $number >>= 1;
+                }
+                $result[$part] = $purpose === 'rows' ? $number : 7919 * $row + $number;
+            }
+        }
+
+        return $result;
+    }
+
+    /** @return list<float> */
+    private function planes(float $from, float $to, float $width, int $row, string $purpose): array
+    {
+        $stream = RandomStream::named($this->seed, "courses {$purpose}", $row);
+        // A hair off, so that planes do not run along the edges of an evenly divided mesh either.
+        $shift = self::HAIR * (0.2 + 0.6 * $stream->float()) + ($purpose === 'rows' ? 0.0 : $this->offset * ($row & 1));
+        $half = 0.5 * min($this->joint, 0.9 * $width);
+        $planes = [];
+        // From the middle outwards, so that a row is as even at its left end as at its right.
+        $middle = 0.5 * ($from + $to);
+        $count = (int) ceil(($to - $from) / $width) + 2;
+        $start = $middle + $width * ($shift - floor($count / 2));
+        for ($i = 0; $i < $count; $i++) {
+            $at = $start + $width * ($i + 0.45 * $this->variety * ($stream->float() - 0.5));
+            if ($at <= $from || $at >= $to) {
+                continue;
+            }
+            if ($half > 0.0) {
+                $planes[] = $at - $half;
+                $planes[] = $at + $half;
+            } else {
+                $planes[] = $at;
+            }
+        }
+
+        return $planes;
+    }
+
+    /**
+     * Bricks round about the axis: each row is cut by half planes through the middle of the prop.
+     *
+     * @param array<int, int> $rows
+     * @param array<int, true> $joints
+     *
+     * @return array<int, int>
+     */
+    private function wedges(PieceCutter $cutter, array $rows, Frame3 $frame, Region $region, array &$joints, Progress $progress): array
+    {
+        $middle = [0.5 * ($region->low[0] + $region->high[0]), 0.5 * ($region->low[1] + $region->high[1]), 0.5 * ($region->low[2] + $region->high[2])];
+        $bricks = [];
+        $done = 0;
+        foreach ($rows as $piece => $row) {
+            $mesh = $cutter->faces->mesh($piece)[0];
+            $radius = 0.0;
+            foreach ($mesh->x as $i => $x) {
+                $d = [$x - $middle[0], $mesh->y[$i] - $middle[1], $mesh->z[$i] - $middle[2]];
+                $u = $d[0] * $frame->u[0] + $d[1] * $frame->u[1] + $d[2] * $frame->u[2];
+                $v = $d[0] * $frame->v[0] + $d[1] * $frame->v[1] + $d[2] * $frame->v[2];
+                $radius = max($radius, $u * $u + $v * $v);
+            }
+            $radius = sqrt($radius);
+            $count = max(3, (int) round(2.0 * M_PI * $radius / $this->length));
+            $this->limit((float) $count);
+            $stream = RandomStream::named($this->seed, 'courses wedges', $row);
+            // Sites on a circle: the walls between neighbours all pass through the middle, where a core takes their ends. With
+            // joints a brick has two sites (its halves are joined again), as far from the joint's own as the joint is wide.
+            $gap = min(0.3, $this->joint / $this->length);
+            $places = $gap > 0.0 ? [0.0, $gap, 1.0 - $gap] : [0.5];
+            $shift = $this->offset * ($row & 1) + self::HAIR * $stream->float();
+            // The core comes first: once it is cut off, no wall meets another at the middle.
+            [$x, $y, $z] = [[$middle[0]], [$middle[1]], [$middle[2]]];
+            for ($j = 0; $j < $count; $j++) {
+                $turn = $j + $shift + 0.3 * $this->variety * ($stream->float() - 0.5);
+                foreach ($places as $place) {
+                    $angle = 2.0 * M_PI * ($turn + $place) / $count;
+                    $c = $radius * cos($angle);
+                    $s = $radius * sin($angle);
+                    $x[] = $middle[0] + $c * $frame->u[0] + $s * $frame->v[0];
+                    $y[] = $middle[1] + $c * $frame->u[1] + $s * $frame->v[1];
+                    $z[] = $middle[2] + $c * $frame->u[2] + $s * $frame->v[2];
+                }
+            }
+            $own = Region::around($mesh);
+            $complex = CellComplex::voronoi($x, $y, $z, $own->low, $own->high);
+            $core = min(0.5 * $this->length, self::CORE * $radius);
+            $parts = $cutter->cut($piece, CellDiagramBuilder::general($complex->lifted(0, $radius * $radius - 2.0 * $radius * $core)));
+            foreach ($parts as $part => $cell) {
+                if ($gap > 0.0 && $cell % 3 === 1) {
+                    $joints[$part] = true;
+                } else {
+                    $bricks[$part] = 7919 * $row + intdiv($cell + count($places) - 1, count($places));
+                }
+            }
+            $progress->at('rows', ++$done, count($rows));
+        }
+
+        return $bricks;
+    }
+
+    /**
+     * @param array<int, int> $rows
+     *
+     * @return array<int, int>
+     */
+    private function hexagons(PieceCutter $cutter, array $rows, Frame3 $frame, Region $region): array
+    {
+        [$u0, $u1] = $region->along($frame->u);
+        [$v0, $v1] = $region->along($frame->v);
+        $w = $this->length;
+        $rise = $w * sqrt(3.0) / 2.0;
+        $this->limit(($u1 - $u0) / $w * ($v1 - $v0) / $rise);
+        $stream = RandomStream::named($this->seed, 'courses hexagons');
+        $x = $y = $z = [];
+        for ($j = 0, $v = $v0; $v < $v1 + $rise; $j++, $v += $rise) {
+            for ($u = $u0 + 0.5 * $w * ($j & 1); $u < $u1 + $w; $u += $w) {
+                $pu = $u + 0.5 * $this->variety * $w * ($stream->float() - 0.5);
+                $pv = $v + 0.5 * $this->variety * $w * ($stream->float() - 0.5);
+                $x[] = $pu * $frame->u[0] + $pv * $frame->v[0];
+                $y[] = $pu * $frame->u[1] + $pv * $frame->v[1];
+                $z[] = $pu * $frame->u[2] + $pv * $frame->v[2];
+            }
+        }
+        $result = [];
+        foreach ($rows as $piece => $row) {
+            $own = Region::around($cutter->faces->mesh($piece)[0]);
+            $shift = self::HAIR * $w * RandomStream::named($this->seed, 'courses hexagon rows', $row)->float() + $this->offset * ($row & 1) * $w;
+            $sx = array_map(static fn (float $a): float => $a + $shift * $frame->u[0], $x);
+            $sy = array_map(static fn (float $a): float => $a + $shift * $frame->u[1], $y);
+            $sz = array_map(static fn (float $a): float => $a + $shift * $frame->u[2], $z);
+            $parts = $cutter->cut($piece, CellDiagramBuilder::voronoi($sx, $sy, $sz, CellComplex::voronoi($sx, $sy, $sz, $own->low, $own->high)));
+            foreach ($parts as $part => $cell) {
+                $result[$part] = 7919 * $row + $cell;
+            }
+        }
+
+        return $result;
+    }
+
+    private function limit(float $cells): void
+    {
+        if ($cells > self::MOST) {
+            throw new BreakFailed(sprintf('That would be about %s bricks in one row. Make them larger, or the prop smaller.', number_format($cells)));
+        }
+    }
+}

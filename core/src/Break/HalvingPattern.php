@@ -1,0 +1,183 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Break;
+
+use YardBreak\Core\Math\GradientNoise;
+use YardBreak\Core\Math\RandomStream;
+use YardBreak\Core\Mesh\MassProperties;
+use YardBreak\Core\Mesh\TriangleMesh;
+
+/**
+ * Halving: each piece is cut in two, again and again. n rounds give 2^n pieces (common practice, no source), unless a cut
+ * leaves loose parts. With the larger pieces first, any number of pieces can be reached. Cuts may be straight or wander
+ * like a crack (a sheet whose height over the plane is layered noise).
+ */
+final readonly class HalvingPattern implements Pattern
+{
+    /** Layers of noise in a wandering cut. */
+    private const OCTAVES = 4;
+
+    /** How far from the middle a cut may lie, in parts of the piece's half width. */
+    private const OFF_CENTRE = 0.25;
+
+    /** Edges of the skin near a wandering cut are made at most this long, in parts of the piece's size. */
+    private const FINENESS = 0.04;
+
+    /**
+     * @param int $rounds of halving all pieces; with $count above 0 the largest piece is halved until there are that many
+     * @param float $wander height of the cut over its plane, in parts of the piece's size
+     */
+    public function __construct(
+        public int $rounds,
+        public int $count,
+        public int $seed,
+        public float $wander,
+    ) {
+    }
+
+    public function cut(Fracture $fracture, TriangleMesh $mesh, Progress $progress): void
+    {
+        $cutter = new PieceCutter($fracture, $progress);
+        $number = 0;
+        if ($this->count > 0) {
+            $volume = [0 => MassProperties::of($mesh)->volume];
+            while ($fracture->pieces < $this->count) {
+                $largest = (int) array_search(max($volume), $volume, true);
+                $parts = $this->halve($cutter, $fracture, $largest, $number++);
+                if (count($parts) < 2) {
+                    $volume[$largest] = 0.0;
+                    if (max($volume) <= 0.0) {
+                        break;
+                    }
+                    continue;
+                }
+                foreach (array_keys($parts) as $piece) {
+                    $volume[$piece] = MassProperties::of($cutter->faces->mesh($piece)[0])->volume;
+                }
+                $progress->at('pieces', $fracture->pieces, $this->count);
+            }
+
+            return;
+        }
+        $goal = 2 ** $this->rounds;
+        for ($round = 0; $round < $this->rounds; $round++) {
+            for ($piece = 0, $end = $fracture->pieces; $piece < $end; $piece++) {
+                $this->halve($cutter, $fracture, $piece, $number++);
+                $progress->at('pieces', $fracture->pieces, $goal);
+            }
+        }
+    }
+
+    /** @return array<int, int> */
+    private function halve(PieceCutter $cutter, Fracture $fracture, int $piece, int $number): array
+    {
+        [$mesh] = $cutter->faces->mesh($piece);
+        $mass = MassProperties::of($mesh);
+        $stream = RandomStream::named($this->seed, 'halving', $number);
+        // The longest of a few random directions, so that long pieces are cut across.
+        $best = [0.0, 1.0, 0.0];
+        $span = [0.0, 0.0];
+        foreach ([0, 1, 2] as $try) {
+            $direction = $stream->direction();
+            $reach = self::reach($mesh, $direction);
+            if ($reach[1] - $reach[0] > $span[1] - $span[0]) {
+                $best = $direction;
+                $span = $reach;
+            }
+        }
+        $at = $best[0] * $mass->centre[0] + $best[1] * $mass->centre[1] + $best[2] * $mass->centre[2]
+            + self::OFF_CENTRE * ($stream->float() - 0.5) * ($span[1] - $span[0]);
+        if ($this->wander <= 0.0) {
+            $region = Region::around($mesh);
+
+            return $cutter->cut($piece, CellDiagramBuilder::general(CellComplex::slabs($best, [$at], $region->low, $region->high)));
+        }
+        $size = $mesh->size();
+        $height = $this->wander * $size;
+        $refiner = new PieceRefiner($cutter->faces);
+        $fineness = self::FINENESS * $size;
+        // The skin near the cut, so that its edge wanders there too.
+        $refiner->refine([$piece], $fineness, static function (int $face) use ($fracture, $best, $at, $height): bool {
+            $from = INF;
+            $to = -INF;
+            for ($k = 3 * $face; $k < 3 * $face + 3; $k++) {
+                $v = $fracture->corner[$k];
+                $t = $best[0] * $fracture->x[$v] + $best[1] * $fracture->y[$v] + $best[2] * $fracture->z[$v] - $at;
+                $from = $t < $from ? $t : $from;
+                $to = $t > $to ? $t : $to;
+            }
+
+            return $from < 2.0 * $height && $to > -2.0 * $height;
+        });
+        $noise = GradientNoise::seeded($this->seed, "wandering cut {$number}");
+        $scale = 2.5 / $size;
+        $rise = static function (float $x, float $y, float $z) use ($noise, $scale, $height, $best): float {
+            $t = $best[0] * $x + $best[1] * $y + $best[2] * $z;
+
+            return $height * $noise->layered(($x - $t * $best[0]) * $scale, ($y - $t * $best[1]) * $scale, ($z - $t * $best[2]) * $scale, self::OCTAVES);
+        };
+        $warp = static function (TriangleMesh $part) use ($rise, $best): TriangleMesh {
+            [$x, $y, $z] = [$part->x, $part->y, $part->z];
+            foreach ($x as $i => $px) {
+                $h = $rise($px, $y[$i], $z[$i]);
+                $x[$i] = $px - $h * $best[0];
+                $y[$i] -= $h * $best[1];
+                $z[$i] -= $h * $best[2];
+            }
+
+            return new TriangleMesh($x, $y, $z, $part->triangles);
+        };
+        $unwarp = static function (float $x, float $y, float $z) use ($rise, $best): array {
+            $h = $rise($x, $y, $z);
+
+            return [$x + $h * $best[0], $y + $h * $best[1], $z + $h * $best[2]];
+        };
+        $region = Region::around($warp($cutter->faces->mesh($piece)[0]));
+        $diagram = CellDiagramBuilder::general(CellComplex::slabs($best, [$at], $region->low, $region->high));
+
+        $firstWall = intdiv(count($fracture->wall), 3);
+        $parts = $cutter->cut($piece, $diagram, $warp, $unwarp);
+        // The sheet itself gets inner vertices, lifted onto it; those along its rim are where the skin is cut.
+        $inSheet = static fn (int $face): bool => $fracture->origin[$face] < -$firstWall;
+        $new = $refiner->refine(array_keys($parts), $fineness, $inSheet);
+        $rim = [];
+        foreach (array_keys($parts) as $part) {
+            foreach ($cutter->faces->of($part) as $face) {
+                if (! $inSheet($face)) {
+                    for ($k = 3 * $face; $k < 3 * $face + 3; $k++) {
+                        $rim[$fracture->corner[$k]] = true;
+                    }
+                }
+            }
+        }
+        foreach (array_diff_key($new, $rim) as $v => $_) {
+            [$x, $y, $z] = [$fracture->x[$v], $fracture->y[$v], $fracture->z[$v]];
+            $lift = $at + $rise($x, $y, $z) - ($best[0] * $x + $best[1] * $y + $best[2] * $z);
+            $fracture->x[$v] += $lift * $best[0];
+            $fracture->y[$v] += $lift * $best[1];
+            $fracture->z[$v] += $lift * $best[2];
+        }
+
+        return $parts;
+    }
+
+    /**
+     * @param array{float, float, float} $direction
+     *
+     * @return array{float, float}
+     */
+    private static function reach(TriangleMesh $mesh, array $direction): array
+    {
+        $from = INF;
+        $to = -INF;
+        foreach ($mesh->x as $i => $x) {
+            $t = $direction[0] * $x + $direction[1] * $mesh->y[$i] + $direction[2] * $mesh->z[$i];
+            $from = $t < $from ? $t : $from;
+            $to = $t > $to ? $t : $to;
+        }
+
+        return [$from, $to];
+    }
+}

@@ -1,0 +1,172 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Break;
+
+use YardBreak\Core\Math\GradientNoise;
+
+/**
+ * Roughness of fresh faces: they are made finer, and their inner vertices are moved by noise. Vertices are shared by both
+ * sides, so neighbours fit; those on the skin stay where they are, so the cracks seen from outside do not change.
+ */
+final class InnerFaces
+{
+    /** Layers of noise. */
+    private const OCTAVES = 3;
+
+    /** A face may not turn by more than about 60 degrees from where it was (cosine): nothing folds over. */
+    private const LEAST_COSINE = 0.5;
+
+    /** How often the strength is halved where a face would turn too far, before it is left flat. */
+    private const TRIES = 6;
+
+    /** No vertex moves by more than this part of the thickness of the thinnest piece that has it. */
+    private const OF_THICKNESS = 0.12;
+
+    /** Size of a bump in parts of the fineness. */
+    private const BUMP = 3.0;
+
+    /**
+     * @param float $depth height of the bumps, m
+     * @param float $fineness edges of inner faces are made at most this long, m
+     */
+    public static function roughen(Fracture $fracture, float $depth, float $fineness, int $seed): void
+    {
+        $faces = new PieceFaces($fracture);
+        $inner = static fn (int $face): bool => $fracture->origin[$face] < 0;
+        (new PieceRefiner($faces))->refine(range(0, max(0, $fracture->pieces - 1)), $fineness, $inner);
+        $fracture->compact();
+        $limit = self::limits($fracture, $depth);
+        $noise = GradientNoise::seeded($seed, 'inner faces');
+        $scale = 1.0 / (self::BUMP * $fineness);
+        $moves = [];
+        foreach ($limit as $v => $far) {
+            // The same place gives the same shift, whatever face it is seen from.
+            [$x, $y, $z] = [$fracture->x[$v] * $scale, $fracture->y[$v] * $scale, $fracture->z[$v] * $scale];
+            $moves[$v] = [
+                $far * $noise->layered($x, $y, $z, self::OCTAVES),
+                $far * $noise->layered($x + 31.4, $y + 17.9, $z + 5.3, self::OCTAVES),
+                $far * $noise->layered($x + 71.1, $y + 43.7, $z + 91.3, self::OCTAVES),
+            ];
+        }
+        self::move($fracture, $moves);
+        self::shade($fracture);
+    }
+
+    /**
+     * How far each vertex of inner faces may move: nothing on the skin.
+     *
+     * @return array<int, float>
+     */
+    private static function limits(Fracture $fracture, float $depth): array
+    {
+        $volume = $fracture->volumes();
+        $area = array_fill(0, $fracture->pieces, 0.0);
+        foreach ($fracture->back as $f => $piece) {
+            $a = $fracture->area($f);
+            $area[$piece] += $a;
+            if ($fracture->front[$f] !== Fracture::OUTSIDE) {
+                $area[$fracture->front[$f]] += $a;
+            }
+        }
+        $limit = $skin = [];
+        foreach ($fracture->back as $f => $piece) {
+            $front = $fracture->front[$f];
+            for ($k = 3 * $f; $k < 3 * $f + 3; $k++) {
+                if ($front === Fracture::OUTSIDE) {
+                    $skin[$fracture->corner[$k]] = true;
+                    continue;
+                }
+                $v = $fracture->corner[$k];
+                foreach ([$piece, $front] as $side) {
+                    $most = self::OF_THICKNESS * 2.0 * $volume[$side] / max(1e-300, $area[$side]);
+                    $limit[$v] = min($limit[$v] ?? $depth, $most);
+                }
+            }
+        }
+
+        return array_diff_key($limit, $skin);
+    }
+
+    /** @param array<int, array{float, float, float}> $moves */
+    private static function move(Fracture $fracture, array $moves): void
+    {
+        [$x, $y, $z] = [$fracture->x, $fracture->y, $fracture->z];
+        $share = array_fill_keys(array_keys($moves), 1.0);
+        for ($try = 0; $try <= self::TRIES; $try++) {
+            foreach ($moves as $v => [$dx, $dy, $dz]) {
+                $s = $share[$v];
+                $fracture->x[$v] = $x[$v] + $s * $dx;
+                $fracture->y[$v] = $y[$v] + $s * $dy;
+                $fracture->z[$v] = $z[$v] + $s * $dz;
+            }
+            $calm = [];
+            foreach ($fracture->origin as $f => $origin) {
+                if ($origin >= 0) {
+                    continue;
+                }
+                $wall = -3 * ($origin + 1);
+                [$nx, $ny, $nz, $length] = self::normal($fracture, $f);
+                $cosine = $nx * $fracture->wall[$wall] + $ny * $fracture->wall[$wall + 1] + $nz * $fracture->wall[$wall + 2];
+                if ($cosine < self::LEAST_COSINE * $length) {
+                    for ($k = 3 * $f; $k < 3 * $f + 3; $k++) {
+                        $calm[$fracture->corner[$k]] = true;
+                    }
+                }
+            }
+            if ($calm === []) {
+                return;
+            }
+            foreach ($calm as $v => $_) {
+                if (isset($share[$v])) {
+                    $share[$v] = $try + 1 >= self::TRIES ? 0.0 : 0.5 * $share[$v];
+                }
+            }
+        }
+    }
+
+    /** Normals at the corners: the mean of the faces of the same wall that meet there. */
+    private static function shade(Fracture $fracture): void
+    {
+        $sum = [];
+        foreach ($fracture->origin as $f => $origin) {
+            if ($origin < 0) {
+                [$nx, $ny, $nz] = self::normal($fracture, $f);
+                for ($k = 3 * $f; $k < 3 * $f + 3; $k++) {
+                    $key = "{$origin},{$fracture->corner[$k]}";
+                    [$sx, $sy, $sz] = $sum[$key] ?? [0.0, 0.0, 0.0];
+                    $sum[$key] = [$sx + $nx, $sy + $ny, $sz + $nz];
+                }
+            }
+        }
+        foreach ($fracture->origin as $f => $origin) {
+            if ($origin < 0) {
+                for ($k = 3 * $f; $k < 3 * $f + 3; $k++) {
+                    [$nx, $ny, $nz] = $sum["{$origin},{$fracture->corner[$k]}"];
+                    $s = 1.0 / max(1e-300, sqrt($nx * $nx + $ny * $ny + $nz * $nz));
+                    $fracture->innerNormal[3 * $k] = $nx * $s;
+                    $fracture->innerNormal[3 * $k + 1] = $ny * $s;
+                    $fracture->innerNormal[3 * $k + 2] = $nz * $s;
+                }
+            }
+        }
+    }
+
+    /** @return array{float, float, float, float} twice the area along the face's normal, and its length */
+    private static function normal(Fracture $fracture, int $f): array
+    {
+        [$a, $b, $c] = [$fracture->corner[3 * $f], $fracture->corner[3 * $f + 1], $fracture->corner[3 * $f + 2]];
+        $ux = $fracture->x[$b] - $fracture->x[$a];
+        $uy = $fracture->y[$b] - $fracture->y[$a];
+        $uz = $fracture->z[$b] - $fracture->z[$a];
+        $vx = $fracture->x[$c] - $fracture->x[$a];
+        $vy = $fracture->y[$c] - $fracture->y[$a];
+        $vz = $fracture->z[$c] - $fracture->z[$a];
+        $nx = $uy * $vz - $uz * $vy;
+        $ny = $uz * $vx - $ux * $vz;
+        $nz = $ux * $vy - $uy * $vx;
+
+        return [$nx, $ny, $nz, sqrt($nx * $nx + $ny * $ny + $nz * $nz)];
+    }
+}

@@ -1,0 +1,114 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Break;
+
+/** Joins pieces of a fracture: the faces between them go, everything else stays as it is. */
+final class PieceMerger
+{
+    /**
+     * @param array<int, int> $into a piece for each piece: those with the same one become one
+     */
+    public static function merge(Fracture $fracture, array $into): void
+    {
+        foreach ($fracture->back as $f => $piece) {
+            if ($piece === Fracture::GONE) {
+                continue;
+            }
+            $back = $into[$piece];
+            $front = $fracture->front[$f] === Fracture::OUTSIDE ? Fracture::OUTSIDE : $into[$fracture->front[$f]];
+            $fracture->back[$f] = $back === $front ? Fracture::GONE : $back;
+            $fracture->front[$f] = $front;
+        }
+        $fracture->compact();
+    }
+
+    /**
+     * Joins the pieces that have the same group and hang together.
+     *
+     * @param array<int, int> $group by piece; pieces without one stay as they are
+     */
+    public static function groups(Fracture $fracture, array $group): void
+    {
+        $into = range(0, max(0, $fracture->pieces - 1));
+        foreach ($fracture->back as $f => $back) {
+            $front = $fracture->front[$f];
+            if ($back === Fracture::GONE || $front === Fracture::OUTSIDE || ! isset($group[$back]) || ($group[$front] ?? null) !== $group[$back]) {
+                continue;
+            }
+            while ($into[$back] !== $back) {
+                $back = $into[$back] = $into[$into[$back]];
+            }
+            while ($into[$front] !== $front) {
+                $front = $into[$front] = $into[$into[$front]];
+            }
+            $into[max($back, $front)] = min($back, $front);
+        }
+        foreach ($into as $piece => $target) {
+            while ($into[$target] !== $target) {
+                $target = $into[$target];
+            }
+            $into[$piece] = $target;
+        }
+        self::merge($fracture, array_values($into));
+    }
+
+    /**
+     * Pieces that are too small or too thin are joined to the neighbour they share the largest area with, smallest first.
+     * Thinness is 6 sqrt(pi) V / A^1.5 (1 for a ball, less for anything else), so it does not depend on the size.
+     *
+     * @param float $smallest volume under which a piece is joined, in parts of the mean volume
+     * @param float $thinnest thinness under which a piece is joined
+     *
+     * @return int how many were joined
+     */
+    public static function slivers(Fracture $fracture, float $smallest, float $thinnest): int
+    {
+        $volume = $fracture->volumes();
+        $total = array_sum($volume);
+        $shared = $fracture->sharedAreas();
+        $area = array_map(static fn (array $of): float => (float) array_sum($of), $shared);
+        foreach ($fracture->back as $f => $piece) {
+            if ($piece !== Fracture::GONE && $fracture->front[$f] === Fracture::OUTSIDE) {
+                $area[$piece] += $fracture->area($f);
+            }
+        }
+        // Not even a hair's breadth: no double could tell such a piece from nothing.
+        $least = max($smallest * $total / max(1, $fracture->pieces), 1e-12 * $total);
+        $into = range(0, max(0, $fracture->pieces - 1));
+        $order = $volume;
+        asort($order);
+        $count = 0;
+        foreach (array_keys($order) as $piece) {
+            $thin = 6.0 * sqrt(M_PI) * $volume[$piece] < $thinnest * $area[$piece] ** 1.5;
+            if (($volume[$piece] >= $least && ! $thin) || $shared[$piece] === []) {
+                continue;
+            }
+            $best = (int) array_search(max($shared[$piece]), $shared[$piece], true);
+            $into[$piece] = $best;
+            $count++;
+            $volume[$best] += $volume[$piece];
+            $area[$best] += $area[$piece] - 2.0 * $shared[$piece][$best];
+            foreach ($shared[$piece] as $other => $a) {
+                unset($shared[$other][$piece]);
+                if ($other !== $best) {
+                    $shared[$best][$other] = ($shared[$best][$other] ?? 0.0) + $a;
+                    $shared[$other][$best] = ($shared[$other][$best] ?? 0.0) + $a;
+                }
+            }
+            $shared[$piece] = [];
+        }
+        if ($count > 0) {
+            foreach ($into as $piece => $target) {
+                while ($into[$target] !== $target) {
+                    $target = $into[$target];
+                }
+                $into[$piece] = $target;
+            }
+            self::merge($fracture, array_values($into));
+        }
+
+        return $count;
+    }
+}

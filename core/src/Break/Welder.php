@@ -1,0 +1,199 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Break;
+
+/**
+ * Cleans up after cuts that ran exactly through vertices or along faces of the mesh: edges without length are drawn
+ * together, and the faces without area that hung on them go. Nothing moves by more than rounding.
+ */
+final class Welder
+{
+    /** Edges shorter than this have no length, in parts of the prop's size: a thousand roundings. */
+    private const LENGTH = 2e-13;
+
+    /** Rounds of taking needles out; each may leave a shorter one. */
+    private const ROUNDS = 12;
+
+    public static function weld(Fracture $fracture): void
+    {
+        self::drawTogether($fracture);
+        self::takeOutNeedles($fracture);
+    }
+
+    /** Faces whose corners lie on a line go; the corner in the middle comes onto the edge of the faces on the other side. */
+    private static function takeOutNeedles(Fracture $fracture): void
+    {
+        $limit = self::LENGTH * self::reach($fracture);
+        $before = clone $fracture;
+        $faces = null;
+        $touched = [];
+        for ($round = 0; $round < self::ROUNDS; $round++) {
+            $inserted = [];
+            $pieces = [];
+            for ($f = 0, $end = $fracture->faceCount(); $f < $end; $f++) {
+                if ($fracture->back[$f] === Fracture::GONE) {
+                    continue;
+                }
+                [$middle, $p, $q] = self::needle($fracture, $f, $limit);
+                if ($middle < 0) {
+                    continue;
+                }
+                $key = EdgeInserter::key($p, $q);
+                if (isset($inserted[$key])) {
+                    continue;
+                }
+                $inserted[$key] = [$middle];
+                $pieces[$fracture->back[$f]] = true;
+                $pieces[$fracture->front[$f]] = true;
+                $fracture->back[$f] = Fracture::GONE;
+            }
+            if ($inserted === []) {
+                break;
+            }
+            unset($pieces[Fracture::OUTSIDE]);
+            $faces ??= new PieceFaces($fracture);
+            foreach (array_keys($pieces) as $piece) {
+                foreach ($faces->around($piece) as $other) {
+                    $pieces[$other] = true;
+                }
+            }
+            (new EdgeInserter($faces))->insert($inserted, array_keys($pieces));
+            $touched += $pieces;
+        }
+        if ($faces === null) {
+            return;
+        }
+        if (! self::closed($fracture, array_keys($touched))) {
+            // Two needles in each other's way: better faces without area than an open piece.
+            $fracture->restore($before);
+
+            return;
+        }
+        $fracture->compact();
+    }
+
+    /** @return array{int, int, int} the corner between the two others, or -1 if the face has an area */
+    private static function needle(Fracture $fracture, int $f, float $limit): array
+    {
+        [$a, $b, $c] = [$fracture->corner[3 * $f], $fracture->corner[3 * $f + 1], $fracture->corner[3 * $f + 2]];
+        $ab = self::squaredLength($fracture, $a, $b);
+        $bc = self::squaredLength($fracture, $b, $c);
+        $ca = self::squaredLength($fracture, $c, $a);
+        [$longest, $middle, $p, $q] = $ab >= $bc && $ab >= $ca ? [$ab, $c, $a, $b] : ($bc >= $ca ? [$bc, $a, $b, $c] : [$ca, $b, $c, $a]);
+
+        return 2.0 * $fracture->area($f) <= $limit * sqrt($longest) ? [$middle, $p, $q] : [-1, -1, -1];
+    }
+
+    private static function squaredLength(Fracture $fracture, int $a, int $b): float
+    {
+        return ($fracture->x[$b] - $fracture->x[$a]) ** 2 + ($fracture->y[$b] - $fracture->y[$a]) ** 2 + ($fracture->z[$b] - $fracture->z[$a]) ** 2;
+    }
+
+    /** The largest coordinate: rounding is in proportion to it. */
+    private static function reach(Fracture $fracture): float
+    {
+        $reach = 0.0;
+        foreach ([$fracture->x, $fracture->y, $fracture->z] as $axis) {
+            $reach = $axis === [] ? $reach : max($reach, abs(min($axis)), abs(max($axis)));
+        }
+
+        return $reach;
+    }
+
+    private static function drawTogether(Fracture $fracture): void
+    {
+        $x = $fracture->x;
+        $y = $fracture->y;
+        $z = $fracture->z;
+        $limit = (self::LENGTH * self::reach($fracture)) ** 2;
+        /** @var array<int, int> $into vertex each one becomes, where that is another */
+        $into = [];
+        $root = static function (int $v) use (&$into): int {
+            while (isset($into[$v])) {
+                $v = $into[$v];
+            }
+
+            return $v;
+        };
+        foreach ($fracture->back as $f => $piece) {
+            if ($piece === Fracture::GONE) {
+                continue;
+            }
+            for ($e = 0; $e < 3; $e++) {
+                $a = $fracture->corner[3 * $f + $e];
+                $b = $fracture->corner[3 * $f + ($e === 2 ? 0 : $e + 1)];
+                $d = ($x[$b] - $x[$a]) ** 2 + ($y[$b] - $y[$a]) ** 2 + ($z[$b] - $z[$a]) ** 2;
+                if ($d <= $limit && ($a = $root($a)) !== ($b = $root($b))) {
+                    $into[max($a, $b)] = min($a, $b);
+                }
+            }
+        }
+        if ($into === []) {
+            return;
+        }
+        $corner = $back = [];
+        $touched = [];
+        foreach ($fracture->back as $f => $piece) {
+            if ($piece === Fracture::GONE) {
+                continue;
+            }
+            $k = 3 * $f;
+            $old = [$fracture->corner[$k], $fracture->corner[$k + 1], $fracture->corner[$k + 2]];
+            $new = [$root($old[0]), $root($old[1]), $root($old[2])];
+            if ($new !== $old) {
+                $corner[$f] = $old;
+                $touched[$piece] = true;
+                $touched[$fracture->front[$f]] = true;
+                if ($new[0] === $new[1] || $new[1] === $new[2] || $new[2] === $new[0]) {
+                    $back[$f] = $piece;
+                    $fracture->back[$f] = Fracture::GONE;
+                }
+                [$fracture->corner[$k], $fracture->corner[$k + 1], $fracture->corner[$k + 2]] = $new;
+            }
+        }
+        unset($touched[Fracture::OUTSIDE]);
+        if (! self::closed($fracture, array_keys($touched))) {
+            // A piece as thin as rounding would have come apart: better faces without area than an open piece.
+            foreach ($corner as $f => $old) {
+                [$fracture->corner[3 * $f], $fracture->corner[3 * $f + 1], $fracture->corner[3 * $f + 2]] = $old;
+            }
+            foreach ($back as $f => $piece) {
+                $fracture->back[$f] = $piece;
+            }
+
+            return;
+        }
+        $fracture->compact();
+    }
+
+    /** @param list<int> $pieces */
+    private static function closed(Fracture $fracture, array $pieces): bool
+    {
+        $faces = $fracture->facesByPiece();
+        foreach ($pieces as $piece) {
+            $uses = [];
+            foreach ($faces[$piece] as $f) {
+                $isBack = $fracture->back[$f] === $piece;
+                for ($e = 0; $e < 3; $e++) {
+                    $a = $fracture->corner[3 * $f + $e];
+                    $b = $fracture->corner[3 * $f + ($e === 2 ? 0 : $e + 1)];
+                    $key = $isBack ? "{$a},{$b}" : "{$b},{$a}";
+                    if (isset($uses[$key])) {
+                        return false;
+                    }
+                    $uses[$key] = true;
+                }
+            }
+            foreach ($uses as $key => $_) {
+                [$a, $b] = explode(',', $key);
+                if (! isset($uses["{$b},{$a}"])) {
+                    return false;
+                }
+            }
+        }
+
+        return true;
+    }
+}

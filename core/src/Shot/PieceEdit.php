@@ -1,0 +1,28 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Shot;
+
+/** A piece changed by hand: joined to another, or broken again. Pieces are found by their middle, so edits outlive a new seed. */
+final readonly class PieceEdit
+{
+    /**
+     * @param string $kind join or again
+     * @param array{float, float, float} $at middle of the piece, m
+     * @param array{float, float, float} $to middle of the piece it is joined to, m
+     */
+    private function __construct(
+        public string $kind,
+        public array $at,
+        public array $to,
+        public int $pieces,
+        public int $seed,
+    ) {
+    }
+
+    public static function read(Fields $fields): self
+    {
+        return new self($fields->string('kind'), $fields->numbers('at'), $fields->numbers('to'), $fields->int('pieces'), $fields->int('seed'));
+    }
+}
