@@ -8,9 +8,10 @@ use App\Models\Shot;
 use App\Support\AtomicFile;
 use App\Support\ShotBook;
 use Illuminate\Database\Seeder;
+use Illuminate\Support\Str;
 use YardBreak\Core\Shot\DemoShot;
 
-/** The Tidemill demo, once: on a yard that has never held a shot. */
+/** The Tidemill demos, once: on a yard that has never held a shot. */
 final class DatabaseSeeder extends Seeder
 {
     public function run(ShotBook $book): void
@@ -18,10 +19,16 @@ final class DatabaseSeeder extends Seeder
         if (Shot::withTrashed()->exists()) {
             return;
         }
-        $shot = $book->create(DemoShot::NAME, DemoShot::document(), 'Tidemill demo');
-        $picture = __DIR__ . '/jar-off-the-sill.jpg';
-        if (is_file($picture)) {
-            AtomicFile::write(config()->string('yard.store') . "/pictures/{$shot->id}.jpg", (string) file_get_contents($picture));
+        // The last one made comes first in the yard.
+        $order = -count(DemoShot::all());
+        foreach (array_reverse(DemoShot::all()) as $name => $document) {
+            $shot = $book->create($name, $document, 'Tidemill demo');
+            $picture = __DIR__ . '/' . Str::slug($name) . '.jpg';
+            if (is_file($picture)) {
+                AtomicFile::write(config()->string('yard.store') . "/pictures/{$shot->id}.jpg", (string) file_get_contents($picture));
+            }
+            // Shots are listed by when they were last touched, to the second.
+            $shot->forceFill(['updated_at' => now()->addSeconds($order++)])->save();
         }
     }
 }

@@ -83,14 +83,6 @@ final class PropController
         }
         $smallest = (int) array_search(min($volumes), $volumes, true);
         $largest = (int) array_search(max($volumes), $volumes, true);
-        $neighbours = array_fill(0, count($volumes), []);
-        $shared = array_fill(0, count($volumes), 0.0);
-        foreach ($broken->touching as [$a, $b, $area]) {
-            $neighbours[$a][] = $b;
-            $neighbours[$b][] = $a;
-            $shared[$a] += $area;
-            $shared[$b] += $area;
-        }
 
         return [
             'count' => count($volumes),
@@ -104,8 +96,7 @@ final class PropController
 
                 return [$high[0] - $low[0], $high[1] - $low[1], $high[2] - $low[2]];
             }, $broken->pieces),
-            'neighbours' => $neighbours,
-            'shared' => $shared,
+            'touching' => $broken->touching,
             'joined' => $broken->joined,
             'discarded' => $broken->discarded,
         ];

@@ -181,14 +181,17 @@ final readonly class CoursesPattern implements Pattern
             // Sites on a circle: the walls between neighbours all pass through the middle, where a core takes their ends. With
             // joints a brick has two sites (its halves are joined again), as far from the joint's own as the joint is wide.
             $gap = min(0.3, $this->joint / $this->length);
-            $places = $gap > 0.0 ? [0.0, $gap, 1.0 - $gap] : [0.5];
             $shift = $this->offset * ($row & 1) + self::HAIR * $stream->float();
+            $turns = [];
+            for ($j = 0; $j < $count; $j++) {
+                $turns[] = $j + $shift + 0.3 * $this->variety * ($stream->float() - 0.5);
+            }
+            $turns[] = $turns[0] + $count;
             // The core comes first: once it is cut off, no wall meets another at the middle.
             [$x, $y, $z] = [[$middle[0]], [$middle[1]], [$middle[2]]];
             for ($j = 0; $j < $count; $j++) {
-                $turn = $j + $shift + 0.3 * $this->variety * ($stream->float() - 0.5);
-                foreach ($places as $place) {
-                    $angle = 2.0 * M_PI * ($turn + $place) / $count;
+                foreach ($gap > 0.0 ? [$turns[$j], $turns[$j] + $gap, $turns[$j + 1] - $gap] : [$turns[$j]] as $turn) {
+                    $angle = 2.0 * M_PI * $turn / $count;
                     $c = $radius * cos($angle);
                     $s = $radius * sin($angle);
                     $x[] = $middle[0] + $c * $frame->u[0] + $s * $frame->v[0];
@@ -204,7 +207,7 @@ final readonly class CoursesPattern implements Pattern
                 if ($gap > 0.0 && $cell % 3 === 1) {
                     $joints[$part] = true;
                 } else {
-                    $bricks[$part] = 7919 * $row + intdiv($cell + count($places) - 1, count($places));
+                    $bricks[$part] = 7919 * $row + ($gap > 0.0 ? intdiv($cell + 2, 3) : $cell);
                 }
             }
             $progress->at('rows', ++$done, count($rows));

@@ -4,10 +4,7 @@ import type { Path } from '../state/document';
 /** What a form needs to know of a field; all of it comes from the document's schema. */
 /** What must hold of the other settings for a field to matter; a list means all of them. */
 export type Condition =
-  | { field: string; is: unknown[] }
-  | { field: string; above: number }
-  | { any: Condition[] }
-  | Condition[];
+  { field: string; is: unknown[] } | { field: string; above: number } | { any: Condition[] } | Condition[];
 
 export function holds(condition: Condition, values: Record<string, unknown>): boolean {
   if (Array.isArray(condition)) return condition.every((part) => holds(part, values));
@@ -58,4 +55,15 @@ export function fieldAt(path: Path): FieldSchema {
     if (!next) throw new Error(`No field ${path.join('/')}`);
     return resolve(next);
   }, root);
+}
+
+/** The value of a part of the document with every default filled in, as the server would. */
+export function standard(path: Path): unknown {
+  const field = fieldAt(path);
+  if (field.type !== 'object' || !field.properties) return field.default;
+  return Object.fromEntries(
+    Object.keys(field.properties)
+      .map((name) => [name, standard([...path, name])] as const)
+      .filter(([, value]) => value !== undefined),
+  );
 }

@@ -63,6 +63,14 @@ export interface PropReadout {
     smallest: { index: number; volume: number; mass: number };
     largest: { index: number; volume: number; mass: number };
     mean: number;
+    /** Centre of mass and size of each piece, m. */
+    middles: [number, number, number][];
+    sizes: [number, number, number][];
+    /** Pieces that touch, and the area they share, m2. */
+    touching: [number, number, number][];
+    /** Slivers joined to a neighbour, and the volume taken away for joints. */
+    joined: number;
+    discarded: number;
   } | null;
 }
 export interface Finding {

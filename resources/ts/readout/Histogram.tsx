@@ -1,3 +1,5 @@
+import { litres } from './units';
+
 /** Pieces by volume, on a logarithmic scale, so that slivers and giants both show. */
 export function Histogram({ volumes }: { volumes: number[] }) {
   const logs = volumes.map((v) => Math.log10(Math.max(v, 1e-15)));
@@ -37,12 +39,4 @@ export function Histogram({ volumes }: { volumes: number[] }) {
       </text>
     </svg>
   );
-}
-
-export function litres(cubicMetres: number): string {
-  if (cubicMetres >= 0.1) return `${cubicMetres.toPrecision(3)} m³`;
-  if (cubicMetres >= 1e-4) return `${(cubicMetres * 1e3).toPrecision(3)} l`;
-  return cubicMetres >= 1e-7
-    ? `${(cubicMetres * 1e6).toPrecision(3)} cm³`
-    : `${(cubicMetres * 1e9).toPrecision(3)} mm³`;
 }

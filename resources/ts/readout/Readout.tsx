@@ -3,9 +3,11 @@ import { useContext, useMemo, type ReactNode } from 'react';
 import { ShotContext } from '../shot/context';
 import { useView } from '../state/view';
 import { IconButton } from '../ui/controls';
-import { massText, showsBake } from '../viewport/Viewport';
-import { Histogram, litres } from './Histogram';
+import { showsBake } from '../shot/summary';
+import { Histogram } from './Histogram';
+import { PieceTable } from './PieceTable';
 import { Plot } from './Plot';
+import { litres, massText, metres } from './units';
 
 /** The numbers of the open stage. */
 export function Readout() {
@@ -53,13 +55,6 @@ function Row({ name, children, bad }: { name: string; children: ReactNode; bad?:
     </div>
   );
 }
-
-const metres = (value: number) =>
-  value >= 1
-    ? `${value.toPrecision(3)} m`
-    : value >= 0.01
-      ? `${(value * 100).toPrecision(3)} cm`
-      : `${(value * 1000).toPrecision(3)} mm`;
 
 function Health() {
   const { prop, readouts, readoutError } = useContext(ShotContext);
@@ -135,8 +130,10 @@ function Breaking() {
         <Row name="Mean">{litres(pieces.mean)}</Row>
         <Row name="Smallest">{`${litres(pieces.smallest.volume)} · ${massText(pieces.smallest.mass)}`}</Row>
         <Row name="Largest to mean">{(pieces.largest.volume / pieces.mean).toFixed(1)} ×</Row>
-        <Row name="Under a tenth of mean">{pieces.volumes.filter((v) => v < pieces.mean / 10).length}</Row>
+        {pieces.joined > 0 ? <Row name="Slivers joined">{pieces.joined}</Row> : null}
+        {pieces.discarded > 0 ? <Row name="Taken away">{litres(pieces.discarded)}</Row> : null}
       </dl>
+      <PieceTable density={prop.motion.density} prefix={prop.break.prefix || 'piece'} />
     </>
   );
 }

@@ -46,6 +46,9 @@ function OpenShot({ handle }: { handle: ShotHandle }) {
   }, [prop, view, shot.document.frames]);
 
   const head = shot.head.id;
+  // Pieces are numbered anew by every break.
+  const broken = JSON.stringify([prop?.id, prop?.source, prop?.break]);
+  useEffect(() => useView.getState().set({ pieces: [], hidden: [] }), [broken]);
   const readoutQueries = useQueries({
     queries: shot.document.props.map((p) => ({
       queryKey: ['readout', shot.id, p.id, head],
@@ -126,11 +129,9 @@ function useBake(handle: ShotHandle) {
       return known ? { ...live, stale: known.stale, differences: known.differences } : live;
     return live && known && live.id > known.id ? live : known;
   }, [live, known]);
-  const frames = useMemo(
-    () => (bake && bake.pieces > 0 ? new FrameStore(bake.id, bake.pieces) : null),
-    [bake?.id, bake?.pieces],
-  ); // eslint-disable-line react-hooks/exhaustive-deps
   const id = bake?.id;
+  const pieces = bake?.pieces ?? 0;
+  const frames = useMemo(() => (id && pieces > 0 ? new FrameStore(id, pieces) : null), [id, pieces]);
 
   useEffect(() => {
     if (!id) return;

@@ -1,6 +1,7 @@
 import { useContext } from 'react';
 import type { Stage } from '../api/types';
-import { newId } from '../state/document';
+import { usePieceEdits } from '../stages/pieces';
+import { newId, write } from '../state/document';
 import { go } from '../state/route';
 import { applyTheme, theme } from '../state/theme';
 import { useView } from '../state/view';
@@ -28,6 +29,12 @@ export function useCommands(): Command[] {
   const here = () => Math.round(useView.getState().frame);
   const stage = (id: Stage) => () => set({ stage: id });
   const props = shot.document.props;
+  const { canJoin, join } = usePieceEdits();
+  const seed = (step: number) =>
+    handle.edit((doc) => {
+      const old = doc.props[propIndex]?.break.seed ?? 0;
+      return write(doc, ['props', propIndex, 'break', 'seed'], Math.max(0, old + step));
+    });
 
   return [
     {
@@ -108,6 +115,45 @@ export function useCommands(): Command[] {
       run: () => set({ propId: props[(propIndex + 1) % Math.max(1, props.length)]?.id ?? '' }),
     },
     { group: 'Stages', title: 'Shot sheet', keys: 'S', match: ['s'], run: () => set({ dialog: 'sheet' }) },
+    {
+      group: 'Break',
+      title: 'Next seed',
+      keys: ']',
+      match: [']'],
+      run: () => seed(1),
+    },
+    {
+      group: 'Break',
+      title: 'Seed before',
+      keys: '[',
+      match: ['['],
+      run: () => seed(-1),
+    },
+    {
+      group: 'Break',
+      title: 'Hide selected pieces',
+      keys: 'H',
+      match: ['h'],
+      run: () => {
+        const view = useView.getState();
+        set({ hidden: [...view.hidden, ...view.pieces], pieces: [] });
+      },
+    },
+    {
+      group: 'Break',
+      title: 'Show all pieces',
+      keys: 'G',
+      match: ['g'],
+      run: () => set({ hidden: [] }),
+    },
+    { group: 'Break', title: 'Join selected pieces', keys: 'J', match: ['j'], run: () => canJoin && join() },
+    {
+      group: 'Break',
+      title: 'Select nothing, stop picking',
+      keys: 'Esc',
+      match: ['Escape'],
+      run: () => set({ pieces: [], picking: null }),
+    },
     { group: 'Work', title: 'Bake', keys: 'B', match: ['b'], run: startBake },
     ...(bake && (bake.status === 'running' || bake.status === 'queued')
       ? [{ group: 'Work', title: 'Cancel the bake', run: cancelBake }]

@@ -28,7 +28,7 @@ export function summary(
     case 'break':
       return prop.break.pattern === 'whole'
         ? 'whole'
-        : `${readout?.pieces?.count ?? prop.break.pieces} pieces, cellular, seed ${prop.break.seed}`;
+        : `${readout?.pieces ? `${readout.pieces.count} pieces, ` : ''}${prop.break.pattern}, seed ${prop.break.seed}`;
     case 'timing': {
       const t = prop.timing;
       if (t.release === 'frame') return `lets go at frame ${t.frame}`;
@@ -60,4 +60,9 @@ export function stageState(stage: Stage, prop: PropDocument | undefined, bake: B
     return bake.stale ? 'stale' : 'baked';
   }
   return 'ready';
+}
+
+/** In these stages one looks at the bake, in the others at the prop itself. */
+export function showsBake(stage: Stage): boolean {
+  return stage === 'motion' || stage === 'bake' || stage === 'handoff';
 }

@@ -3,7 +3,8 @@ import { useContext, useRef, useState } from 'react';
 import { ProblemError, request } from '../api/client';
 import type { PropDocument } from '../api/types';
 import { ShotContext } from '../shot/context';
-import { newId, write } from '../state/document';
+import { standard } from '../api/schema';
+import { both, newId, write } from '../state/document';
 import { useView } from '../state/view';
 import { Button } from '../ui/controls';
 
@@ -25,11 +26,17 @@ export function PropTools() {
     <div className="mt-4 flex flex-wrap gap-2 border-t border-line pt-3">
       <Button
         onClick={() =>
-          add('Box', {
-            ...blank(handle.shot.document.props[0]),
-            source: { ...blankSource, kind: 'box', width: 0.3, height: 0.3, depth: 0.3 },
-            place: { x: 0, y: 0.15, z: 0 },
-          })
+          // Still and whole: something to fall on, to begin with.
+          add(
+            'Box',
+            both(standard(['props', 0]) as object, {
+              source: { width: 0.3, height: 0.3, depth: 0.3 },
+              place: { y: 0.15 },
+              break: { pattern: 'whole' },
+              timing: { release: 'never' },
+              look: { outer: '#a08a6a' },
+            }) as object,
+          )
         }
       >
         <Plus size={14} /> Add a prop
@@ -57,53 +64,6 @@ export function PropTools() {
       ) : null}
     </div>
   );
-}
-
-const blankSource = {
-  asset: '',
-  fileName: '',
-  units: 'm',
-  up: 'y',
-  tube: 0.3,
-  wall: 0.011,
-  divisions: 8,
-  size: 0,
-  profile: [
-    [0, 0],
-    [0.2, 0],
-    [0.25, 0.3],
-    [0.15, 0.5],
-    [0, 0.5],
-  ],
-};
-
-/** The settings of a new prop: still, whole, something to fall on. */
-function blank(like: PropDocument | undefined): object {
-  return {
-    turn: { x: 0, y: 0, z: 0 },
-    break: { pattern: 'whole', pieces: 60, seed: 1, evenness: 0.3, prefix: 'piece' },
-    timing: {
-      release: 'never',
-      frame: 1,
-      cue: '',
-      contactSpeed: 1,
-      axis: 'y',
-      backwards: false,
-      from: 12,
-      to: 60,
-      softness: 0.1,
-      threshold: 0.5,
-    },
-    motion: {
-      before: 'held',
-      density: 1900,
-      friction: 0.6,
-      bounce: 0.1,
-      velocity: { x: 0, y: 0, z: 0 },
-      spin: { x: 0, y: 0, z: 0 },
-    },
-    look: like ? { outer: '#a08a6a', inner: like.look.inner } : { outer: '#a08a6a', inner: '#c4532b' },
-  };
 }
 
 /** Brings a mesh file in. It is read in full before anything changes. */

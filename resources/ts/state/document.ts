@@ -21,12 +21,13 @@ export function write<T>(document: T, path: Path, value: unknown): T {
 
 /** Lays the given fields over the ones at the path (objects merge, everything else replaces). */
 export function merge<T>(document: T, path: Path, value: unknown): T {
-  const old = read(document, path);
-  const both = (a: unknown, b: unknown): unknown =>
-    isObject(a) && isObject(b)
-      ? { ...a, ...Object.fromEntries(Object.entries(b).map(([k, v]) => [k, both(a[k], v)])) }
-      : b;
-  return write(document, path, both(old, value));
+  return write(document, path, both(read(document, path), value));
+}
+
+export function both(a: unknown, b: unknown): unknown {
+  return isObject(a) && isObject(b)
+    ? { ...a, ...Object.fromEntries(Object.entries(b).map(([k, v]) => [k, both(a[k], v)])) }
+    : b;
 }
 
 function isObject(value: unknown): value is Record<string, unknown> {

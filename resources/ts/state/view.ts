@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import type { Stage } from '../api/types';
+import type { Path } from './document';
 
 export interface Notice {
   id: number;
@@ -19,6 +20,11 @@ interface View {
   speed: number;
   pull: number;
   readout: boolean;
+  /** Selected and hidden pieces of the open prop, by number. */
+  pieces: number[];
+  hidden: number[];
+  /** Setting whose place or direction is being picked in the picture. */
+  picking: { path: Path; kind: 'point' | 'direction' } | null;
   hovered: { prop: string; piece: number; x: number; y: number } | null;
   dialog: 'palette' | 'shortcuts' | 'sheet' | null;
   notices: Notice[];
@@ -38,6 +44,9 @@ export const useView = create<View>((set) => ({
   speed: 1,
   pull: 0.35,
   readout: true,
+  pieces: [],
+  hidden: [],
+  picking: null,
   hovered: null,
   dialog: null,
   notices: [],

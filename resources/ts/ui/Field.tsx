@@ -1,3 +1,4 @@
+import { Crosshair } from 'lucide-react';
 import { useContext, useId, useState } from 'react';
 import { fieldAt, holds, type FieldSchema } from '../api/schema';
 import type { Animatable } from '../api/types';
@@ -139,13 +140,67 @@ function withKey(value: Exclude<Animatable, number>, frame: number, number: numb
 }
 
 function VectorField({ path, field }: { path: Path; field: FieldSchema }) {
+  const picking = useView((view) => view.picking);
+  const set = useView((view) => view.set);
+  const kind = field['x-pick'];
+  const active = picking !== null && picking.path.join('/') === path.join('/');
   return (
-    <fieldset className="py-1">
-      <legend className="sr-only">{field.title}</legend>
-      {Object.keys(field.properties ?? {}).map((axis) => (
-        <Field key={axis} path={[...path, axis]} />
-      ))}
+    <fieldset className="py-1" data-field={path.join('/')}>
+      {kind ? (
+        <legend className="flex w-full items-center justify-between gap-2" title={field.description}>
+          {field.title}
+          <button
+            type="button"
+            aria-pressed={active}
+            data-testid={`pick-${String(path.at(-1))}`}
+            className={`inline-flex h-7 items-center gap-1.5 rounded-md border px-2 ${active ? 'border-teal bg-teal-wash text-teal' : 'border-line bg-paper hover:bg-well'}`}
+            onClick={() => set({ picking: active ? null : { path, kind } })}
+          >
+            <Crosshair size={14} /> {active ? 'Click on the prop' : 'Pick on the prop'}
+          </button>
+        </legend>
+      ) : (
+        <legend className="sr-only">{field.title}</legend>
+      )}
+      {kind ? (
+        <div className="mt-1 flex gap-1.5">
+          {Object.keys(field.properties ?? {}).map((axis) => (
+            <AxisField key={axis} path={[...path, axis]} axis={axis} />
+          ))}
+        </div>
+      ) : (
+        Object.keys(field.properties ?? {}).map((axis) => <Field key={axis} path={[...path, axis]} />)
+      )}
     </fieldset>
+  );
+}
+
+/** One of three numbers that stand side by side. */
+function AxisField({ path, axis }: { path: Path; axis: string }) {
+  const { handle } = useContext(ShotContext);
+  const id = useId();
+  const field = fieldAt(path);
+  return (
+    <label
+      className="flex min-w-0 flex-1 items-center gap-1"
+      htmlFor={id}
+      title={field.description}
+      data-field={path.join('/')}
+    >
+      {axis}
+      <NumberField
+        id={id}
+        label={field.title}
+        value={Number(read(handle.shot.document, path))}
+        min={field.minimum ?? -1e9}
+        max={field.maximum ?? 1e9}
+        step={field['x-step'] ?? 0.1}
+        unit={field['x-unit']}
+        standard={typeof field.default === 'number' ? field.default : undefined}
+        narrow
+        onChange={(next) => handle.edit((doc) => write(doc, path, next))}
+      />
+    </label>
   );
 }
 

@@ -10,6 +10,8 @@ interface Props {
   unit?: string;
   standard?: number;
   whole?: boolean;
+  /** Fills the room it is given instead of its usual width. */
+  narrow?: boolean;
   describedBy?: string;
   onChange: (value: number) => void;
 }
@@ -30,6 +32,7 @@ export function NumberField({
   unit,
   standard,
   whole,
+  narrow,
   describedBy,
   onChange,
 }: Props) {
@@ -57,7 +60,7 @@ export function NumberField({
 
   return (
     <span
-      className={`group flex h-7 w-[118px] items-center rounded-md border bg-paper ${wrong ? 'border-error' : 'border-line focus-within:border-teal'}`}
+      className={`group flex h-7 ${narrow ? 'min-w-0 flex-1' : 'w-[118px]'} items-center rounded-md border bg-paper ${wrong ? 'border-error' : 'border-line focus-within:border-teal'}`}
       title={`${tidy(min)} to ${tidy(max)}${unit ? ` ${unit}` : ''}. Drag sideways, type, or use the arrow keys.${standard === undefined ? '' : ` Double-click: ${tidy(standard)}.`}`}
     >
       <input

@@ -11,6 +11,11 @@ export interface PieceUniforms {
 
 export const TEXTURE_WIDTH = 256;
 
+/** What is added up in the fourth number of a piece's pose. */
+export const OPEN = 1;
+export const SELECTED = 2;
+export const HIDDEN = 4;
+
 export function uniformsFor(pieces: number): PieceUniforms {
   const rows = Math.max(1, Math.ceil((2 * pieces) / TEXTURE_WIDTH));
   const texture = new THREE.DataTexture(
@@ -39,7 +44,10 @@ const POSE = /* glsl */ `
 
 const VERTEX = /* glsl */ `
   int poseAt = 2 * int(aPiece + 0.5);
-  vec3 transformed = turned(poseTexel(poseAt + 1), position) + poseTexel(poseAt).xyz;
+  vec4 poseFirst = poseTexel(poseAt);
+  int poseState = int(poseFirst.w + 0.5);
+  // A hidden piece shrinks to a point far below everything.
+  vec3 transformed = poseState >= ${HIDDEN} ? vec3(0.0, -1.0e5, 0.0) : turned(poseTexel(poseAt + 1), position) + poseFirst.xyz;
 `;
 
 /** The weight ramp, one hue from bare paper to deep ink; the threshold as a line in rust. */
@@ -59,7 +67,7 @@ export function pieceMaterial(uniforms: PieceUniforms): THREE.MeshStandardMateri
     shader.vertexShader = shader.vertexShader
       .replace(
         '#include <common>',
-        `#include <common>\n${POSE}\nattribute float aLook; attribute float aWeight; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; uniform float uHover;`,
+        `#include <common>\n${POSE}\nattribute float aLook; attribute float aWeight; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; varying float vChosen; uniform float uHover;`,
       )
       .replace(
         '#include <beginnormal_vertex>',
@@ -67,12 +75,12 @@ export function pieceMaterial(uniforms: PieceUniforms): THREE.MeshStandardMateri
       )
       .replace(
         '#include <begin_vertex>',
-        `${VERTEX}\nvLook = aLook; vWeight = aWeight; vHover = abs(aPiece - uHover) < 0.5 ? 1.0 : 0.0; vLoose = poseTexel(poseAt).w;`,
+        `${VERTEX}\nvLook = aLook; vWeight = aWeight; vHover = abs(aPiece - uHover) < 0.5 ? 1.0 : 0.0; vLoose = float(poseState & ${OPEN}); vChosen = float((poseState & ${SELECTED}) / ${SELECTED});`,
       );
     shader.fragmentShader = shader.fragmentShader
       .replace(
         '#include <common>',
-        `#include <common>\nuniform vec3 uOuter; uniform vec3 uInner; uniform float uShowWeight; uniform float uThreshold; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose;\n${RAMP}`,
+        `#include <common>\nuniform vec3 uOuter; uniform vec3 uInner; uniform float uShowWeight; uniform float uThreshold; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; varying float vChosen;\n${RAMP}`,
       )
       .replace(
         '#include <color_fragment>',
@@ -85,6 +93,7 @@ export function pieceMaterial(uniforms: PieceUniforms): THREE.MeshStandardMateri
           float edge = abs(vWeight - uThreshold) / max(fwidth(vWeight), 1e-4);
           if (edge < 1.3 && vWeight > 0.004 && vWeight < 0.996) diffuseColor.rgb = vec3(0.356, 0.05, 0.011);
         }
+        diffuseColor.rgb = mix(diffuseColor.rgb, vec3(0.012, 0.33, 0.32), 0.62 * vChosen);
         diffuseColor.rgb = mix(diffuseColor.rgb, vec3(1.0), 0.35 * vHover);`,
       );
   };

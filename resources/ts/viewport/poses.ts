@@ -1,4 +1,5 @@
 import type { FrameStore } from './frames';
+import { HIDDEN, OPEN, SELECTED } from './material';
 import type { PieceMesh } from './mesh';
 
 type Quat = [number, number, number, number];
@@ -14,8 +15,15 @@ function turn(q: Quat, x: number, y: number, z: number): [number, number, number
   ];
 }
 
-/** Writes eight numbers a piece (place, 1 if its fresh faces can be seen, turn): the prop where it stands, pulled apart from its middle. */
-export function restPoses(out: Float32Array, mesh: PieceMesh, pose: number[], pull: number): void {
+/** Writes eight numbers a piece (place, state, turn; fresh faces can be seen of what is OPEN): the prop where it stands, pulled apart from its middle. */
+export function restPoses(
+  out: Float32Array,
+  mesh: PieceMesh,
+  pose: number[],
+  pull: number,
+  selected: number[] = [],
+  hidden: number[] = [],
+): void {
   const [px = 0, py = 0, pz = 0, qx = 0, qy = 0, qz = 0, qw = 1] = pose;
   const q: Quat = [qx, qy, qz, qw];
   let mx = 0;
@@ -39,8 +47,10 @@ export function restPoses(out: Float32Array, mesh: PieceMesh, pose: number[], pu
       cy + pull * (cy - my / sum),
       cz + pull * (cz - mz / sum),
     );
-    out.set([px + x, py + y, pz + z, pull > 0 ? 1 : 0, qx, qy, qz, qw], 8 * k);
+    out.set([px + x, py + y, pz + z, pull > 0 || hidden.length > 0 ? OPEN : 0, qx, qy, qz, qw], 8 * k);
   }
+  for (const k of selected) if (k < mesh.count) (out[8 * k + 3] as number) += SELECTED;
+  for (const k of hidden) if (k < mesh.count) (out[8 * k + 3] as number) += HIDDEN;
 }
 
 /** The same from the baked frames, in between by straight line and shortest turn. */
@@ -63,7 +73,7 @@ export function bakedPoses(
     for (let c = 3; c < 7; c++) dot += (a[p + c] as number) * (b[p + c] as number);
     const sign = dot < 0 ? -1 : 1;
     let length = 0;
-    out[o + 3] = store.released(at, firstPiece + k) ? 1 : 0;
+    out[o + 3] = store.released(at, firstPiece + k) ? OPEN : 0;
     for (let c = 0; c < 3; c++) out[o + c] = (a[p + c] as number) * (1 - t) + (b[p + c] as number) * t;
     for (let c = 0; c < 4; c++) {
       const value = (a[p + 3 + c] as number) * (1 - t) + sign * (b[p + 3 + c] as number) * t;
@@ -75,6 +85,14 @@ export function bakedPoses(
   }
 }
 
+export interface Hit {
+  piece: number;
+  distance: number;
+  /** In the prop's own space. */
+  point: [number, number, number];
+  normal: [number, number, number];
+}
+
 /** The piece a ray meets first. Rays are tested against each piece's ball, then its triangles. */
 export function pick(
   mesh: PieceMesh,
@@ -82,13 +100,16 @@ export function pick(
   radii: Float32Array,
   origin: number[],
   way: number[],
-): { piece: number; distance: number } | null {
+): Hit | null {
   let best = Infinity;
   let piece = -1;
+  let point: [number, number, number] = [0, 0, 0];
+  let normal: [number, number, number] = [0, 1, 0];
   const [ox, oy, oz] = origin as [number, number, number];
   const [wx, wy, wz] = way as [number, number, number];
   for (let k = 0; k < mesh.count; k++) {
     const o = 8 * k;
+    if ((poses[o + 3] as number) >= HIDDEN) continue;
     const dx = ox - (poses[o] as number);
     const dy = oy - (poses[o + 1] as number);
     const dz = oz - (poses[o + 2] as number);
@@ -137,8 +158,21 @@ export function pick(
       if (t > 0 && t < best) {
         best = t;
         piece = k;
+        point = [
+          rx + t * vx + (mesh.centres[3 * k] as number),
+          ry + t * vy + (mesh.centres[3 * k + 1] as number),
+          rz + t * vz + (mesh.centres[3 * k + 2] as number),
+        ];
+        normal = [e1y * e2z - e1z * e2y, e1z * e2x - e1x * e2z, e1x * e2y - e1y * e2x];
       }
     }
   }
-  return piece < 0 ? null : { piece, distance: best };
+  if (piece < 0) return null;
+  const length = Math.hypot(...normal) || 1;
+  return {
+    piece,
+    distance: best,
+    point,
+    normal: [normal[0] / length, normal[1] / length, normal[2] / length],
+  };
 }

@@ -1,0 +1,90 @@
+import { useContext } from 'react';
+import type { PropReadout } from '../api/types';
+import { ShotContext } from '../shot/context';
+import { read, write } from '../state/document';
+import { useView } from '../state/view';
+
+export type PieceFacts = NonNullable<PropReadout['pieces']>;
+
+type Edit = {
+  kind: 'join' | 'again';
+  at: [number, number, number];
+  to: [number, number, number];
+  pieces: number;
+  seed: number;
+};
+
+/** Neighbours of each piece with the area they share, m2. */
+export function neighboursOf(facts: PieceFacts): Map<number, number>[] {
+  const neighbours = facts.volumes.map(() => new Map<number, number>());
+  for (const [a, b, area] of facts.touching) {
+    neighbours[a]?.set(b, area);
+    neighbours[b]?.set(a, area);
+  }
+  return neighbours;
+}
+
+/**
+ * The order in which selected pieces can be joined one by one, each to one before it; null if they do not hang together.
+ */
+export function joinOrder(chosen: number[], facts: PieceFacts): [number, number][] | null {
+  const neighbours = neighboursOf(facts);
+  const [first, ...rest] = chosen;
+  if (first === undefined || rest.length === 0) return null;
+  const joined = [first];
+  const pairs: [number, number][] = [];
+  while (rest.length > 0) {
+    const next = rest.findIndex((k) => joined.some((j) => neighbours[k]?.has(j)));
+    if (next < 0) return null;
+    const [piece] = rest.splice(next, 1) as [number];
+    pairs.push([piece, joined.find((j) => neighbours[piece]?.has(j)) as number]);
+    joined.push(piece);
+  }
+  return pairs;
+}
+
+/** What can be done to single pieces of the open prop. */
+export function usePieceEdits() {
+  const { handle, prop, propIndex, readouts } = useContext(ShotContext);
+  const facts = prop ? (readouts[prop.id]?.pieces ?? null) : null;
+  const chosen = useView((view) => view.pieces).filter((k) => k < (facts?.count ?? 0));
+  const path = ['props', propIndex, 'break', 'edits'];
+  const edits = (prop?.break.edits ?? []) as Edit[];
+  const add = (more: Edit[]) => {
+    handle.edit((doc) => write(doc, path, [...((read(doc, path) as Edit[] | undefined) ?? []), ...more]));
+    useView.getState().set({ pieces: [], hidden: [] });
+  };
+  const middle = (k: number) => facts?.middles[k] as [number, number, number];
+  const order = facts ? joinOrder(chosen, facts) : null;
+  const largest = () => {
+    const [piece] = chosen;
+    if (!facts || piece === undefined || chosen.length !== 1) return null;
+    return [...(neighboursOf(facts)[piece] ?? [])].sort((a, b) => b[1] - a[1])[0]?.[0] ?? null;
+  };
+
+  return {
+    facts,
+    chosen,
+    edits,
+    /** Joins what is selected; a single piece goes to the neighbour it shares most with. */
+    canJoin: order !== null || largest() !== null,
+    join: () => {
+      const pairs = order ?? (largest() === null ? [] : [[chosen[0], largest()] as [number, number]]);
+      add(
+        pairs.map(([a, b]) => ({ kind: 'join' as const, at: middle(a), to: middle(b), pieces: 6, seed: 1 })),
+      );
+    },
+    again: (pieces: number) =>
+      add(
+        chosen.map((k) => ({
+          kind: 'again' as const,
+          at: middle(k),
+          to: [0, 0, 0],
+          pieces,
+          seed: edits.length + 1,
+        })),
+      ),
+    dropLast: () => handle.edit((doc) => write(doc, path, edits.slice(0, -1))),
+    dropAll: () => handle.edit((doc) => write(doc, path, [])),
+  };
+}

@@ -1,0 +1,58 @@
+import { useEffect, useMemo } from 'react';
+import { useThree } from '@react-three/fiber';
+import * as THREE from 'three';
+import { holds } from '../api/schema';
+import { fieldAt } from '../api/schema';
+import type { PropDocument } from '../api/types';
+
+const SEGMENTS = 72;
+
+/** Where the blow lands and how far it reaches: a ring about the place, and its direction. */
+export function PlaceMarker({ prop, pose }: { prop: PropDocument; pose: number[] | undefined }) {
+  const settings = prop.break;
+  const invalidate = useThree((state) => state.invalidate);
+  const when = fieldAt(['props', 0, 'break', 'at'])['x-when'];
+  const matters = !when || holds(when, settings);
+  const reach = settings.pattern === 'web' ? settings.radius : settings.reach;
+  const { x, y, z } = settings.at;
+  const axis = settings.axis;
+  const line = useMemo(() => {
+    const way = new THREE.Vector3(axis.x, axis.y, axis.z);
+    if (way.lengthSq() < 1e-9) way.set(0, 1, 0);
+    way.normalize();
+    const turn = new THREE.Quaternion().setFromUnitVectors(new THREE.Vector3(0, 0, 1), way);
+    const points: THREE.Vector3[] = [];
+    const add = (a: THREE.Vector3, b: THREE.Vector3) =>
+      points.push(a.applyQuaternion(turn), b.applyQuaternion(turn));
+    for (const radius of [reach, reach * 0.04]) {
+      for (let k = 0; k < SEGMENTS; k++) {
+        const at = (step: number) => (2 * Math.PI * step) / SEGMENTS;
+        add(
+          new THREE.Vector3(radius * Math.cos(at(k)), radius * Math.sin(at(k)), 0),
+          new THREE.Vector3(radius * Math.cos(at(k + 1)), radius * Math.sin(at(k + 1)), 0),
+        );
+      }
+    }
+    // The blow comes from where the line starts.
+    if (settings.pattern === 'web') add(new THREE.Vector3(0, 0, -0.5 * reach), new THREE.Vector3(0, 0, 0));
+    const geometry = new THREE.BufferGeometry().setFromPoints(points);
+    geometry.translate(x, y, z);
+    const material = new THREE.LineBasicMaterial({
+      color: '#0b6663',
+      depthTest: false,
+      transparent: true,
+      opacity: 0.9,
+    });
+    return new THREE.LineSegments(geometry, material);
+  }, [axis.x, axis.y, axis.z, reach, settings.pattern, x, y, z]);
+  useEffect(() => {
+    invalidate();
+    return () => {
+      line.geometry.dispose();
+      line.material.dispose();
+    };
+  }, [line, invalidate]);
+  if (!matters) return null;
+  const [px = 0, py = 0, pz = 0, qx = 0, qy = 0, qz = 0, qw = 1] = pose ?? [];
+  return <primitive object={line} position={[px, py, pz]} quaternion={[qx, qy, qz, qw]} renderOrder={10} />;
+}

@@ -1,0 +1,68 @@
+import { useThree } from '@react-three/fiber';
+import { useEffect, type RefObject } from 'react';
+import * as THREE from 'three';
+import { useView } from '../state/view';
+import type { Shown } from './Pieces';
+import { pick, type Hit } from './poses';
+
+/** Finds the piece under the pointer; a click says what was hit. */
+export function Pointer({
+  shown,
+  onClick,
+}: {
+  shown: RefObject<Map<string, Shown>>;
+  onClick: (prop: string, hit: Hit, more: boolean) => void;
+}) {
+  const { camera, gl } = useThree();
+  useEffect(() => {
+    const caster = new THREE.Raycaster();
+    let waiting = false;
+    const find = (event: PointerEvent) => {
+      const box = gl.domElement.getBoundingClientRect();
+      caster.setFromCamera(
+        new THREE.Vector2(
+          ((event.clientX - box.left) / box.width) * 2 - 1,
+          1 - ((event.clientY - box.top) / box.height) * 2,
+        ),
+        camera,
+      );
+      let best: { prop: string; hit: Hit } | null = null;
+      for (const { id, mesh, poses, radii } of shown.current.values()) {
+        const hit = pick(mesh, poses, radii, caster.ray.origin.toArray(), caster.ray.direction.toArray());
+        if (hit && (!best || hit.distance < best.hit.distance)) best = { prop: id, hit };
+      }
+      return best && { ...best, x: event.clientX - box.left, y: event.clientY - box.top };
+    };
+    const move = (event: PointerEvent) => {
+      if (waiting || event.buttons !== 0) return;
+      waiting = true;
+      requestAnimationFrame(() => {
+        waiting = false;
+        const found = find(event);
+        useView.getState().set({
+          hovered: found && { prop: found.prop, piece: found.hit.piece, x: found.x, y: found.y },
+        });
+      });
+    };
+    let down = [0, 0];
+    const press = (event: PointerEvent) => (down = [event.clientX, event.clientY]);
+    const release = (event: PointerEvent) => {
+      if (Math.hypot(event.clientX - (down[0] as number), event.clientY - (down[1] as number)) > 4) return;
+      const found = find(event);
+      if (found) onClick(found.prop, found.hit, event.shiftKey || event.ctrlKey || event.metaKey);
+    };
+    const leave = () => useView.getState().set({ hovered: null });
+    const element = gl.domElement;
+    element.addEventListener('pointermove', move);
+    element.addEventListener('pointerdown', press);
+    element.addEventListener('pointerup', release);
+    element.addEventListener('pointerleave', leave);
+    return () => {
+      element.removeEventListener('pointermove', move);
+      element.removeEventListener('pointerdown', press);
+      element.removeEventListener('pointerup', release);
+      element.removeEventListener('pointerleave', leave);
+    };
+  }, [camera, gl, shown, onClick]);
+  return null;
+}

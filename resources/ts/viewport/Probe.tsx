@@ -1,0 +1,56 @@
+import { useFrame, useThree } from '@react-three/fiber';
+import { useContext, useEffect, useRef, type RefObject } from 'react';
+import * as THREE from 'three';
+import { ShotContext } from '../shot/context';
+import { useView } from '../state/view';
+import type { Shown } from './Pieces';
+
+/** Read-only look at what is drawn, for browser tests. */
+export function Probe({ shown }: { shown: RefObject<Map<string, Shown>> }) {
+  const { frames, bake } = useContext(ShotContext);
+  const drawn = useRef(0);
+  const { camera, size } = useThree();
+  const controls = useThree((state) => state.controls) as { target: THREE.Vector3 } | null;
+  useFrame(() => {
+    drawn.current++;
+  });
+  useEffect(() => {
+    // Metres a pixel at the point one turns about, for the scale bar.
+    (window as unknown as { __yardScale: () => number }).__yardScale = () => {
+      if (!controls) return 0;
+      const fov = (camera as THREE.PerspectiveCamera).fov;
+      return (
+        (2 * camera.position.distanceTo(controls.target) * Math.tan((fov * Math.PI) / 360)) / size.height
+      );
+    };
+  }, [camera, controls, size.height]);
+  useEffect(() => {
+    const probe = {
+      get frame() {
+        return useView.getState().frame;
+      },
+      get stage() {
+        return useView.getState().stage;
+      },
+      get selected() {
+        return useView.getState().propId;
+      },
+      get drawn() {
+        return drawn.current;
+      },
+      get have() {
+        return frames?.have ?? 0;
+      },
+      get bake() {
+        return bake;
+      },
+      pieces: (prop: string) => shown.current.get(prop)?.mesh.count ?? 0,
+      position: (prop: string, piece: number) => {
+        const poses = shown.current.get(prop)?.poses;
+        return poses ? [...poses.slice(8 * piece, 8 * piece + 3)] : null;
+      },
+    };
+    (window as unknown as { __yard: unknown }).__yard = probe;
+  }, [shown, frames, bake]);
+  return null;
+}

@@ -1,0 +1,97 @@
+import { useContext, useEffect, useState } from 'react';
+import { massText } from '../readout/units';
+import { ShotContext } from '../shot/context';
+import { useView } from '../state/view';
+
+/** Name and mass of the piece under the pointer. */
+export function HoverLabel() {
+  const { handle, readouts } = useContext(ShotContext);
+  const hovered = useView((view) => view.hovered);
+  if (!hovered) return null;
+  const prop = handle.shot.document.props.find((p) => p.id === hovered.prop);
+  if (!prop) return null;
+  const volume = readouts[prop.id]?.pieces?.volumes[hovered.piece];
+  const mass = volume === undefined ? readouts[prop.id]?.health.mass : volume * prop.motion.density;
+  const name = volume === undefined ? prop.name : `${prop.break.prefix || 'piece'} ${hovered.piece + 1}`;
+  return (
+    <div
+      className="pointer-events-none absolute z-10 rounded-md bg-ink/90 px-2 py-1 text-[12px] text-paper"
+      style={{ left: hovered.x + 14, top: hovered.y + 14 }}
+    >
+      {name}
+      {mass === undefined ? '' : ` · ${massText(mass)}`}
+    </div>
+  );
+}
+
+/** Says what a click does while a place is being picked. */
+export function PickHint() {
+  const { prop } = useContext(ShotContext);
+  const picking = useView((view) => view.picking);
+  const set = useView((view) => view.set);
+  if (!picking || !prop) return null;
+  return (
+    <div
+      className="absolute top-3 left-1/2 flex -translate-x-1/2 items-center gap-3 rounded-md border border-teal bg-paper px-3 py-1.5"
+      role="status"
+    >
+      Click {picking.kind === 'point' ? 'the place' : 'a face that looks the right way'} on {prop.name}.
+      <button type="button" className="text-teal underline" onClick={() => set({ picking: null })}>
+        Cancel (Esc)
+      </button>
+    </div>
+  );
+}
+
+/** How long things are, at the point one turns about. */
+export function ScaleBar() {
+  const [text, setText] = useState({ width: 80, label: '' });
+  useEffect(() => {
+    const update = () => {
+      const probe = (window as unknown as { __yardScale?: () => number }).__yardScale?.();
+      if (!probe) return;
+      const round =
+        [0.001, 0.002, 0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50, 100].find(
+          (length) => length / probe > 60,
+        ) ?? 100;
+      setText({
+        width: Math.min(200, round / probe),
+        label:
+          round >= 1
+            ? `${round} m`
+            : round >= 0.01
+              ? `${Math.round(round * 100)} cm`
+              : `${Math.round(round * 1000)} mm`,
+      });
+    };
+    const timer = window.setInterval(update, 400);
+    return () => window.clearInterval(timer);
+  }, []);
+  return text.label === '' ? null : (
+    <div className="pointer-events-none absolute bottom-3 left-3 text-[12px] text-ink-2">
+      <div className="h-1.5 border-x border-b border-ink-2" style={{ width: text.width }} />
+      {text.label}
+    </div>
+  );
+}
+
+export function WeightLegend({ threshold }: { threshold: number }) {
+  return (
+    <div
+      className="pointer-events-none absolute right-3 bottom-3 w-44 rounded-md bg-card/90 p-2 text-[12px]"
+      aria-label="Legend: weight from 0 to 1"
+    >
+      <div className="mb-0.5 flex justify-between">
+        <span>weight 0</span>
+        <span>1</span>
+      </div>
+      <div
+        className="relative h-2.5 rounded-sm"
+        style={{ background: 'linear-gradient(90deg, #F3F1EB, #C9D3DC, #7F99B3, #3C5E86, #14284B)' }}
+      >
+        <div className="absolute -top-0.5 h-3.5 w-[2px] bg-rust" style={{ left: `${threshold * 100}%` }} />
+      </div>
+      <div className="mt-0.5 text-rust">lets go above {threshold}</div>
+    </div>
+  );
+}
