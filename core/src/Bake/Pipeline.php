@@ -31,7 +31,7 @@ use YardBreak\Core\Shot\Source;
 final class Pipeline
 {
     /** Raised when a stage's result changes for the same inputs. */
-    private const VERSIONS = ['prop' => 1, 'break' => 2, 'motion' => 2];
+    private const VERSIONS = ['prop' => 1, 'break' => 2, 'motion' => 3];
 
     /** @var array<string, int> how often each stage really ran */
     public array $runs = ['prop' => 0, 'break' => 0, 'motion' => 0];

@@ -150,12 +150,16 @@ final class RigidProp
         $this->letGo($world, $now);
     }
 
-    public function touched(RigidWorld $world, float $speed): void
+    /** @return bool whether it broke by this touch */
+    public function touched(RigidWorld $world, float $speed): bool
     {
-        if ($this->waitsForContact() && $speed >= $this->prop->timing->contactSpeed) {
-            $this->contact = true;
-            $this->letGo($world, array_keys($this->loose));
+        if (! $this->waitsForContact() || $speed < $this->prop->timing->contactSpeed) {
+            return false;
         }
+        $this->contact = true;
+        $this->letGo($world, array_keys($this->loose));
+
+        return true;
     }
 
     /** What breaks on contact keeps the speed it had just before: the blow goes into the cracks, not into the whole. */

@@ -66,8 +66,9 @@ final class RigidStage
                 if ($this->tick !== null) {
                     ($this->tick)();
                 }
+                $before = $this->waiting() ? $this->world->freeVelocities() : [];
                 $this->world->step($this->dt);
-                $this->letGoOnContact();
+                $this->letGoOnContact($before);
             }
             foreach ($this->props as $prop) {
                 $prop->letGoBy($this->world, (float) $number);
@@ -76,7 +77,19 @@ final class RigidStage
         }
     }
 
-    private function letGoOnContact(): void
+    private function waiting(): bool
+    {
+        foreach ($this->props as $prop) {
+            if ($prop->waitsForContact()) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    /** @param array<int, array{array{float, float, float}, array{float, float, float}}> $before velocity and spin of free bodies before the step */
+    private function letGoOnContact(array $before): void
     {
         $owners = [];
         foreach ($this->props as $k => $prop) {
@@ -90,9 +103,13 @@ final class RigidStage
             return;
         }
         foreach ($this->world->touches() as [$a, $b, $speed]) {
-            foreach ([$a, $b] as $shape) {
-                if (isset($owners[$shape])) {
-                    $this->props[$owners[$shape]]->touched($this->world, $speed);
+            foreach ([[$a, $b], [$b, $a]] as [$shape, $other]) {
+                if (isset($owners[$shape]) && $this->props[$owners[$shape]]->touched($this->world, $speed) && $other >= 0) {
+                    // What struck it goes on as before: in the next step it meets single pieces, not the whole.
+                    $body = $this->world->bodyOf($other);
+                    if (isset($before[$body])) {
+                        $this->world->setVelocity($body, ...$before[$body]);
+                    }
                 }
             }
         }

@@ -54,8 +54,8 @@ final readonly class CoursesPattern implements Pattern
 
     public function cut(Fracture $fracture, TriangleMesh $mesh, Progress $progress): void
     {
-        $frame = Frame3::about($this->axis);
         $region = Region::around($mesh);
+        $frame = self::alongTheWall(Frame3::about($this->axis), $region);
         $cutter = new PieceCutter($fracture, $progress);
         $joints = [];
         $rows = $this->slabs($cutter, [0 => 0], $frame->axis, $this->height, 'rows', $region, $joints);
@@ -75,6 +75,15 @@ final readonly class CoursesPattern implements Pattern
             }
             PieceMerger::groups($fracture, $halves);
         }
+    }
+
+    /** Rows run along the prop's longer side across the axis. */
+    private static function alongTheWall(Frame3 $frame, Region $region): Frame3
+    {
+        [$u0, $u1] = $region->along($frame->u);
+        [$v0, $v1] = $region->along($frame->v);
+
+        return $v1 - $v0 > $u1 - $u0 ? $frame->turned() : $frame;
     }
 
     /**

@@ -33,4 +33,10 @@ final readonly class Frame3
             $a[1] * $u[2] - $a[2] * $u[1], $a[2] * $u[0] - $a[0] * $u[2], $a[0] * $u[1] - $a[1] * $u[0],
         ], $a);
     }
+
+    /** A quarter turn about the axis. */
+    public function turned(): self
+    {
+        return new self($this->v, [-$this->u[0], -$this->u[1], -$this->u[2]], $this->axis);
+    }
 }

@@ -22,10 +22,10 @@ final class InnerFaces
     private const TRIES = 6;
 
     /** No vertex moves by more than this part of the thickness of the thinnest piece that has it. */
-    private const OF_THICKNESS = 0.12;
+    private const OF_THICKNESS = 0.2;
 
     /** Size of a bump in parts of the fineness. */
-    private const BUMP = 3.0;
+    private const BUMP = 2.2;
 
     /**
      * @param float $depth height of the bumps, m

@@ -9,6 +9,7 @@ use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Math\Animated;
 use YardBreak\Core\Math\Easing;
 use YardBreak\Core\Math\Expansion;
+use YardBreak\Core\Math\GradientNoise;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Math\RandomStream;
 
@@ -104,5 +105,13 @@ final class MathTest extends TestCase
         [$x, $y, $z] = Quaternion::rotate($q, [0.3, -1.2, 2.0]);
         self::assertEqualsWithDelta($x, $m[0] * 0.3 - $m[1] * 1.2 + $m[2] * 2.0, 1e-15);
         self::assertEqualsWithDelta($z, $m[6] * 0.3 - $m[7] * 1.2 + $m[8] * 2.0, 1e-15);
+    }
+
+    /** Perlin's published reference code for improved noise (2002) gives this value; digits as quoted with it, from memory. */
+    public function testGradientNoiseMatchesTheReference(): void
+    {
+        self::assertEqualsWithDelta(0.136919958784, GradientNoise::unshifted()->at(3.14, 42.0, 7.0), 5e-13);
+        self::assertSame(0.0, GradientNoise::unshifted()->at(5.0, -3.0, 12.0), 'nothing at whole numbers');
+        self::assertEqualsWithDelta(GradientNoise::unshifted()->at(0.3, 0.4, 0.5), GradientNoise::unshifted()->at(256.3, 0.4, -255.5), 1e-9, 'repeats after 256');
     }
 }

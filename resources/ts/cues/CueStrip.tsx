@@ -154,13 +154,13 @@ export function CueStrip() {
             </g>
           ))}
           <Ridge rows={rows} x={x} top={top} height={RIDGE} stale={bake?.stale ?? false} />
-          <text x={PAD} y={top + 12} fontSize={11} fill="var(--ink-2)">
+          <text x={width - PAD} y={top + 12} textAnchor="end" fontSize={11} fill="var(--ink-2)">
             {rows.length > 0
               ? 'pieces that let go at each frame'
               : 'the ridge of releases appears with the bake'}
           </text>
           <line x1={0} x2={width} y1={top + RIDGE + 4} y2={top + RIDGE + 4} stroke="var(--line)" />
-          <text x={PAD} y={top + RIDGE + 20} fontSize={11} fill="var(--ink-2)">
+          <text x={width - PAD} y={top + RIDGE + 20} textAnchor="end" fontSize={11} fill="var(--ink-2)">
             {keys.length > 0 ? `keys of ${prop?.name ?? ''}` : `no keys on ${prop?.name ?? 'this prop'}`}
           </text>
           {keys.map((f) => (

@@ -59,7 +59,11 @@ export function BakeCard() {
           {bake.stale && !live ? (
             <div className="mt-3 rounded-md border border-warn p-2">
               <p className="font-semibold text-warn">This bake is stale</p>
-              <p className="text-ink-2">It shows revision {bake.revision}. Since then:</p>
+              <p className="text-ink-2">
+                {bake.differences.length > 0
+                  ? `It shows revision ${bake.revision}. Since then:`
+                  : 'The shot is the same, but Yard Break itself computes it differently now. Bake it again to see how.'}
+              </p>
               <ul className="ml-4 list-disc">
                 {bake.differences.slice(0, 8).map((text) => (
                   <li key={text}>{text}</li>

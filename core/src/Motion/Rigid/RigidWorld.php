@@ -223,6 +223,19 @@ final class RigidWorld
         ];
     }
 
+    /** @return array<int, array{array{float, float, float}, array{float, float, float}}> velocity and spin by body */
+    public function freeVelocities(): array
+    {
+        $velocities = [];
+        foreach ($this->free as $body => $free) {
+            if ($free) {
+                $velocities[$body] = $this->velocity($body);
+            }
+        }
+
+        return $velocities;
+    }
+
     /** @return array{float, float, float} */
     public function placeOf(int $body): array
     {

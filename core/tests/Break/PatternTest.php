@@ -1,0 +1,381 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Tests\Break;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\Group;
+use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Bake\MeshCodec;
+use YardBreak\Core\Break\Breaker;
+use YardBreak\Core\Break\BreakFailed;
+use YardBreak\Core\Break\Broken;
+use YardBreak\Core\Break\CellularPattern;
+use YardBreak\Core\Break\CoursesPattern;
+use YardBreak\Core\Break\Edit;
+use YardBreak\Core\Break\GrainPattern;
+use YardBreak\Core\Break\HalvingPattern;
+use YardBreak\Core\Break\Pattern;
+use YardBreak\Core\Break\Piece;
+use YardBreak\Core\Break\WebPattern;
+use YardBreak\Core\Math\RandomStream;
+use YardBreak\Core\Mesh\MassProperties;
+use YardBreak\Core\Mesh\Normals;
+use YardBreak\Core\Mesh\Primitive\GrainJar;
+use YardBreak\Core\Mesh\Primitive\Solids;
+use YardBreak\Core\Mesh\Topology;
+use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Mesh\WindingNumber;
+
+final class PatternTest extends TestCase
+{
+    /** @return iterable<string, array{Pattern}> */
+    private static function patterns(int $seed): iterable
+    {
+        yield 'cellular' => new CellularPattern(30, $seed, 0.3);
+        yield 'cellular, varied, about a place' => new CellularPattern(30, $seed, 0.2, 0.7, [0.2, 0.2, 0.1, 0.3, 0.9]);
+        yield 'web, rest whole' => new WebPattern($seed, [0.05, 0.1, 0.2], [0.1, 0.2, 1.0], 11, 4, 0.3, 1.5, 0.6, true);
+        yield 'web, rest coarse' => new WebPattern($seed, [0.05, 0.1, 0.2], [0.1, 1.0, 0.2], 9, 4, 0.25, 1.2, 0.3, false);
+        yield 'bricks' => new CoursesPattern(CoursesPattern::BRICK, $seed, [0.0, 1.0, 0.0], 0.3, 0.22, 0.0, 0.5, 0.0, 0.2);
+        yield 'bricks with joints, slanting' => new CoursesPattern(CoursesPattern::BRICK, $seed, [0.3, 1.0, 0.2], 0.4, 0.25, 0.5, 0.3, 0.02, 0.0);
+        yield 'round courses' => new CoursesPattern(CoursesPattern::ROUND, $seed, [0.0, 1.0, 0.0], 0.4, 0.3, 0.0, 0.5, 0.02, 0.3);
+        yield 'hexagons' => new CoursesPattern(CoursesPattern::HEXAGON, $seed, [0.0, 0.0, 1.0], 0.3, 0.4, 0.0, 0.0, 0.0, 0.3);
+        yield 'halving' => new HalvingPattern(4, 0, $seed, 0.0);
+        yield 'halving to a count' => new HalvingPattern(0, 11, $seed, 0.0);
+        yield 'halving, wandering' => new HalvingPattern(2, 0, $seed, 0.05);
+        yield 'grain' => new GrainPattern(24, $seed, 0.3, [0.0, 1.0, 0.0], 5.0, 0.6);
+    }
+
+    /** @return iterable<string, array{string, TriangleMesh, int}> */
+    public static function cases(): iterable
+    {
+        $meshes = ['box' => Solids::box(1, 1, 1, 3), 'ball' => Solids::ball(0.5, 8), 'torus' => Solids::torus(0.5, 0.15, 24, 12)];
+        foreach ($meshes as $name => $mesh) {
+            foreach (array_keys(iterator_to_array(self::patterns(1))) as $pattern) {
+                yield "{$pattern}: {$name}, 20 seeds" => [$pattern, Normals::computed($mesh), 20];
+            }
+        }
+        foreach (array_keys(iterator_to_array(self::patterns(1))) as $pattern) {
+            yield "{$pattern}: jar, 2 seeds" => [$pattern, Normals::computed(GrainJar::mesh(segments: 48, rings: 40)), 2];
+        }
+    }
+
+    #[Group('slow')]
+    #[DataProvider('cases')]
+    public function testPiecesAreClosedFitTogetherAndFillTheProp(string $pattern, TriangleMesh $mesh, int $seeds): void
+    {
+        for ($seed = 1; $seed <= $seeds; $seed++) {
+            $broken = (new Breaker())->break($mesh, iterator_to_array(self::patterns($seed))[$pattern]);
+            self::assertGreaterThan(1, count($broken->pieces), "seed {$seed}");
+            self::assertSound($broken, $mesh, "seed {$seed}");
+        }
+    }
+
+    public function testEveryPatternDoesSoOnASmallBox(): void
+    {
+        $box = Normals::computed(Solids::box(1, 1, 1, 2));
+        foreach (self::patterns(7) as $name => $pattern) {
+            self::assertSound((new Breaker())->break($box, $pattern), $box, $name);
+        }
+    }
+
+    public function testSameSeedSameBytesOtherSeedOtherBytes(): void
+    {
+        $mesh = Normals::computed(Solids::ball(0.5, 6));
+        $bytes = static fn (Pattern $pattern): string => sha1(MeshCodec::encode(array_map(static fn (Piece $p): TriangleMesh => $p->mesh, (new Breaker())->break($mesh, $pattern)->pieces)));
+        foreach (self::patterns(3) as $name => $pattern) {
+            self::assertSame($bytes($pattern), $bytes(iterator_to_array(self::patterns(3))[$name]), $name);
+            self::assertNotSame($bytes($pattern), $bytes(iterator_to_array(self::patterns(4))[$name]), $name);
+        }
+    }
+
+    /** Common practice, no source: n rounds of halving give 2^n pieces (of a convex prop: nothing falls apart by itself). */
+    public function testHalvingGivesTwoToTheRounds(): void
+    {
+        foreach ([1 => 2, 3 => 8, 5 => 32] as $rounds => $pieces) {
+            self::assertCount($pieces, (new Breaker())->break(Solids::ball(0.5, 6), new HalvingPattern($rounds, 0, 5, 0.0))->pieces);
+        }
+        self::assertCount(13, (new Breaker())->break(Solids::box(2, 1, 1), new HalvingPattern(0, 13, 5, 0.0))->pieces);
+    }
+
+    public function testLargestFirstHalvingLeavesNoGiant(): void
+    {
+        $volumes = self::volumes((new Breaker())->break(Solids::box(2, 1, 1), new HalvingPattern(0, 40, 2, 0.0)));
+        self::assertLessThan(4.0 * array_sum($volumes) / count($volumes), max($volumes));
+    }
+
+    /** A wall of 2 x 1 x 0.1 m of bricks of 0.25 x 0.1: most bricks have the volume one can work out by hand. */
+    public function testBricksHaveTheSizeAskedFor(): void
+    {
+        $wall = Solids::box(2, 1, 0.1);
+        $volumes = self::volumes((new Breaker())->break($wall, new CoursesPattern(CoursesPattern::BRICK, 1, [0.0, 1.0, 0.0], 0.25, 0.1, 0.0, 0.5, 0.0, 0.0)));
+        sort($volumes);
+        self::assertEqualsWithDelta(0.25 * 0.1 * 0.1, $volumes[intdiv(count($volumes), 2)], 1e-6);
+        $broken = (new Breaker())->break($wall, new CoursesPattern(CoursesPattern::BRICK, 1, [0.0, 1.0, 0.0], 0.25, 0.1, 0.0, 0.5, 0.01, 0.0));
+        $volumes = self::volumes($broken);
+        sort($volumes);
+        self::assertEqualsWithDelta(0.24 * 0.09 * 0.1, $volumes[intdiv(count($volumes), 2)], 1e-6, 'a joint takes its width from each brick');
+        self::assertEqualsWithDelta(0.2, array_sum($volumes) + $broken->discarded, 1e-12);
+        foreach ($broken->shared as $neighbours) {
+            self::assertSame([], $neighbours, 'with joints no brick touches another');
+        }
+    }
+
+    /** Rings grow outwards by the growth asked for, and the rest stays in one piece. */
+    public function testAWebGrowsOutwards(): void
+    {
+        $pane = Solids::box(2, 2, 0.01);
+        $pieces = (new Breaker())->break($pane, new WebPattern(1, [0.0, 0.0, 0.0], [0.0, 0.0, 1.0], 12, 5, 0.6, 1.5, 0.0, true))->pieces;
+        self::assertCount(12 * 5 + 1, $pieces);
+        $near = $far = [];
+        foreach ($pieces as $piece) {
+            $r = hypot($piece->mass->centre[0], $piece->mass->centre[1]);
+            if ($piece->mass->volume > 0.01) {
+                continue;
+            }
+            if ($r < 0.12) {
+                $near[] = $piece->mass->volume;
+            } elseif ($r > 0.4) {
+                $far[] = $piece->mass->volume;
+            }
+        }
+        self::assertGreaterThan(5.0 * array_sum($near) / count($near), array_sum($far) / count($far));
+        // What is left outside a polygon of 12 corners through about 0.6 m.
+        $largest = max(self::volumes(new Broken($pieces, [], 0, 0.0)));
+        self::assertEqualsWithDelta(0.01 * (4.0 - M_PI * 0.36), $largest, 0.002);
+    }
+
+    public function testSplintersLieAlongTheGrain(): void
+    {
+        $along = $across = 0.0;
+        foreach ((new Breaker())->break(Solids::box(1, 2, 1), new GrainPattern(60, 3, 0.4, [0.0, 1.0, 0.0], 8.0, 1.0))->pieces as $piece) {
+            [$low, $high] = $piece->mesh->bounds();
+            $along += $high[1] - $low[1];
+            $across += 0.5 * ($high[0] - $low[0] + $high[2] - $low[2]);
+        }
+        self::assertGreaterThan(3.0, $along / $across);
+    }
+
+    public function testPiecesAreFinerAboutAPlace(): void
+    {
+        $near = 0;
+        $pieces = (new Breaker())->break(Solids::box(1, 1, 1), new CellularPattern(80, 1, 0.2, 0.0, [0.3, 0.3, 0.3, 0.25, 0.95]))->pieces;
+        foreach ($pieces as $piece) {
+            [$x, $y, $z] = $piece->mass->centre;
+            $near += ($x - 0.3) ** 2 + ($y - 0.3) ** 2 + ($z - 0.3) ** 2 < 0.25 ** 2 ? 1 : 0;
+        }
+        // The ball holds 6.5 % of the box; evenly strewn it would have about 5 of 80.
+        self::assertGreaterThan(20, $near);
+    }
+
+    public function testSliversAreJoinedAndCounted(): void
+    {
+        $box = Solids::box(1, 1, 1);
+        $pattern = new CellularPattern(80, 2, 0.0);
+        $before = self::volumes((new Breaker())->break($box, $pattern));
+        $mean = array_sum($before) / count($before);
+        $small = count(array_filter($before, static fn (float $v): bool => $v < 0.3 * $mean));
+        self::assertGreaterThan(0, $small, 'else the test shows nothing');
+        $broken = (new Breaker(smallest: 0.3))->break($box, $pattern);
+        self::assertSound($broken, $box, 'joined');
+        self::assertGreaterThan(0, $broken->joined);
+        self::assertSame(count($before) - $broken->joined, count($broken->pieces));
+        self::assertGreaterThanOrEqual(0.3 * $mean, min(self::volumes($broken)));
+        $thick = (new Breaker(thinnest: 0.6))->break($box, $pattern);
+        self::assertGreaterThan(0, $thick->joined);
+        self::assertSound($thick, $box, 'thick');
+    }
+
+    public function testPiecesAreJoinedAndBrokenAgainByHand(): void
+    {
+        $box = Solids::box(1, 1, 1);
+        $pattern = new CellularPattern(20, 4, 0.3);
+        $plain = (new Breaker())->break($box, $pattern);
+        $a = 3;
+        $b = (int) array_key_first($plain->shared[$a]);
+        $joined = (new Breaker(edits: [new Edit($plain->pieces[$a]->mass->centre, $plain->pieces[$b]->mass->centre)]))->break($box, $pattern);
+        self::assertCount(count($plain->pieces) - 1, $joined->pieces);
+        self::assertSound($joined, $box, 'joined');
+        self::assertContainsEquals(round($plain->pieces[$a]->mass->volume + $plain->pieces[$b]->mass->volume, 12), array_map(static fn (float $v): float => round($v, 12), self::volumes($joined)));
+
+        $again = (new Breaker(edits: [new Edit($plain->pieces[$a]->mass->centre, null, 5, 1)]))->break($box, $pattern);
+        self::assertCount(count($plain->pieces) + 4, $again->pieces);
+        self::assertSound($again, $box, 'again');
+
+        $strangers = array_values(array_diff(array_keys($plain->pieces), [$a], array_keys($plain->shared[$a])));
+        $this->expectException(BreakFailed::class);
+        $this->expectExceptionMessageMatches('/do not touch/');
+        (new Breaker(edits: [new Edit($plain->pieces[$a]->mass->centre, $plain->pieces[$strangers[0]]->mass->centre)]))->break($box, $pattern);
+    }
+
+    /** Rough faces: the skin keeps its place, pieces stay closed, and every point inside belongs to one piece only. */
+    public function testRoughFacesFitAndLeaveTheSkinAlone(): void
+    {
+        $box = Normals::computed(Solids::box(1, 1, 1, 2));
+        $pattern = new CellularPattern(12, 3, 0.3);
+        $flat = (new Breaker())->break($box, $pattern);
+        $rough = (new Breaker(roughness: 0.6, fineness: 0.06))->break($box, $pattern);
+        self::assertSound($rough, $box, 'rough');
+        self::assertCount(count($flat->pieces), $rough->pieces);
+        $moved = 0;
+        foreach ($rough->pieces as $piece) {
+            $m = $piece->mesh;
+            foreach ($m->triangles as $k => $v) {
+                $onSkin = max(abs($m->x[$v]), abs($m->y[$v]), abs($m->z[$v])) > 0.5 - 1e-12;
+                if (($m->looks[intdiv($k, 3)] ?? 0) === TriangleMesh::LOOK_OUTER) {
+                    self::assertTrue($onSkin);
+                } elseif (! $onSkin) {
+                    $moved++;
+                }
+            }
+        }
+        self::assertGreaterThan(1000, $moved);
+        $stream = RandomStream::named(1, 'rough test');
+        for ($k = 0; $k < 60; $k++) {
+            $at = [$stream->between(-0.5, 0.5), $stream->between(-0.5, 0.5), $stream->between(-0.5, 0.5)];
+            $inside = 0.0;
+            foreach ($rough->pieces as $piece) {
+                $inside += round(WindingNumber::at($piece->mesh, ...$at));
+            }
+            self::assertSame(1.0, $inside, implode(' ', $at));
+        }
+        // The bumps are there: fresh faces do not all lie in one plane per neighbour any more.
+        self::assertGreaterThan(self::innerArea($flat) * 1.01, self::innerArea($rough));
+    }
+
+    public function testAWanderingCutIsNotFlat(): void
+    {
+        $box = Normals::computed(Solids::box(1, 1, 1, 2));
+        $straight = (new Breaker())->break($box, new HalvingPattern(1, 0, 3, 0.0));
+        $wandering = (new Breaker())->break($box, new HalvingPattern(1, 0, 3, 0.08));
+        self::assertSound($wandering, $box, 'wandering');
+        self::assertGreaterThan(self::innerArea($straight) * 1.05, self::innerArea($wandering));
+    }
+
+    /** @return iterable<string, array{TriangleMesh, string}> */
+    public static function hardMeshes(): iterable
+    {
+        yield 'a million metres away' => [Solids::box(1, 1, 1, 2)->transformed(1.0, [0.0, 0.0, 0.0, 1.0], [1e6, -1e6, 1e6]), ''];
+        yield 'a tenth of a millimetre' => [Solids::ball(0.5e-4, 6), ''];
+        yield 'needle triangles' => [Solids::box(1, 1e-4, 1e-3, 1), ''];
+        yield 'a Moebius strip' => [self::moebius(), 'watertight'];
+    }
+
+    #[DataProvider('hardMeshes')]
+    public function testHardMeshesGiveClosedPiecesOrARefusal(TriangleMesh $mesh, string $reason): void
+    {
+        if ($reason !== '') {
+            $this->expectException(BreakFailed::class);
+            $this->expectExceptionMessageMatches("/{$reason}/");
+        }
+        foreach ([new CellularPattern(30, 1, 0.3), new HalvingPattern(4, 0, 1, 0.0)] as $pattern) {
+            self::assertSound((new Breaker())->break($mesh, $pattern), $mesh, $pattern::class);
+        }
+    }
+
+    /** Stanford's bunny (npm package of its points and triangles): closed as it is. The teapot of the same kind is open. */
+    public function testABunnyBreaksAndATeapotIsRefused(): void
+    {
+        $bunny = Normals::computed(self::fromPackage('bunny'));
+        self::assertTrue(Topology::of($bunny)->isWatertight());
+        $size = $bunny->size();
+        $centre = MassProperties::of($bunny)->centre;
+        $seeds = [
+            new CellularPattern(60, 1, 0.3), new HalvingPattern(4, 0, 1, 0.0),
+            new GrainPattern(30, 1, 0.3, [0.0, 1.0, 0.0], 5.0, 0.5), new WebPattern(1, $centre, [0.0, 0.0, 1.0], 10, 5, 0.3 * $size, 1.3, 0.5, false),
+            new CoursesPattern(CoursesPattern::BRICK, 1, [0.0, 1.0, 0.0], 0.3 * $size, 0.15 * $size, 0.0, 0.5, 0.0, 0.0),
+        ];
+        foreach ($seeds as $pattern) {
+            self::assertSound((new Breaker())->break($bunny, $pattern), $bunny, $pattern::class);
+        }
+        $this->expectException(BreakFailed::class);
+        $this->expectExceptionMessageMatches('/watertight/');
+        (new Breaker())->break(self::fromPackage('teapot'), new CellularPattern(20, 1, 0.0));
+    }
+
+    private static function fromPackage(string $name): TriangleMesh
+    {
+        $root = dirname(__DIR__, 3);
+        if (! is_dir("{$root}/node_modules/{$name}")) {
+            self::markTestSkipped("npm package {$name} is not installed (bin/test installs it).");
+        }
+        exec('cd ' . escapeshellarg($root) . ' && node -e ' . escapeshellarg("const m=require('{$name}');console.log(JSON.stringify({p:m.positions,c:m.cells}))"), $lines);
+        /** @var array{p: list<array{float, float, float}>, c: list<array{int, int, int}>} $data */
+        $data = json_decode(implode('', $lines), true);
+
+        return new TriangleMesh(
+            array_map(floatval(...), array_column($data['p'], 0)),
+            array_map(floatval(...), array_column($data['p'], 1)),
+            array_map(floatval(...), array_column($data['p'], 2)),
+            array_merge(...$data['c']),
+        );
+    }
+
+    private static function moebius(): TriangleMesh
+    {
+        $x = $y = $z = $triangles = [];
+        $n = 24;
+        for ($i = 0; $i < $n; $i++) {
+            $a = 2.0 * M_PI * $i / $n;
+            foreach ([-0.2, 0.2] as $w) {
+                $x[] = (1.0 + $w * cos(0.5 * $a)) * cos($a);
+                $y[] = $w * sin(0.5 * $a);
+                $z[] = (1.0 + $w * cos(0.5 * $a)) * sin($a);
+            }
+        }
+        for ($i = 0; $i < $n; $i++) {
+            [$a, $b] = [2 * $i, 2 * $i + 1];
+            [$c, $d] = $i + 1 < $n ? [2 * $i + 2, 2 * $i + 3] : [1, 0];
+            array_push($triangles, $a, $b, $d, $a, $d, $c);
+        }
+
+        return new TriangleMesh($x, $y, $z, $triangles);
+    }
+
+    /** @return list<float> */
+    private static function volumes(Broken $broken): array
+    {
+        return array_map(static fn (Piece $piece): float => $piece->mass->volume, $broken->pieces);
+    }
+
+    private static function innerArea(Broken $broken): float
+    {
+        return 0.5 * array_sum(array_map(array_sum(...), $broken->shared));
+    }
+
+    /** Closed, oriented, in one part, no face without area, volumes add up, and neighbours' inner faces mirror each other. */
+    private static function assertSound(Broken $broken, TriangleMesh $mesh, string $message): void
+    {
+        $sum = $broken->discarded;
+        $faces = [];
+        $size = max($mesh->size(), 1e-300);
+        foreach ($broken->pieces as $k => $piece) {
+            $m = $piece->mesh;
+            $topology = Topology::of($m);
+            self::assertTrue($topology->isWatertight(), "{$message}, piece {$k}: {$topology->openEdgeCount()} open, {$topology->crowdedEdgeCount()} crowded edges");
+            self::assertSame(1, $topology->parts, "{$message}, piece {$k}");
+            self::assertGreaterThan(0.0, $piece->mass->volume, "{$message}, piece {$k}");
+            $sum += $piece->mass->volume;
+            for ($c = 0; $c < count($m->triangles); $c += 3) {
+                $corners = [];
+                foreach ([0, 1, 2] as $e) {
+                    $v = $m->triangles[$c + $e];
+                    $corners[] = pack('e3', $m->x[$v], $m->y[$v], $m->z[$v]);
+                }
+                self::assertCount(3, array_unique($corners), "{$message}, piece {$k}: a face with a doubled corner");
+                if (($m->looks[intdiv($c, 3)] ?? 0) === TriangleMesh::LOOK_INNER) {
+                    $first = array_search(min($corners), $corners, true);
+                    $faces[$corners[$first] . $corners[($first + 1) % 3] . $corners[($first + 2) % 3]] = $corners[$first] . $corners[($first + 2) % 3] . $corners[($first + 1) % 3];
+                }
+            }
+        }
+        $whole = MassProperties::of($mesh)->volume;
+        self::assertEqualsWithDelta($whole, $sum, 1e-9 * $whole, $message);
+        if ($broken->discarded === 0.0) {
+            foreach ($faces as $mirror) {
+                self::assertArrayHasKey($mirror, $faces, "{$message}: an inner face without its mirror image");
+            }
+        }
+    }
+}
