@@ -37,7 +37,6 @@ final readonly class Breaker
         $whole = MeshCutter::requireSolid($mesh);
         $fracture = Fracture::whole($mesh);
         $pattern->cut($fracture, $mesh, $progress);
-        $fracture->compact();
         $joined = PieceMerger::slivers($fracture, $this->smallest, $this->thinnest);
         foreach ($this->edits as $edit) {
             $edit->apply($fracture);

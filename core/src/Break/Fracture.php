@@ -56,6 +56,9 @@ final class Fracture
 
     public int $pieces = 1;
 
+    /** @var int how many of the first vertices are the source mesh's own */
+    public int $known = 0;
+
     /** @var float volume of what was taken away (joints, openings), m3 */
     public float $discarded = 0.0;
 
@@ -71,6 +74,7 @@ final class Fracture
         $f->x = $mesh->x;
         $f->y = $mesh->y;
         $f->z = $mesh->z;
+        $f->known = $mesh->vertexCount();
         $f->corner = $mesh->triangles;
         $f->back = array_fill(0, $faces, 0);
         $f->front = array_fill(0, $faces, self::OUTSIDE);

@@ -34,7 +34,11 @@ final class Parts
     public static function of(SurfaceCut $cut, array $caps, CellDiagram $diagram, int $known): self
     {
         $parts = new self($known, $diagram->complex->cells);
+        $parts->joinWhole($cut);
         foreach ($cut->cell as $p => $cell) {
+            if ($cut->isWhole($p, $known)) {
+                continue;
+            }
             $first = $parts->nodeOf($cut->corner[$cut->start[$p]], $cell);
             for ($t = $cut->start[$p] + 1; $t < $cut->start[$p + 1]; $t++) {
                 $parts->join($first, $parts->nodeOf($cut->corner[$t], $cell));
@@ -52,6 +56,39 @@ final class Parts
         $parts->order($cut, $caps, $diagram);
 
         return $parts;
+    }
+
+    /** Triangles that lie wholly in one cell, the great majority: their vertices are nodes by themselves. */
+    private function joinWhole(SurfaceCut $cut): void
+    {
+        $P = $this->parent;
+        $this->parent = [];
+        $known = $this->known;
+        $C = $cut->corner;
+        $S = $cut->start;
+        foreach ($cut->cell as $p => $_) {
+            $k = $S[$p];
+            $a = $C[$k];
+            $b = $C[$k + 1];
+            $c = $C[$k + 2];
+            if ($a >= $known || $b >= $known || $c >= $known || $S[$p + 1] - $k !== 3) {
+                continue;
+            }
+            while ($P[$a] !== $a) {
+                $a = $P[$a] = $P[$P[$a]];
+            }
+            while ($P[$b] !== $b) {
+                $b = $P[$b] = $P[$P[$b]];
+            }
+            while ($P[$c] !== $c) {
+                $c = $P[$c] = $P[$P[$c]];
+            }
+            $least = $a < $b ? ($a < $c ? $a : $c) : ($b < $c ? $b : $c);
+            $P[$a] = $least;
+            $P[$b] = $least;
+            $P[$c] = $least;
+        }
+        $this->parent = $P;
     }
 
     /** The part that a vertex of a cell's faces belongs to. */

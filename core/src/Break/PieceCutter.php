@@ -75,7 +75,7 @@ final class PieceCutter
             $to = $cut->start[$p + 1];
             $first = $cut->corner[$from];
             $new = $names[$parts->at($first, $cell)];
-            if ($to - $from === 3 && $first < $known && $cut->corner[$from + 1] < $known && $cut->corner[$from + 2] < $known) {
+            if ($cut->isWhole($p, $known)) {
                 // A triangle that lies wholly in the cell.
                 if ($f->back[$face] === $piece) {
                     $f->back[$face] = $new;

@@ -67,6 +67,11 @@ final class PieceMerger
     {
         $volume = $fracture->volumes();
         $total = array_sum($volume);
+        // Not even a hair's breadth: no double could tell such a piece from nothing.
+        $least = max($smallest * $total / max(1, $fracture->pieces), 1e-12 * $total);
+        if ($thinnest <= 0.0 && ($volume === [] || min($volume) >= $least)) {
+            return 0;
+        }
         $shared = $fracture->sharedAreas();
         $area = array_map(static fn (array $of): float => (float) array_sum($of), $shared);
         foreach ($fracture->back as $f => $piece) {
@@ -74,8 +79,6 @@ final class PieceMerger
                 $area[$piece] += $fracture->area($f);
             }
         }
-        // Not even a hair's breadth: no double could tell such a piece from nothing.
-        $least = max($smallest * $total / max(1, $fracture->pieces), 1e-12 * $total);
         $into = range(0, max(0, $fracture->pieces - 1));
         $order = $volume;
         asort($order);

@@ -77,6 +77,14 @@ final class SurfaceCut
         $this->z = $mesh->z;
     }
 
+    /** Whether a part is a triangle of the mesh that was not cut. */
+    public function isWhole(int $part, int $known): bool
+    {
+        $k = $this->start[$part];
+
+        return $this->start[$part + 1] - $k === 3 && $this->corner[$k] < $known && $this->corner[$k + 1] < $known && $this->corner[$k + 2] < $known;
+    }
+
     /**
      * Takes the cut from a warped space back to the prop's own: cut vertices go to the same place in their triangle, corners
      * of the diagram (the last ones) the way back.

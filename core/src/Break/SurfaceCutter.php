@@ -59,23 +59,38 @@ final class SurfaceCutter
     private static function locate(TriangleMesh $mesh, CellDiagram $diagram): array
     {
         $complex = $diagram->complex;
+        $ax = $complex->ax;
+        $ay = $complex->ay;
+        $az = $complex->az;
+        $bb = $complex->b;
+        $neighbours = $diagram->neighbours;
         $home = [];
         $at = 0;
-        foreach ($diagram->neighbours as $i => $list) {
+        foreach ($neighbours as $i => $list) {
             if ($list !== []) {
                 $at = $i;
                 break;
             }
         }
+        $Y = $mesh->y;
+        $Z = $mesh->z;
         foreach ($mesh->x as $v => $x) {
-            $y = $mesh->y[$v];
-            $z = $mesh->z[$v];
+            $y = $Y[$v];
+            $z = $Z[$v];
             do {
                 $from = $at;
-                foreach ($diagram->neighbours[$from] as $m) {
-                    [$nx, $ny, $nz, $d] = $complex->form($from, $m);
-                    $value = $nx * $x + $ny * $y + $nz * $z + $d;
-                    $blur = CellComplex::ROUNDING * (abs($nx * $x) + abs($ny * $y) + abs($nz * $z) + abs($d));
+                // How far the cell's own function lies below each neighbour's; its rounding is bounded by the terms' sizes.
+                $px = $ax[$from];
+                $py = $ay[$from];
+                $pz = $az[$from];
+                $pb = $bb[$from];
+                foreach ($neighbours[$from] as $m) {
+                    $tx = ($ax[$m] - $px) * $x;
+                    $ty = ($ay[$m] - $py) * $y;
+                    $tz = ($az[$m] - $pz) * $z;
+                    $td = $bb[$m] - $pb;
+                    $value = $tx + $ty + $tz + $td;
+                    $blur = CellComplex::ROUNDING * (($tx < 0.0 ? -$tx : $tx) + ($ty < 0.0 ? -$ty : $ty) + ($tz < 0.0 ? -$tz : $tz) + ($td < 0.0 ? -$td : $td));
                     if ($value < -$blur || ($value <= $blur && $complex->sideOfPoint($from, [[$x, $y, $z]], [], $m) < 0)) {
                         $at = $m;
                         break;

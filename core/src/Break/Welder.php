@@ -33,7 +33,7 @@ final class Welder
             $inserted = [];
             $pieces = [];
             for ($f = 0, $end = $fracture->faceCount(); $f < $end; $f++) {
-                if ($fracture->back[$f] === Fracture::GONE) {
+                if ($fracture->back[$f] === Fracture::GONE || self::untouched($fracture, $f)) {
                     continue;
                 }
                 [$middle, $p, $q] = self::needle($fracture, $f, $limit);
@@ -72,6 +72,14 @@ final class Welder
             return;
         }
         $fracture->compact();
+    }
+
+    /** Whether a face is still the triangle it was in the source: then it has no new flaws. */
+    private static function untouched(Fracture $fracture, int $f): bool
+    {
+        $known = $fracture->known;
+
+        return $fracture->corner[3 * $f] < $known && $fracture->corner[3 * $f + 1] < $known && $fracture->corner[3 * $f + 2] < $known;
     }
 
     /** @return array{int, int, int} the corner between the two others, or -1 if the face has an area */
@@ -118,7 +126,7 @@ final class Welder
             return $v;
         };
         foreach ($fracture->back as $f => $piece) {
-            if ($piece === Fracture::GONE) {
+            if ($piece === Fracture::GONE || self::untouched($fracture, $f)) {
                 continue;
             }
             for ($e = 0; $e < 3; $e++) {

@@ -32,15 +32,34 @@ final class InsideTest
         $this->cellX = max(($high[0] - $low[0]) / $this->side, 1e-30);
         $this->cellY = max(($high[1] - $low[1]) / $this->side, 1e-30);
         $t = $mesh->triangles;
+        $x = $mesh->x;
+        $y = $mesh->y;
+        $side = $this->side;
+        $last = $side - 1;
+        $bins = [];
         for ($k = 0, $end = count($t); $k < $end; $k += 3) {
-            $xs = [$mesh->x[$t[$k]], $mesh->x[$t[$k + 1]], $mesh->x[$t[$k + 2]]];
-            $ys = [$mesh->y[$t[$k]], $mesh->y[$t[$k + 1]], $mesh->y[$t[$k + 2]]];
-            for ($j = $this->bin(min($ys), $this->y0, $this->cellY), $je = $this->bin(max($ys), $this->y0, $this->cellY); $j <= $je; $j++) {
-                for ($i = $this->bin(min($xs), $this->x0, $this->cellX), $ie = $this->bin(max($xs), $this->x0, $this->cellX); $i <= $ie; $i++) {
-                    $this->bins[$j * $this->side + $i][] = $k;
+            $xa = $x[$t[$k]];
+            $xb = $x[$t[$k + 1]];
+            $xc = $x[$t[$k + 2]];
+            $ya = $y[$t[$k]];
+            $yb = $y[$t[$k + 1]];
+            $yc = $y[$t[$k + 2]];
+            $lowX = $xa < $xb ? ($xa < $xc ? $xa : $xc) : ($xb < $xc ? $xb : $xc);
+            $highX = $xa > $xb ? ($xa > $xc ? $xa : $xc) : ($xb > $xc ? $xb : $xc);
+            $lowY = $ya < $yb ? ($ya < $yc ? $ya : $yc) : ($yb < $yc ? $yb : $yc);
+            $highY = $ya > $yb ? ($ya > $yc ? $ya : $yc) : ($yb > $yc ? $yb : $yc);
+            $i0 = (int) (($lowX - $this->x0) / $this->cellX);
+            $i1 = (int) (($highX - $this->x0) / $this->cellX);
+            $i1 = $i1 > $last ? $last : $i1;
+            $j1 = (int) (($highY - $this->y0) / $this->cellY);
+            $j1 = $j1 > $last ? $last : $j1;
+            for ($j = (int) (($lowY - $this->y0) / $this->cellY); $j <= $j1; $j++) {
+                for ($i = $i0; $i <= $i1; $i++) {
+                    $bins[$j * $side + $i][] = $k;
                 }
             }
         }
+        $this->bins = $bins;
     }
 
     public function contains(float $px, float $py, float $pz): bool
