@@ -69,7 +69,7 @@ final class PropController
         $broken = $wanted->break->pattern === 'whole' || ! $health['watertight'] ? null : $this->pipeline->broken($wanted->source, $wanted->break, self::whileWanted($shot));
 
         return new JsonResponse([
-            'health' => $health + ['mass' => $health['volume'] * $wanted->motion->density],
+            'health' => $health + ['mass' => $health['volume'] * $wanted->motion->density, 'repairs' => $this->pipeline->repairs($wanted->source)],
             'pieces' => $broken === null ? null : self::pieces($broken, $wanted->motion->density),
         ]);
     }

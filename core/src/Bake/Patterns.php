@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Bake;
 
+use YardBreak\Core\Break\BreachPattern;
 use YardBreak\Core\Break\CellularPattern;
 use YardBreak\Core\Break\CoursesPattern;
 use YardBreak\Core\Break\GrainPattern;
@@ -34,6 +35,18 @@ final class Patterns
             ),
             'halving' => new HalvingPattern($b->count > 0 ? 0 : $b->rounds, $b->count, $b->seed, $b->wander),
             'grain' => new GrainPattern($b->pieces, $b->seed, $b->evenness, self::unit($b->axis), $b->slenderness, $b->raggedness),
+            'breach' => new BreachPattern(
+                $b->seed,
+                $b->shape,
+                $b->at,
+                $b->axis,
+                $b->radius,
+                $b->ragged,
+                $b->crumb,
+                $b->fragments,
+                $b->bands,
+                $b->bands > 0 ? $b->band : 0.0,
+            ),
             default => null,
         };
     }

@@ -16,6 +16,8 @@ use YardBreak\Core\Mesh\Normals;
 use YardBreak\Core\Mesh\Primitive\GrainJar;
 use YardBreak\Core\Mesh\Primitive\Lathe;
 use YardBreak\Core\Mesh\Primitive\Solids;
+use YardBreak\Core\Mesh\Repair;
+use YardBreak\Core\Mesh\Subdivision;
 use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Shot\BreakSettings;
@@ -31,7 +33,10 @@ use YardBreak\Core\Shot\Source;
 final class Pipeline
 {
     /** Raised when a stage's result changes for the same inputs. */
-    private const VERSIONS = ['prop' => 1, 'break' => 2, 'motion' => 3];
+    private const VERSIONS = ['prop' => 2, 'break' => 2, 'motion' => 3];
+
+    /** More would neither be drawn nor broken in reasonable time. */
+    private const MOST_TRIANGLES = 2_000_000;
 
     /** @var array<string, int> how often each stage really ran */
     public array $runs = ['prop' => 0, 'break' => 0, 'motion' => 0];
@@ -63,6 +68,12 @@ final class Pipeline
         }
         $this->runs['prop']++;
         $mesh = $this->source($source);
+        if ($source->kind === 'file' && $source->repair) {
+            $repair = Repair::of($mesh);
+            $mesh = $repair->mesh;
+            $this->store->put(self::reportHash($hash), json_encode($repair->done, JSON_THROW_ON_ERROR));
+        }
+        $mesh = self::divided($mesh, $source);
         $scale = $source->kind === 'file' ? $source->metresPerUnit : 1.0;
         if ($source->size > 0.0) {
             $scale = $source->size / max(1e-12, $mesh->size());
@@ -77,6 +88,39 @@ final class Pipeline
             $mesh = Normals::computed($mesh);
         }
         $this->store->put($hash, MeshCodec::encode([$mesh]));
+
+        return $mesh;
+    }
+
+    /** @return list<string>|null what the repair of the file did, in words; null if it was not asked for */
+    public function repairs(Source $source): ?array
+    {
+        if ($source->kind !== 'file' || ! $source->repair) {
+            return null;
+        }
+        $this->prepared($source);
+        $done = json_decode($this->store->get(self::reportHash($this->preparedHash($source))) ?? '[]', true);
+
+        return is_array($done) ? array_values(array_filter($done, is_string(...))) : [];
+    }
+
+    private static function reportHash(string $hash): string
+    {
+        return hash('sha256', "repair of {$hash}");
+    }
+
+    private static function divided(TriangleMesh $mesh, Source $source): TriangleMesh
+    {
+        $times = $source->divide + $source->smooth;
+        if ($mesh->triangleCount() * 4 ** $times > self::MOST_TRIANGLES) {
+            throw new BadFile(sprintf('Divided that often the mesh would have %s triangles; at most %s are allowed. Divide it less.', number_format($mesh->triangleCount() * 4 ** $times), number_format(self::MOST_TRIANGLES)));
+        }
+        for ($k = 0; $k < $source->divide; $k++) {
+            $mesh = Subdivision::flat($mesh);
+        }
+        for ($k = 0; $k < $source->smooth; $k++) {
+            $mesh = Subdivision::smooth($mesh);
+        }
 
         return $mesh;
     }

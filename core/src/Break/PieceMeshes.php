@@ -134,13 +134,15 @@ final class PieceMeshes
      */
     private static function uvs(Fracture $fracture, array $U, array $order): array
     {
+        $O = $fracture->origin;
+        $W = $fracture->weight;
         $uvs = [];
         foreach ($order as $k) {
-            $o = $fracture->origin[(int) ($k / 3)];
+            $o = $O[(int) ($k / 3)];
             if ($o >= 0) {
                 $o *= 6;
-                $w0 = $fracture->weight[2 * $k];
-                $w1 = $fracture->weight[2 * $k + 1];
+                $w0 = $W[2 * $k];
+                $w1 = $W[2 * $k + 1];
                 $w2 = 1.0 - $w0 - $w1;
                 $uvs[] = $w0 * $U[$o] + $w1 * $U[$o + 2] + $w2 * $U[$o + 4];
                 $uvs[] = $w0 * $U[$o + 1] + $w1 * $U[$o + 3] + $w2 * $U[$o + 5];

@@ -32,10 +32,7 @@ final class Welder
         for ($round = 0; $round < self::ROUNDS; $round++) {
             $inserted = [];
             $pieces = [];
-            for ($f = 0, $end = $fracture->faceCount(); $f < $end; $f++) {
-                if ($fracture->back[$f] === Fracture::GONE || self::untouched($fracture, $f)) {
-                    continue;
-                }
+            foreach (self::touched($fracture) as $f) {
                 [$middle, $p, $q] = self::needle($fracture, $f, $limit);
                 if ($middle < 0) {
                     continue;
@@ -74,12 +71,25 @@ final class Welder
         $fracture->compact();
     }
 
-    /** Whether a face is still the triangle it was in the source: then it has no new flaws. */
-    private static function untouched(Fracture $fracture, int $f): bool
+    /**
+     * Faces that cuts have touched: those that still are triangles of the source have no new flaws.
+     *
+     * @return list<int>
+     */
+    private static function touched(Fracture $fracture): array
     {
+        $C = $fracture->corner;
         $known = $fracture->known;
+        $touched = [];
+        $k = 0;
+        foreach ($fracture->back as $f => $piece) {
+            if ($piece !== Fracture::GONE && ($C[$k] >= $known || $C[$k + 1] >= $known || $C[$k + 2] >= $known)) {
+                $touched[] = $f;
+            }
+            $k += 3;
+        }
 
-        return $fracture->corner[3 * $f] < $known && $fracture->corner[3 * $f + 1] < $known && $fracture->corner[3 * $f + 2] < $known;
+        return $touched;
     }
 
     /** @return array{int, int, int} the corner between the two others, or -1 if the face has an area */
@@ -125,10 +135,7 @@ final class Welder
 
             return $v;
         };
-        foreach ($fracture->back as $f => $piece) {
-            if ($piece === Fracture::GONE || self::untouched($fracture, $f)) {
-                continue;
-            }
+        foreach (self::touched($fracture) as $f) {
             for ($e = 0; $e < 3; $e++) {
                 $a = $fracture->corner[3 * $f + $e];
                 $b = $fracture->corner[3 * $f + ($e === 2 ? 0 : $e + 1)];

@@ -67,6 +67,40 @@ final readonly class Topology
         return new self($open, $crowded, count($roots));
     }
 
+    /**
+     * The triangles of each part that hangs together by edges, in order of their first triangle.
+     *
+     * @return list<list<int>>
+     */
+    public static function parts(TriangleMesh $mesh): array
+    {
+        $t = $mesh->triangles;
+        $parent = range(0, max(0, $mesh->triangleCount() - 1));
+        $byEdge = [];
+        foreach ($t as $k => $a) {
+            $b = $t[$k % 3 === 2 ? $k - 2 : $k + 1];
+            $f = intdiv($k, 3);
+            $g = $byEdge[$a < $b ? "{$a},{$b}" : "{$b},{$a}"] ??= $f;
+            while ($parent[$f] !== $f) {
+                $f = $parent[$f] = $parent[$parent[$f]];
+            }
+            while ($parent[$g] !== $g) {
+                $g = $parent[$g] = $parent[$parent[$g]];
+            }
+            $parent[max($f, $g)] = min($f, $g);
+        }
+        $parts = [];
+        for ($f = 0, $end = $mesh->triangleCount(); $f < $end; $f++) {
+            $root = $f;
+            while ($parent[$root] !== $root) {
+                $root = $parent[$root];
+            }
+            $parts[$root][] = $f;
+        }
+
+        return array_values($parts);
+    }
+
     public function isWatertight(): bool
     {
         return $this->openEdges === [] && $this->crowdedEdges === [];

@@ -109,4 +109,63 @@ final readonly class TriangleMesh
     {
         return new self($this->x, $this->y, $this->z, $this->triangles, $normals, $this->uvs, $this->looks);
     }
+
+    /**
+     * Only some of the triangles, over the vertices they use.
+     *
+     * @param list<int> $faces
+     */
+    public function picked(array $faces): self
+    {
+        $number = $x = $y = $z = $triangles = $normals = $uvs = $looks = [];
+        foreach ($faces as $f) {
+            for ($k = 3 * $f; $k < 3 * $f + 3; $k++) {
+                $v = $this->triangles[$k];
+                if (! isset($number[$v])) {
+                    $number[$v] = count($x);
+                    $x[] = $this->x[$v];
+                    $y[] = $this->y[$v];
+                    $z[] = $this->z[$v];
+                }
+                $triangles[] = $number[$v];
+            }
+            if ($this->normals !== null) {
+                array_push($normals, ...array_slice($this->normals, 9 * $f, 9));
+            }
+            if ($this->uvs !== null) {
+                array_push($uvs, ...array_slice($this->uvs, 6 * $f, 6));
+            }
+            $looks[] = $this->looks[$f] ?? self::LOOK_OUTER;
+        }
+
+        return new self($x, $y, $z, $triangles, $this->normals === null ? null : $normals, $this->uvs === null ? null : $uvs, $this->looks === null ? null : $looks);
+    }
+
+    /**
+     * With some triangles turned around: they look the other way.
+     *
+     * @param list<int> $faces
+     */
+    public function turned(array $faces): self
+    {
+        [$t, $n, $u] = [$this->triangles, $this->normals, $this->uvs];
+        foreach ($faces as $f) {
+            [$t[3 * $f + 1], $t[3 * $f + 2]] = [$t[3 * $f + 2], $t[3 * $f + 1]];
+            if ($n !== null) {
+                for ($k = 9 * $f; $k < 9 * $f + 9; $k++) {
+                    $n[$k] = -$n[$k];
+                }
+                for ($k = 9 * $f + 3; $k < 9 * $f + 6; $k++) {
+                    [$n[$k], $n[$k + 3]] = [$n[$k + 3], $n[$k]];
+                }
+            }
+            if ($u !== null) {
+                for ($k = 6 * $f + 2; $k < 6 * $f + 4; $k++) {
+                    [$u[$k], $u[$k + 2]] = [$u[$k + 2], $u[$k]];
+                }
+            }
+        }
+
+        return new self($this->x, $this->y, $this->z, $t, $n, $u, $this->looks);
+    }
 }

@@ -23,6 +23,9 @@ final readonly class Source
         public float $wall,
         public int $divisions,
         public array $profile,
+        public bool $repair,
+        public int $divide,
+        public int $smooth,
         public float $size,
     ) {
     }
@@ -42,6 +45,9 @@ final readonly class Source
             $fields->float('wall'),
             $fields->int('divisions'),
             $fields->points('profile'),
+            $fields->bool('repair'),
+            $fields->int('divide'),
+            $fields->int('smooth'),
             $fields->float('size'),
         );
     }

@@ -8,6 +8,7 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Bake\MeshCodec;
+use YardBreak\Core\Break\BreachPattern;
 use YardBreak\Core\Break\Breaker;
 use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Break\Broken;
@@ -44,6 +45,7 @@ final class PatternTest extends TestCase
         yield 'halving' => new HalvingPattern(4, 0, $seed, 0.0);
         yield 'halving to a count' => new HalvingPattern(0, 11, $seed, 0.0);
         yield 'halving, wandering' => new HalvingPattern(2, 0, $seed, 0.05);
+        yield 'breach' => new BreachPattern($seed, BreachPattern::BALL, [0.3, 0.3, 0.3], [0.0, 0.0, 1.0], 0.25, 0.4, 0.1, 6, 1, 0.08);
         yield 'grain' => new GrainPattern(24, $seed, 0.3, [0.0, 1.0, 0.0], 5.0, 0.6);
     }
 
@@ -155,6 +157,23 @@ final class PatternTest extends TestCase
             $across += 0.5 * ($high[0] - $low[0] + $high[2] - $low[2]);
         }
         self::assertGreaterThan(3.0, $along / $across);
+    }
+
+    /** An opening of radius 0.3 in a wall of 2 x 1.5 x 0.1 m, without stray: what falls out has about the cylinder's volume. */
+    public function testABreachTakesOutWhatTheCutterHolds(): void
+    {
+        $wall = Solids::box(2, 1.5, 0.1);
+        $breach = static fn (float $ragged, int $pieces): BreachPattern => new BreachPattern(1, BreachPattern::ROUND, [0.0, 0.0, 0.0], [0.0, 0.0, 1.0], 0.3, $ragged, 0.03, $pieces, 0, 0.0);
+        $removed = (new Breaker())->break($wall, $breach(0.0, 0));
+        self::assertCount(1, $removed->pieces);
+        self::assertEqualsWithDelta(M_PI * 0.09 * 0.1, $removed->discarded, 0.05 * M_PI * 0.009);
+        self::assertSound($removed, $wall, 'opening');
+        $fallen = (new Breaker())->break($wall, $breach(0.4, 9));
+        self::assertGreaterThanOrEqual(10, count($fallen->pieces));
+        self::assertSound($fallen, $wall, 'pieces');
+        $this->expectException(BreakFailed::class);
+        $this->expectExceptionMessageMatches('/misses the prop/');
+        (new Breaker())->break($wall, new BreachPattern(1, BreachPattern::BALL, [9.0, 0.0, 0.0], [0.0, 0.0, 1.0], 0.3, 0.1, 0.03, 3, 0, 0.0));
     }
 
     public function testPiecesAreFinerAboutAPlace(): void

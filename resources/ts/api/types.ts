@@ -55,6 +55,8 @@ export interface PropReadout {
     parts: number;
     volume: number;
     mass: number;
+    /** What the repair did, in words; null if it was not asked for. */
+    repairs: string[] | null;
     bounds: [[number, number, number], [number, number, number]];
   };
   pieces: {

@@ -84,15 +84,27 @@ function Health() {
       </Row>
       {h.watertight && h.volume < 0 ? (
         <p className="mt-2 text-error">
-          The faces point inwards. Turn them around in the program the mesh comes from.
+          The faces point inwards. Switch Repair on, and they are turned around.
         </p>
       ) : null}
       {h.watertight ? null : (
         <p className="mt-2 text-ink-2">
           Without a closed surface it has no inside: it can be something to fall on, but cannot be broken into
           solid pieces.
+          {h.repairs === null && prop.source.kind === 'file' ? ' Switch Repair on to close it.' : ''}
         </p>
       )}
+      {h.repairs ? (
+        <div className="mt-2" data-testid="repairs">
+          <p className="font-semibold">Repair</p>
+          {h.repairs.length === 0 ? <p className="text-ink-2">Nothing to mend.</p> : null}
+          <ul className="ml-4 list-disc text-ink-2">
+            {h.repairs.map((text) => (
+              <li key={text}>{text}</li>
+            ))}
+          </ul>
+        </div>
+      ) : null}
     </dl>
   );
 }

@@ -45,12 +45,19 @@ export function Probe({ shown }: { shown: RefObject<Map<string, Shown>> }) {
         return bake;
       },
       pieces: (prop: string) => shown.current.get(prop)?.mesh.count ?? 0,
+      /** Where a piece is in the picture, in pixels from its middle. */
+      screen: (prop: string, piece: number) => {
+        const poses = shown.current.get(prop)?.poses;
+        if (!poses) return null;
+        const at = new THREE.Vector3(...poses.slice(8 * piece, 8 * piece + 3)).project(camera);
+        return [Math.round((at.x * size.width) / 2), Math.round((-at.y * size.height) / 2)];
+      },
       position: (prop: string, piece: number) => {
         const poses = shown.current.get(prop)?.poses;
         return poses ? [...poses.slice(8 * piece, 8 * piece + 3)] : null;
       },
     };
     (window as unknown as { __yard: unknown }).__yard = probe;
-  }, [shown, frames, bake]);
+  }, [shown, frames, bake, camera, size]);
   return null;
 }

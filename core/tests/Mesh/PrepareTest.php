@@ -1,0 +1,116 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Tests\Mesh;
+
+use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Math\RandomStream;
+use YardBreak\Core\Mesh\MassProperties;
+use YardBreak\Core\Mesh\Normals;
+use YardBreak\Core\Mesh\Primitive\Solids;
+use YardBreak\Core\Mesh\Repair;
+use YardBreak\Core\Mesh\Subdivision;
+use YardBreak\Core\Mesh\Topology;
+use YardBreak\Core\Mesh\TriangleMesh;
+
+final class PrepareTest extends TestCase
+{
+    public function testASoupWithTurnedFacesADoubledFaceAndAHoleBecomesASolid(): void
+    {
+        $box = Solids::box(1, 1, 1, 3);
+        $stream = RandomStream::named(3, 'soup');
+        $x = $y = $z = $triangles = [];
+        $kept = 0;
+        for ($f = 0; $f < $box->triangleCount(); $f++) {
+            if ($f === 40 || $f === 41) {
+                continue;
+            }
+            $corners = array_slice($box->triangles, 3 * $f, 3);
+            if ($stream->float() < 0.3) {
+                $corners = array_reverse($corners);
+            }
+            foreach ($f === 7 ? [...$corners, ...$corners] : $corners as $v) {
+                $triangles[] = count($x);
+                $x[] = $box->x[$v] + 1e-9 * $stream->float();
+                $y[] = $box->y[$v];
+                $z[] = $box->z[$v];
+            }
+            $kept++;
+        }
+        $repair = Repair::of(new TriangleMesh($x, $y, $z, $triangles));
+        self::assertTrue(Topology::of($repair->mesh)->isWatertight());
+        self::assertSame($box->vertexCount(), $repair->mesh->vertexCount());
+        self::assertSame($kept + 2, $repair->mesh->triangleCount());
+        self::assertEqualsWithDelta(1.0, MassProperties::of($repair->mesh)->volume, 1e-8);
+        $done = implode('; ', $repair->done);
+        foreach (['vertices joined', '1 empty or doubled face removed', 'turned around', '1 hole filled'] as $word) {
+            self::assertStringContainsString($word, $done);
+        }
+    }
+
+    public function testASoundMeshStaysAsItIs(): void
+    {
+        $ball = Normals::computed(Solids::ball(1.0, 6));
+        $repair = Repair::of($ball);
+        self::assertSame([], $repair->done);
+        self::assertEquals($ball->triangles, $repair->mesh->triangles);
+    }
+
+    public function testAnInsideOutMeshTurnsAndAHollowLooksInwards(): void
+    {
+        $ball = Normals::computed(Solids::ball(1.0, 6));
+        $outside = $ball->turned(range(0, $ball->triangleCount() - 1));
+        self::assertLessThan(0.0, MassProperties::of($outside)->volume);
+        $mended = Repair::of($outside)->mesh;
+        self::assertEqualsWithDelta(MassProperties::of($ball)->volume, MassProperties::of($mended)->volume, 1e-12);
+        foreach ($mended->triangles as $k => $v) {
+            self::assertGreaterThan(0.9, ($mended->normals[3 * $k] ?? 0) * $mended->x[$v] + ($mended->normals[3 * $k + 1] ?? 0) * $mended->y[$v] + ($mended->normals[3 * $k + 2] ?? 0) * $mended->z[$v]);
+        }
+        // A small ball in a large one, both looking outwards: the inner one is a hollow.
+        $n = $ball->vertexCount();
+        $both = new TriangleMesh(
+            [...$ball->x, ...array_map(static fn (float $a): float => 0.5 * $a, $ball->x)],
+            [...$ball->y, ...array_map(static fn (float $a): float => 0.5 * $a, $ball->y)],
+            [...$ball->z, ...array_map(static fn (float $a): float => 0.5 * $a, $ball->z)],
+            [...$ball->triangles, ...array_map(static fn (int $v): int => $v + $n, $ball->triangles)],
+        );
+        self::assertEqualsWithDelta(0.875 * MassProperties::of($ball)->volume, MassProperties::of(Repair::of($both)->mesh)->volume, 1e-9);
+    }
+
+    public function testFlatSubdivisionKeepsTheShape(): void
+    {
+        $torus = Normals::computed(Solids::torus(1.0, 0.3, 12, 8));
+        $fine = Subdivision::flat($torus);
+        self::assertSame(4 * $torus->triangleCount(), $fine->triangleCount());
+        self::assertTrue(Topology::of($fine)->isWatertight());
+        self::assertEqualsWithDelta(MassProperties::of($torus)->volume, MassProperties::of($fine)->volume, 1e-12);
+        self::assertCount(9 * $fine->triangleCount(), $fine->normals ?? []);
+        self::assertCount(6 * $fine->triangleCount(), $fine->uvs ?? []);
+    }
+
+    /** Loop 1987: at a vertex of six neighbours 10/16 of itself and 1/16 of each; on an edge 3/8 of its ends, 1/8 across. */
+    public function testSmoothSubdivisionHasLoopsWeights(): void
+    {
+        // A hexagon about a raised middle, closed by a far point below, so that the middle has six neighbours.
+        $x = $y = $z = [];
+        for ($k = 0; $k < 6; $k++) {
+            [$x[], $y[], $z[]] = [cos($k * M_PI / 3.0), 0.0, sin($k * M_PI / 3.0)];
+        }
+        [$x[], $y[], $z[]] = [0.0, 1.6, 0.0];
+        [$x[], $y[], $z[]] = [0.0, -1.0, 0.0];
+        $triangles = [];
+        for ($k = 0; $k < 6; $k++) {
+            array_push($triangles, $k, 6, ($k + 1) % 6, ($k + 1) % 6, 7, $k);
+        }
+        $fine = Subdivision::smooth(new TriangleMesh($x, $y, $z, $triangles));
+        self::assertEqualsWithDelta(1.6 * 10.0 / 16.0, $fine->y[6], 1e-12);
+        // The new vertex on the edge from corner 0 to the middle: across lie corners 1 and 5.
+        $found = false;
+        foreach ($fine->x as $v => $px) {
+            $found = $found || (abs($px - (0.375 * 1.0 + 0.125 * (0.5 + 0.5))) < 1e-12 && abs($fine->y[$v] - 0.375 * 1.6) < 1e-12 && abs($fine->z[$v]) < 1e-12);
+        }
+        self::assertTrue($found);
+        self::assertTrue(Topology::of($fine)->isWatertight());
+    }
+}

@@ -1,0 +1,58 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Browser;
+
+use Facebook\WebDriver\WebDriverBy;
+use Facebook\WebDriver\WebDriverKeys;
+
+/** Working on a break by hand: where the blow lands, slivers, pieces broken again. */
+final class BreakTest extends BrowserTestCase
+{
+    public function testABlowIsPickedInThePictureAndSinglePiecesAreJoinedAndBrokenAgain(): void
+    {
+        $this->driver->get(self::$url);
+        $this->find('li a');
+        $this->driver->findElement(WebDriverBy::partialLinkText('Lantern pane'))->click();
+        $this->until(fn (): bool => $this->probe('pieces("pane")') === 1, 'the whole pane');
+        preg_match('#/shots/([0-9a-z]+)#', $this->driver->getCurrentURL(), $match);
+        $id = $match[1] ?? '';
+        $document = fn (): array => $this->api("shots/{$id}")['document']['props'][0]['break'];
+        $count = fn (): int => (int) $this->find('[data-testid=piece-count]')->getText();
+        $this->stage('break');
+        $this->until(fn (): bool => $this->probe('pieces("pane")') > 50, 'the web');
+
+        // Where the pane is in the picture, and a click there.
+        $before = $document()['at'];
+        $this->set('break/axis/x', '0.3');
+        $this->click('[data-testid=pick-at]');
+        $spot = $this->probe('screen("pane", 20)');
+        self::assertIsArray($spot);
+        $this->driver->action()->moveToElement($this->find('[data-testid=viewport] canvas'), (int) $spot[0], (int) $spot[1])->click()->perform();
+        $this->until(fn (): bool => $document()['at'] !== $before, 'the picked place');
+        $this->saved();
+        $break = $document();
+        // On the pane's surface (6 mm thick), and the blow goes straight into it.
+        self::assertEqualsWithDelta(0.003, abs($break['at']['z']), 1e-4);
+        self::assertEqualsWithDelta(0.0, $break['axis']['x'], 1e-4);
+        self::assertEqualsWithDelta(1.0, abs($break['axis']['z']), 1e-4);
+
+        // The smallest piece goes to the neighbour it shares most with.
+        $this->until(fn (): bool => $this->probe('pieces("pane")') === $count(), 'picture and readout agree');
+        $whole = $count();
+        $this->click('[data-testid=readout] tbody tr');
+        $this->find('[data-testid=piece-actions]');
+        $this->driver->findElement(WebDriverBy::xpath("//button[contains(., 'Join to neighbour')]"))->click();
+        $this->until(fn (): bool => count($document()['edits']) === 1, 'the join in the document');
+        $this->until(fn (): bool => $count() === $whole - 1, 'one piece fewer');
+
+        // The largest is broken again; undo takes it back.
+        $this->driver->findElement(WebDriverBy::xpath("//th//button[contains(., 'mass')]"))->click();
+        $this->click('[data-testid=readout] tbody tr');
+        $this->driver->findElement(WebDriverBy::xpath("//button[contains(., 'Break again into')]"))->click();
+        $this->until(fn (): bool => $count() === $whole + 4, 'six pieces out of one');
+        $this->find('body')->sendKeys([WebDriverKeys::CONTROL, 'z']);
+        $this->until(fn (): bool => $count() === $whole - 1, 'undone');
+    }
+}
