@@ -17,13 +17,13 @@ use YardBreak\Core\Mesh\TriangleMesh;
 final readonly class HalvingPattern implements Pattern
 {
     /** Layers of noise in a wandering cut. */
-    private const OCTAVES = 4;
+    private const OCTAVES = 3;
 
     /** How far from the middle a cut may lie, in parts of the piece's half width. */
     private const OFF_CENTRE = 0.25;
 
     /** Edges of the skin near a wandering cut are made at most this long, in parts of the piece's size. */
-    private const FINENESS = 0.04;
+    private const FINENESS = 0.07;
 
     /**
      * @param int $rounds of halving all pieces; with $count above 0 the largest piece is halved until there are that many

@@ -66,6 +66,7 @@ final class PieceCutter
 
             return $global[$v];
         };
+        $firstNew = $f->faceCount();
         $others = [];
         /** @var array<int, array{bool, int}> $cutUp faces that came apart: whether the piece lay behind, and what on the other side */
         $cutUp = [];
@@ -98,8 +99,36 @@ final class PieceCutter
         $this->addCaps($caps, $diagram, $parts, $names, $cut, $name);
         unset($others[Fracture::OUTSIDE]);
         (new EdgeInserter($this->faces))->insert($this->edgeVertices($cut, $vertices, $known, $name), array_keys($others));
+        $this->fair($firstNew, [...$names, ...array_keys($others)], $warp !== null);
 
         return $result;
+    }
+
+    /**
+     * Good shapes for the triangles of every wall and every triangle of the skin that got new ones.
+     *
+     * @param list<int> $pieces
+     * @param bool $curved whether walls may be curved
+     */
+    private function fair(int $firstNew, array $pieces, bool $curved): void
+    {
+        $f = $this->fracture;
+        $changed = [];
+        for ($face = $firstNew, $end = $f->faceCount(); $face < $end; $face++) {
+            $changed[$f->origin[$face]] = true;
+        }
+        $faces = $others = [];
+        $origin = $f->origin;
+        foreach ($pieces as $piece) {
+            foreach ($this->faces->of($piece) as $face) {
+                if (isset($changed[$origin[$face]])) {
+                    $faces[$face] = $face;
+                } elseif ($curved) {
+                    $others[$face] = $face;
+                }
+            }
+        }
+        EdgeFlipper::fair($f, array_values($faces), array_values($others));
     }
 
     /**

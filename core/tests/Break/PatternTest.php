@@ -44,7 +44,7 @@ final class PatternTest extends TestCase
         yield 'hexagons' => new CoursesPattern(CoursesPattern::HEXAGON, $seed, [0.0, 0.0, 1.0], 0.3, 0.4, 0.0, 0.0, 0.0, 0.3);
         yield 'halving' => new HalvingPattern(4, 0, $seed, 0.0);
         yield 'halving to a count' => new HalvingPattern(0, 11, $seed, 0.0);
-        yield 'halving, wandering' => new HalvingPattern(2, 0, $seed, 0.05);
+        yield 'halving, wandering' => new HalvingPattern(0, 3, $seed, 0.05);
         yield 'breach' => new BreachPattern($seed, BreachPattern::BALL, [0.3, 0.3, 0.3], [0.0, 0.0, 1.0], 0.25, 0.4, 0.1, 6, 1, 0.08);
         yield 'grain' => new GrainPattern(24, $seed, 0.3, [0.0, 1.0, 0.0], 5.0, 0.6);
     }
@@ -58,7 +58,8 @@ final class PatternTest extends TestCase
                 yield "{$pattern}: {$name}, 20 seeds" => [$pattern, Normals::computed($mesh), 20];
             }
         }
-        foreach (array_keys(iterator_to_array(self::patterns(1))) as $pattern) {
+        // The breach's place lies in the solids above, not in the jar's wall.
+        foreach (array_diff(array_keys(iterator_to_array(self::patterns(1))), ['breach']) as $pattern) {
             yield "{$pattern}: jar, 2 seeds" => [$pattern, Normals::computed(GrainJar::mesh(segments: 48, rings: 40)), 2];
         }
     }
@@ -368,7 +369,7 @@ final class PatternTest extends TestCase
     {
         $sum = $broken->discarded;
         $faces = [];
-        $size = max($mesh->size(), 1e-300);
+        $doubled = 0;
         foreach ($broken->pieces as $k => $piece) {
             $m = $piece->mesh;
             $topology = Topology::of($m);
@@ -376,25 +377,26 @@ final class PatternTest extends TestCase
             self::assertSame(1, $topology->parts, "{$message}, piece {$k}");
             self::assertGreaterThan(0.0, $piece->mass->volume, "{$message}, piece {$k}");
             $sum += $piece->mass->volume;
-            for ($c = 0; $c < count($m->triangles); $c += 3) {
-                $corners = [];
-                foreach ([0, 1, 2] as $e) {
-                    $v = $m->triangles[$c + $e];
-                    $corners[] = pack('e3', $m->x[$v], $m->y[$v], $m->z[$v]);
-                }
-                self::assertCount(3, array_unique($corners), "{$message}, piece {$k}: a face with a doubled corner");
-                if (($m->looks[intdiv($c, 3)] ?? 0) === TriangleMesh::LOOK_INNER) {
-                    $first = array_search(min($corners), $corners, true);
-                    $faces[$corners[$first] . $corners[($first + 1) % 3] . $corners[($first + 2) % 3]] = $corners[$first] . $corners[($first + 2) % 3] . $corners[($first + 1) % 3];
+            $place = [];
+            foreach ($m->x as $v => $x) {
+                $place[$v] = pack('e3', $x, $m->y[$v], $m->z[$v]);
+            }
+            foreach (array_chunk($m->triangles, 3) as $f => $corners) {
+                [$a, $b, $c] = [$place[$corners[0]], $place[$corners[1]], $place[$corners[2]]];
+                $doubled += $a === $b || $b === $c || $c === $a ? 1 : 0;
+                if (($m->looks[$f] ?? 0) === TriangleMesh::LOOK_INNER) {
+                    while ($a > $b || $a > $c) {
+                        [$a, $b, $c] = [$b, $c, $a];
+                    }
+                    $faces["{$a}{$b}{$c}"] = "{$a}{$c}{$b}";
                 }
             }
         }
+        self::assertSame(0, $doubled, "{$message}: faces with a doubled corner");
         $whole = MassProperties::of($mesh)->volume;
         self::assertEqualsWithDelta($whole, $sum, 1e-9 * $whole, $message);
         if ($broken->discarded === 0.0) {
-            foreach ($faces as $mirror) {
-                self::assertArrayHasKey($mirror, $faces, "{$message}: an inner face without its mirror image");
-            }
+            self::assertSame([], array_diff_key(array_flip($faces), $faces), "{$message}: inner faces without their mirror images");
         }
     }
 }
