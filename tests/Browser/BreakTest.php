@@ -27,8 +27,12 @@ final class BreakTest extends BrowserTestCase
         $before = $document()['at'];
         $this->set('break/axis/x', '0.3');
         $this->click('[data-testid=pick-at]');
-        $spot = $this->probe('screen("pane", 20)');
-        self::assertIsArray($spot);
+        $spot = null;
+        $this->until(function () use (&$spot): bool {
+            $spot = $this->probe('screen("pane", 20)');
+
+            return is_array($spot);
+        }, 'the pane in the picture');
         $this->driver->action()->moveToElement($this->find('[data-testid=viewport] canvas'), (int) $spot[0], (int) $spot[1])->click()->perform();
         $this->until(fn (): bool => $document()['at'] !== $before, 'the picked place');
         $this->saved();

@@ -10,6 +10,7 @@ use App\Support\ShotBook;
 use Database\Seeders\DatabaseSeeder;
 use Illuminate\Http\UploadedFile;
 use Tests\TestCase;
+use YardBreak\Core\Shot\DemoShot;
 
 final class ShotTest extends TestCase
 {
@@ -17,7 +18,7 @@ final class ShotTest extends TestCase
     {
         app()->call([new DatabaseSeeder(), 'run']);
         app()->call([new DatabaseSeeder(), 'run']);
-        $this->getJson('/api/shots')->assertOk()->assertJsonCount(1, 'shots')->assertJsonPath('shots.0.name', 'Jar off the sill');
+        $this->getJson('/api/shots')->assertOk()->assertJsonCount(count(DemoShot::all()), 'shots')->assertJsonPath('shots.0.name', 'Jar off the sill');
     }
 
     public function testAShotIsMadeRenamedCopiedDeletedAndBroughtBack(): void

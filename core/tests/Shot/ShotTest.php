@@ -6,6 +6,10 @@ namespace YardBreak\Core\Tests\Shot;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Bake\MemoryStore;
+use YardBreak\Core\Bake\NoAssets;
+use YardBreak\Core\Bake\Pipeline;
+use YardBreak\Core\Check\Checks;
 use YardBreak\Core\Shot\BadDocument;
 use YardBreak\Core\Shot\DemoShot;
 use YardBreak\Core\Shot\Difference;
@@ -106,5 +110,40 @@ final class ShotTest extends TestCase
         self::assertContains('Oak sill removed', $texts);
         self::assertCount(5, $texts);
         self::assertSame([], Difference::between($before, $before));
+    }
+
+    public function testEveryDemoIsSoundAndBreaks(): void
+    {
+        $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+        $patterns = [];
+        foreach (DemoShot::all() as $name => $document) {
+            $shot = Shot::read($document);
+            self::assertSame([], Checks::of($shot, $pipeline), $name);
+            $pieces = 0;
+            foreach ($shot->props as $prop) {
+                $pieces = max($pieces, count($pipeline->broken($prop->source, $prop->break)->pieces));
+                $patterns[$prop->break->pattern] = true;
+            }
+            self::assertGreaterThan(30, $pieces, $name);
+        }
+        foreach (['cellular', 'web', 'courses', 'grain'] as $pattern) {
+            self::assertArrayHasKey($pattern, $patterns);
+        }
+    }
+
+    /** What a pattern does not use must not make its stored result useless. */
+    public function testOnlySettingsOfThePatternCount(): void
+    {
+        $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+        $hash = static function (array $break) use ($pipeline): string {
+            $prop = Shot::read(['version' => 1, 'props' => [['id' => 'a', 'name' => 'A', 'break' => $break]]])->props[0];
+
+            return $pipeline->brokenHash($prop->source, $prop->break);
+        };
+        self::assertSame($hash(['pattern' => 'web', 'rays' => 9]), $hash(['pattern' => 'web', 'rays' => 9, 'pieces' => 300, 'length' => 2.0, 'prefix' => 'x']));
+        self::assertNotSame($hash(['pattern' => 'web', 'rays' => 9]), $hash(['pattern' => 'web', 'rays' => 10]));
+        self::assertSame($hash(['pattern' => 'cellular', 'fineness' => 0.1]), $hash(['pattern' => 'cellular', 'fineness' => 0.2]), 'fineness matters only to rough faces');
+        self::assertNotSame($hash(['roughness' => 0.5, 'fineness' => 0.1]), $hash(['roughness' => 0.5, 'fineness' => 0.2]));
+        self::assertNotSame($hash([]), $hash(['edits' => [['kind' => 'again', 'at' => [0, 0, 0]]]]));
     }
 }
