@@ -51,8 +51,8 @@ foreach ($scene['bodies'] as $k => $body) {
     $mass = MassProperties::of(new TriangleMesh($x, $y, $z, $triangles));
     $density = (float) $scene['density'];
     $inertia = new Inertia($mass->volume * $density, $mass->centre, array_map(fn (float $i): float => $i * $density, $mass->inertia));
-    $id = $world->addBody($inertia, array_map('floatval', $body['position']), Quaternion::IDENTITY);
-    $world->addShape($id, HullBuilder::of($x, $y, $z), [0.0, 0.0, 0.0], $k, (float) $scene['friction'], (float) $scene['restitution']);
+    $id = $world->bodies->addBody($inertia, array_map('floatval', $body['position']), Quaternion::IDENTITY);
+    $world->bodies->addShape($id, HullBuilder::of($x, $y, $z), [0.0, 0.0, 0.0], $k, (float) $scene['friction'], (float) $scene['restitution']);
     $bodies[] = $id;
 }
 $build = (hrtime(true) - $begin) / 1e9;
@@ -65,7 +65,7 @@ for ($s = 0; $s < $steps; $s++) {
     $times[] = $t = (hrtime(true) - $begin) / 1e9;
     $wall += $t;
     if (isset($options['trace']) && $s % 20 === 19) {
-        fprintf(STDERR, "%d %.1f ms asleep %d ke %.4f\n", $s + 1, 1000 * array_sum(array_slice($times, -20)) / 20, array_sum(array_map(fn (int $b): int => (int) $world->isAsleep($b), $bodies)), array_sum(array_map(fn (int $b): float => $world->kineticEnergy($b), $bodies)));
+        fprintf(STDERR, "%d %.1f ms asleep %d ke %.4f\n", $s + 1, 1000 * array_sum(array_slice($times, -20)) / 20, array_sum(array_map(fn (int $b): int => (int) $world->bodies->isAsleep($b), $bodies)), array_sum(array_map(fn (int $b): float => $world->bodies->kineticEnergy($b), $bodies)));
     }
 }
 $state = [];
@@ -73,11 +73,11 @@ $asleep = 0;
 $below = 0;
 $deepest = 0.0;
 foreach ($bodies as $k => $b) {
-    [$velocity, $spin] = $world->velocity($b);
-    $place = $world->placeOf($b);
-    $turn = $world->turnOf($b);
-    $state[] = ['p' => $place, 'q' => $turn, 'v' => $velocity, 'w' => $spin, 'asleep' => $world->isAsleep($b)];
-    $asleep += (int) $world->isAsleep($b);
+    [$velocity, $spin] = $world->bodies->velocity($b);
+    $place = $world->bodies->placeOf($b);
+    $turn = $world->bodies->turnOf($b);
+    $state[] = ['p' => $place, 'q' => $turn, 'v' => $velocity, 'w' => $spin, 'asleep' => $world->bodies->isAsleep($b)];
+    $asleep += (int) $world->bodies->isAsleep($b);
     $high = -INF;
     foreach ($scene['bodies'][$k]['vertices'] as $v) {
         $at = Quaternion::rotate($turn, [(float) $v[0], (float) $v[1], (float) $v[2]])[1] + $place[1];

@@ -51,13 +51,13 @@ final class RigidProp
         $this->centre = $all->centre;
         $turn = $prop->turnAt(1.0);
         $free = $prop->motion->falls;
-        $this->whole = $world->addBody($all, $this->inWorld($this->centre, $prop->placeAt(1.0), $turn), $turn, $free);
+        $this->whole = $world->bodies->addBody($all, $this->inWorld($this->centre, $prop->placeAt(1.0), $turn), $turn, $free);
         if ($free) {
-            $world->setVelocity($this->whole, $prop->motion->velocity, $prop->motion->spin);
+            $world->bodies->setVelocity($this->whole, $prop->motion->velocity, $prop->motion->spin);
         } elseif ($this->waitsForContact() && ! $prop->isKeyed()) {
             // Held until touched: asleep, so that a touch can be felt.
-            $world->setFree($this->whole, true);
-            $world->sleep($this->whole);
+            $world->bodies->setFree($this->whole, true);
+            $world->bodies->sleep($this->whole);
         }
         foreach ($broken->pieces as $k => $mesh) {
             [$cx, $cy, $cz] = $broken->centre($k);
@@ -67,7 +67,7 @@ final class RigidProp
                 $y[] = $mesh->y[$i] - $cy;
                 $z[] = $mesh->z[$i] - $cz;
             }
-            $this->shapes[] = $world->addShape(
+            $this->shapes[] = $world->bodies->addShape(
                 $this->whole,
                 HullBuilder::of($x, $y, $z),
                 [$cx - $this->centre[0], $cy - $this->centre[1], $cz - $this->centre[2]],
@@ -120,7 +120,7 @@ final class RigidProp
         $next = $this->prop->turnAt($to);
         $place = $this->inWorld($this->centre, $this->prop->placeAt($from), $turn);
         $goal = $this->inWorld($this->centre, $this->prop->placeAt($to), $next);
-        $world->place($this->whole, $place, $turn);
+        $world->bodies->place($this->whole, $place, $turn);
         $delta = Quaternion::multiply($next, Quaternion::conjugate($turn));
         $sine = sqrt($delta[0] ** 2 + $delta[1] ** 2 + $delta[2] ** 2);
         $angle = 2.0 * atan2($sine, $delta[3]);
@@ -128,7 +128,7 @@ final class RigidProp
             $angle -= 2.0 * M_PI;
         }
         $s = $sine > 1e-12 ? $angle / ($sine * $dt) : 0.0;
-        $world->setVelocity(
+        $world->bodies->setVelocity(
             $this->whole,
             [($goal[0] - $place[0]) / $dt, ($goal[1] - $place[1]) / $dt, ($goal[2] - $place[2]) / $dt],
             [$delta[0] * $s, $delta[1] * $s, $delta[2] * $s],
@@ -166,7 +166,7 @@ final class RigidProp
     public function noteSpeed(RigidWorld $world): void
     {
         if ($this->waitsForContact()) {
-            $this->before = $world->velocity($this->whole);
+            $this->before = $world->bodies->velocity($this->whole);
         }
     }
 
@@ -176,21 +176,21 @@ final class RigidProp
         if ($pieces === []) {
             return;
         }
-        [$velocity, $spin] = $this->before ?? $world->velocity($this->whole);
+        [$velocity, $spin] = $this->before ?? $world->bodies->velocity($this->whole);
         $this->before = null;
-        $turn = $world->turnOf($this->whole);
-        $origin = $world->placeOf($this->whole);
+        $turn = $world->bodies->turnOf($this->whole);
+        $origin = $world->bodies->placeOf($this->whole);
         $start = $this->fallsWhole() ? [0.0, 0.0, 0.0] : $this->prop->motion->velocity;
         $startSpin = $this->fallsWhole() ? [0.0, 0.0, 0.0] : $this->prop->motion->spin;
         foreach ($pieces as $k) {
-            $place = $world->shapePlace($this->shapes[$k]);
+            $place = $world->bodies->shapePlace($this->shapes[$k]);
             // The piece's own inertia in the prop's axes is its inertia in its body's axes: they are parallel.
-            $body = $world->addBody($this->inertia[$k], $place, $turn);
-            $world->moveShape($this->shapes[$k], $body, [0.0, 0.0, 0.0]);
+            $body = $world->bodies->addBody($this->inertia[$k], $place, $turn);
+            $world->bodies->moveShape($this->shapes[$k], $body, [0.0, 0.0, 0.0]);
             $rx = $place[0] - $origin[0];
             $ry = $place[1] - $origin[1];
             $rz = $place[2] - $origin[2];
-            $world->setVelocity($body, [
+            $world->bodies->setVelocity($body, [
                 $start[0] + $velocity[0] + $spin[1] * $rz - $spin[2] * $ry,
                 $start[1] + $velocity[1] + $spin[2] * $rx - $spin[0] * $rz,
                 $start[2] + $velocity[2] + $spin[0] * $ry - $spin[1] * $rx,
@@ -213,8 +213,8 @@ final class RigidProp
     {
         $held = array_keys(array_filter($this->loose, static fn (bool $loose): bool => ! $loose));
         if ($held === []) {
-            $world->setFree($this->whole, false);
-            $world->setVelocity($this->whole, [0.0, 0.0, 0.0], [0.0, 0.0, 0.0]);
+            $world->bodies->setFree($this->whole, false);
+            $world->bodies->setVelocity($this->whole, [0.0, 0.0, 0.0], [0.0, 0.0, 0.0]);
 
             return;
         }
@@ -223,16 +223,16 @@ final class RigidProp
             $rest->centre[0] - $this->centre[0], $rest->centre[1] - $this->centre[1], $rest->centre[2] - $this->centre[2],
         ]);
         $this->centre = $rest->centre;
-        $world->reshapeBody($this->whole, $rest);
-        $world->place($this->whole, [$origin[0] + $shift[0], $origin[1] + $shift[1], $origin[2] + $shift[2]], $turn);
-        $world->setVelocity($this->whole, [
+        $world->bodies->reshapeBody($this->whole, $rest);
+        $world->bodies->place($this->whole, [$origin[0] + $shift[0], $origin[1] + $shift[1], $origin[2] + $shift[2]], $turn);
+        $world->bodies->setVelocity($this->whole, [
             $velocity[0] + $spin[1] * $shift[2] - $spin[2] * $shift[1],
             $velocity[1] + $spin[2] * $shift[0] - $spin[0] * $shift[2],
             $velocity[2] + $spin[0] * $shift[1] - $spin[1] * $shift[0],
         ], $spin);
         foreach ($held as $k) {
             $centre = $this->broken->centre($k);
-            $world->moveShape($this->shapes[$k], $this->whole, [
+            $world->bodies->moveShape($this->shapes[$k], $this->whole, [
                 $centre[0] - $rest->centre[0], $centre[1] - $rest->centre[1], $centre[2] - $rest->centre[2],
             ]);
         }

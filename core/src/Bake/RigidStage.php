@@ -66,7 +66,7 @@ final class RigidStage
                 if ($this->tick !== null) {
                     ($this->tick)();
                 }
-                $before = $this->waiting() ? $this->world->freeVelocities() : [];
+                $before = $this->waiting() ? $this->world->bodies->freeVelocities() : [];
                 $this->world->step($this->dt);
                 $this->letGoOnContact($before);
             }
@@ -106,9 +106,9 @@ final class RigidStage
             foreach ([[$a, $b], [$b, $a]] as [$shape, $other]) {
                 if (isset($owners[$shape]) && $this->props[$owners[$shape]]->touched($this->world, $speed) && $other >= 0) {
                     // What struck it goes on as before: in the next step it meets single pieces, not the whole.
-                    $body = $this->world->bodyOf($other);
+                    $body = $this->world->bodies->bodyOf($other);
                     if (isset($before[$body])) {
-                        $this->world->setVelocity($body, ...$before[$body]);
+                        $this->world->bodies->setVelocity($body, ...$before[$body]);
                     }
                 }
             }
@@ -124,19 +124,19 @@ final class RigidStage
         $seen = [];
         foreach ($this->props as $prop) {
             foreach ($prop->shapes() as $piece => $shape) {
-                $body = $this->world->bodyOf($shape);
-                array_push($poses, ...$this->world->shapePlace($shape), ...$this->world->turnOf($body));
+                $body = $this->world->bodies->bodyOf($shape);
+                array_push($poses, ...$this->world->bodies->shapePlace($shape), ...$this->world->bodies->turnOf($body));
                 $weights[] = $prop->weight($piece, (float) $number);
                 $loose = $prop->hasLetGo($piece);
-                $asleep = $this->world->isAsleep($body);
+                $asleep = $this->world->bodies->isAsleep($body);
                 $flags[] = ($loose ? Frame::RELEASED : 0) | ($asleep ? Frame::ASLEEP : 0);
                 $released += $loose ? 1 : 0;
                 if (! $asleep && ($loose || $prop->fallsWhole())) {
-                    [$velocity] = $this->world->velocity($body);
+                    [$velocity] = $this->world->bodies->velocity($body);
                     $moving += $velocity[0] ** 2 + $velocity[1] ** 2 + $velocity[2] ** 2 > $this->shot->settleSpeed ** 2 ? 1 : 0;
                     if (! isset($seen[$body])) {
                         $seen[$body] = true;
-                        $kinetic += $this->world->kineticEnergy($body);
+                        $kinetic += $this->world->bodies->kineticEnergy($body);
                     }
                 }
             }

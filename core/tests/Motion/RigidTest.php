@@ -30,8 +30,8 @@ final class RigidTest extends TestCase
         static $group = 0;
         $mesh = Solids::box(...$size);
         $mass = MassProperties::of($mesh);
-        $body = $world->addBody(new Inertia(1000.0 * $mass->volume, [0.0, 0.0, 0.0], array_map(static fn (float $i): float => 1000.0 * $i, $mass->inertia)), $place, $turn, $free);
-        $world->addShape($body, HullBuilder::of($mesh->x, $mesh->y, $mesh->z), [0.0, 0.0, 0.0], ++$group, $friction, $bounce);
+        $body = $world->bodies->addBody(new Inertia(1000.0 * $mass->volume, [0.0, 0.0, 0.0], array_map(static fn (float $i): float => 1000.0 * $i, $mass->inertia)), $place, $turn, $free);
+        $world->bodies->addShape($body, HullBuilder::of($mesh->x, $mesh->y, $mesh->z), [0.0, 0.0, 0.0], ++$group, $friction, $bounce);
 
         return $body;
     }
@@ -40,11 +40,11 @@ final class RigidTest extends TestCase
     {
         $world = new RigidWorld([0.0, -self::G, 0.0], null);
         $body = self::box($world, [0.1, 0.2, 0.3], [0.0, 0.0, 0.0]);
-        $world->setVelocity($body, [3.0, 8.0, -1.0], [0.0, 0.0, 0.0]);
+        $world->bodies->setVelocity($body, [3.0, 8.0, -1.0], [0.0, 0.0, 0.0]);
         for ($s = 0; $s < 120; $s++) {
             $world->step(self::DT);
         }
-        [$x, $y, $z] = $world->placeOf($body);
+        [$x, $y, $z] = $world->bodies->placeOf($body);
         self::assertEqualsWithDelta(6.0, $x, 1e-9);
         self::assertEqualsWithDelta(-2.0, $z, 1e-9);
         // y = v t - g t2/2; semi-implicit Euler is low by g t h/2 with h the substep.
@@ -68,7 +68,7 @@ final class RigidTest extends TestCase
         $rising = false;
         for ($s = 0; $s < 400 && count($peaks) < 2; $s++) {
             $world->step(1.0 / 240.0);
-            $y = $world->placeOf($body)[1];
+            $y = $world->bodies->placeOf($body)[1];
             if ($rising && $y < $before[0]) {
                 $peaks[] = $before[0] - 0.1;
             }
@@ -91,7 +91,7 @@ final class RigidTest extends TestCase
             for ($s = 0; $s < 60; $s++) {
                 $world->step(self::DT);
             }
-            $x = $world->placeOf($body)[0];
+            $x = $world->bodies->placeOf($body)[0];
             if ($slides) {
                 // x = g (sin a - mu cos a) t2/2
                 $expected = 0.5 * self::G * (sin($a) - $mu * cos($a));
@@ -106,12 +106,12 @@ final class RigidTest extends TestCase
     {
         $world = new RigidWorld([0.0, -self::G, 0.0], 0.0, 0.4, 0.0);
         $body = self::box($world, [0.5, 0.1, 0.5], [0.0, 0.05, 0.0], friction: 0.4);
-        $world->setVelocity($body, [3.0, 0.0, 0.0], [0.0, 0.0, 0.0]);
+        $world->bodies->setVelocity($body, [3.0, 0.0, 0.0], [0.0, 0.0, 0.0]);
         for ($s = 0; $s < 120; $s++) {
             $world->step(self::DT);
         }
         // v2 / (2 mu g)
-        self::assertEqualsWithDelta(9.0 / (2.0 * 0.4 * self::G), $world->placeOf($body)[0], 0.03);
+        self::assertEqualsWithDelta(9.0 / (2.0 * 0.4 * self::G), $world->bodies->placeOf($body)[0], 0.03);
     }
 
     /** Free rotation of a body with three different moments: momentum stays, energy nearly, and the middle axis flips. */
@@ -120,27 +120,27 @@ final class RigidTest extends TestCase
         $world = new RigidWorld([0.0, 0.0, 0.0], null);
         $size = [0.1, 0.3, 0.6];
         $body = self::box($world, $size, [0.0, 0.0, 0.0]);
-        $world->setVelocity($body, [1.0, 2.0, 3.0], [0.01, 5.0, 0.0]);
+        $world->bodies->setVelocity($body, [1.0, 2.0, 3.0], [0.01, 5.0, 0.0]);
         $i = MassProperties::of(Solids::box(...$size))->inertia;
         $momentum = static function () use ($world, $body, $i): array {
-            $q = $world->turnOf($body);
-            $w = Quaternion::rotate(Quaternion::conjugate($q), $world->velocity($body)[1]);
+            $q = $world->bodies->turnOf($body);
+            $w = Quaternion::rotate(Quaternion::conjugate($q), $world->bodies->velocity($body)[1]);
 
             return Quaternion::rotate($q, [1000.0 * $i[0] * $w[0], 1000.0 * $i[1] * $w[1], 1000.0 * $i[2] * $w[2]]);
         };
         $l0 = $momentum();
-        $e0 = $world->kineticEnergy($body);
+        $e0 = $world->bodies->kineticEnergy($body);
         $flipped = false;
         for ($s = 0; $s < 1200; $s++) {
             $world->step(self::DT);
-            $up = Quaternion::rotate($world->turnOf($body), [0.0, 1.0, 0.0]);
+            $up = Quaternion::rotate($world->bodies->turnOf($body), [0.0, 1.0, 0.0]);
             $flipped = $flipped || $up[1] < -0.9;
         }
         $size = sqrt($l0[0] ** 2 + $l0[1] ** 2 + $l0[2] ** 2);
         self::assertEqualsWithDelta($l0, $momentum(), 1e-9 * $size);
-        self::assertEqualsWithDelta($e0, $world->kineticEnergy($body), 2e-3 * $e0);
+        self::assertEqualsWithDelta($e0, $world->bodies->kineticEnergy($body), 2e-3 * $e0);
         self::assertTrue($flipped, 'turning about the middle axis is unstable (Landau and Lifshitz, Mechanics, par. 37)');
-        self::assertEqualsWithDelta([20.0, 40.0, 60.0], $world->placeOf($body), 1e-9);
+        self::assertEqualsWithDelta([20.0, 40.0, 60.0], $world->bodies->placeOf($body), 1e-9);
     }
 
     /** A symmetric top precesses about its momentum at L / I1 (Landau and Lifshitz, Mechanics, par. 33). */
@@ -150,7 +150,7 @@ final class RigidTest extends TestCase
         $body = self::box($world, [0.2, 0.6, 0.2], [0.0, 0.0, 0.0]);
         $i = MassProperties::of(Solids::box(0.2, 0.6, 0.2))->inertia;
         $spin = [1.0, 6.0, 0.0];
-        $world->setVelocity($body, [0.0, 0.0, 0.0], $spin);
+        $world->bodies->setVelocity($body, [0.0, 0.0, 0.0], $spin);
         $l = [$i[0] * $spin[0], $i[1] * $spin[1], 0.0];
         $size = hypot($l[0], $l[1]);
         $axis = [$l[0] / $size, $l[1] / $size, 0.0];
@@ -158,7 +158,7 @@ final class RigidTest extends TestCase
         for ($s = 0, $n = 240; $s < $n; $s++) {
             $world->step($period / $n);
         }
-        $end = Quaternion::rotate($world->turnOf($body), [0.0, 1.0, 0.0]);
+        $end = Quaternion::rotate($world->bodies->turnOf($body), [0.0, 1.0, 0.0]);
         self::assertEqualsWithDelta([0.0, 1.0, 0.0], $end, 2e-3, 'after one period the figure axis is back');
         self::assertEqualsWithDelta($axis[1], $end[0] * $axis[0] + $end[1] * $axis[1], 2e-3);
     }
@@ -168,10 +168,10 @@ final class RigidTest extends TestCase
         $world = new RigidWorld([0.0, 0.0, 0.0], null);
         $a = self::box($world, [0.3, 0.2, 0.2], [-0.5, 0.03, 0.0], bounce: 0.3);
         $b = self::box($world, [0.2, 0.3, 0.25], [0.5, 0.0, 0.02], Quaternion::fromDegrees(20, 30, 10), bounce: 0.3);
-        $world->setVelocity($a, [2.0, 0.0, 0.0], [0.0, 1.0, 0.0]);
-        $world->setVelocity($b, [-1.0, 0.0, 0.0], [0.0, 0.0, 2.0]);
+        $world->bodies->setVelocity($a, [2.0, 0.0, 0.0], [0.0, 1.0, 0.0]);
+        $world->bodies->setVelocity($b, [-1.0, 0.0, 0.0], [0.0, 0.0, 2.0]);
         $masses = [1000.0 * 0.3 * 0.2 * 0.2, 1000.0 * 0.2 * 0.3 * 0.25];
-        $sum = static fn (): array => array_map(static fn (int $k): float => $masses[0] * $world->velocity($a)[0][$k] + $masses[1] * $world->velocity($b)[0][$k], [0, 1, 2]);
+        $sum = static fn (): array => array_map(static fn (int $k): float => $masses[0] * $world->bodies->velocity($a)[0][$k] + $masses[1] * $world->bodies->velocity($b)[0][$k], [0, 1, 2]);
         $before = $sum();
         $hit = false;
         for ($s = 0; $s < 60; $s++) {
@@ -193,11 +193,11 @@ final class RigidTest extends TestCase
             $world->step(self::DT);
         }
         foreach ($boxes as $k => $box) {
-            [$x, $y, $z] = $world->placeOf($box);
+            [$x, $y, $z] = $world->bodies->placeOf($box);
             // Contacts are soft: each gives way by less than a millimetre under the boxes above it.
             self::assertEqualsWithDelta(0.1 + 0.2 * $k, $y, 1e-3 * ($k + 1), "box {$k}");
             self::assertLessThan(2e-3, hypot($x, $z));
-            self::assertTrue($world->isAsleep($box));
+            self::assertTrue($world->bodies->isAsleep($box));
         }
     }
 
@@ -209,34 +209,34 @@ final class RigidTest extends TestCase
         for ($s = 0; $s < 120; $s++) {
             $world->step(self::DT);
         }
-        self::assertTrue($world->isAsleep($cup));
-        $world->setVelocity($table, [0.0, -0.4, 0.0], [0.0, 0.0, 0.0]);
+        self::assertTrue($world->bodies->isAsleep($cup));
+        $world->bodies->setVelocity($table, [0.0, -0.4, 0.0], [0.0, 0.0, 0.0]);
         for ($s = 0; $s < 45; $s++) {
             $world->step(self::DT);
         }
-        self::assertEqualsWithDelta(0.3, $world->placeOf($cup)[1], 0.01, 'it goes down with the table');
-        $world->setVelocity($table, [0.0, 0.0, 0.0], [0.0, 0.0, 0.0]);
+        self::assertEqualsWithDelta(0.3, $world->bodies->placeOf($cup)[1], 0.01, 'it goes down with the table');
+        $world->bodies->setVelocity($table, [0.0, 0.0, 0.0], [0.0, 0.0, 0.0]);
         for ($s = 0; $s < 90; $s++) {
             $world->step(self::DT);
         }
-        $world->place($table, [5.0, 0.2, 0.0], Quaternion::IDENTITY);
+        $world->bodies->place($table, [5.0, 0.2, 0.0], Quaternion::IDENTITY);
         $world->wakeNeighbours($table);
         for ($s = 0; $s < 90; $s++) {
             $world->step(self::DT);
         }
-        self::assertEqualsWithDelta(0.05, $world->placeOf($cup)[1], 3e-3, 'it has fallen to the floor');
+        self::assertEqualsWithDelta(0.05, $world->bodies->placeOf($cup)[1], 3e-3, 'it has fallen to the floor');
     }
 
     public function testFastPieceDoesNotPassThroughTheFloor(): void
     {
         $world = new RigidWorld([0.0, -self::G, 0.0]);
         $body = self::box($world, [0.05, 0.05, 0.05], [0.0, 3.0, 0.0], Quaternion::fromDegrees(30, 20, 50));
-        $world->setVelocity($body, [5.0, -40.0, 0.0], [10.0, 0.0, 3.0]);
+        $world->bodies->setVelocity($body, [5.0, -40.0, 0.0], [10.0, 0.0, 3.0]);
         for ($s = 0; $s < 240; $s++) {
             $world->step(self::DT);
-            self::assertGreaterThan(0.0, $world->placeOf($body)[1]);
+            self::assertGreaterThan(0.0, $world->bodies->placeOf($body)[1]);
         }
-        self::assertEqualsWithDelta(0.025, $world->placeOf($body)[1], 2e-3);
+        self::assertEqualsWithDelta(0.025, $world->bodies->placeOf($body)[1], 2e-3);
     }
 
     public function testHullHoldsAllPointsAndIsClosed(): void

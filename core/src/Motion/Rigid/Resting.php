@@ -1,0 +1,100 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion\Rigid;
+
+/** Brings slow pieces to rest: rolling and rocking die out, what trembles is braked, what has been slow long enough sleeps. */
+final readonly class Resting
+{
+    /** @param float $settleSpeed pieces slower than this come to rest, m/s */
+    public function __construct(private RigidBodies $bodies, private float $settleSpeed)
+    {
+    }
+
+    /**
+     * Slow pieces are braked; one that has been slow long enough falls asleep, unless something it touches still moves.
+     *
+     * @param list<int> $moving
+     */
+    public function settle(array $moving, ContactSolver $solver, float $dt): void
+    {
+        $brake = 1.0 / (1.0 + $dt * RigidTuning::SETTLE_RATE);
+        $roll = 1.0 / (1.0 + $dt * RigidTuning::ROLLING_RATE);
+        $rested = [];
+        $moves = array_fill_keys($moving, true);
+        $held = [];
+        foreach ($solver->pairs as $c => $pair) {
+            if ($pair->touched) {
+                $held[$solver->bodies[2 * $c]] = true;
+                $held[$solver->bodies[2 * $c + 1]] = true;
+            }
+        }
+        foreach ($moving as $b) {
+            if (isset($held[$b])) {
+                for ($k = 6 * $b + 3; $k < 6 * $b + 6; $k++) {
+                    $this->bodies->v[$k] *= $roll;
+                }
+            }
+            // Staying close to a place for a while is rest, even if it trembles there.
+            $o = 6 * $b;
+            if (isset($held[$b]) && $this->wandered($b) < $this->settleSpeed * RigidTuning::WANDER) {
+                $this->bodies->slow[$b] += $dt;
+            } else {
+                $this->bodies->slow[$b] = 0.0;
+                [$this->bodies->anchor[7 * $b], $this->bodies->anchor[7 * $b + 1], $this->bodies->anchor[7 * $b + 2]] = $this->bodies->placeOf($b);
+                foreach ($this->bodies->turnOf($b) as $k => $value) {
+                    $this->bodies->anchor[7 * $b + 3 + $k] = $value;
+                }
+            }
+            if ($this->bodies->slow[$b] > RigidTuning::SETTLE_AFTER) {
+                for ($k = $o; $k < $o + 6; $k++) {
+                    $this->bodies->v[$k] *= $brake;
+                }
+            }
+            $rested[$b] = $this->bodies->slow[$b];
+        }
+        foreach ($solver->pairs as $c => $pair) {
+            if ($pair->touched) {
+                $a = $solver->bodies[2 * $c];
+                $b = $solver->bodies[2 * $c + 1];
+                $radius = $pair->b < 0 ? $this->bodies->bodyRadius[$a] : min($this->bodies->bodyRadius[$a], $this->bodies->bodyRadius[$b]);
+                if ($pair->deepest > RigidTuning::REST_OVERLAP * $radius) {
+                    foreach ([$a, $b] as $body) {
+                        if (isset($rested[$body]) && $rested[$body] < RigidTuning::REST_ANYWAY) {
+                            $rested[$body] = 0.0;
+                        }
+                    }
+                }
+                if (isset($rested[$a]) && isset($moves[$b]) && $this->bodies->slow[$b] < RigidTuning::SETTLE_AFTER) {
+                    $rested[$a] = 0.0;
+                }
+                if (isset($rested[$b]) && isset($moves[$a]) && $this->bodies->slow[$a] < RigidTuning::SETTLE_AFTER) {
+                    $rested[$b] = 0.0;
+                }
+            }
+        }
+        foreach ($rested as $b => $time) {
+            if ($time >= RigidTuning::SLEEP_AFTER) {
+                $this->bodies->asleep[$b] = true;
+                for ($k = 6 * $b; $k < 6 * $b + 6; $k++) {
+                    $this->bodies->v[$k] = 0.0;
+                }
+            }
+        }
+    }
+
+    /** How far any point of a body has come from its anchor, m. */
+    private function wandered(int $b): float
+    {
+        $k = 7 * $b;
+        $x = $this->bodies->p[3 * $b] - $this->bodies->anchor[$k];
+        $y = $this->bodies->p[3 * $b + 1] - $this->bodies->anchor[$k + 1];
+        $z = $this->bodies->p[3 * $b + 2] - $this->bodies->anchor[$k + 2];
+        $same = $this->bodies->q[4 * $b] * $this->bodies->anchor[$k + 3] + $this->bodies->q[4 * $b + 1] * $this->bodies->anchor[$k + 4]
+            + $this->bodies->q[4 * $b + 2] * $this->bodies->anchor[$k + 5] + $this->bodies->q[4 * $b + 3] * $this->bodies->anchor[$k + 6];
+        $sine = 1.0 - $same * $same;
+
+        return sqrt($x * $x + $y * $y + $z * $z) + 2.0 * $this->bodies->bodyRadius[$b] * sqrt($sine > 0.0 ? $sine : 0.0);
+    }
+}

@@ -1,0 +1,312 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion\Rigid;
+
+use YardBreak\Core\Math\Quaternion;
+
+/**
+ * Rigid bodies and the convex shapes they carry, as flat arrays: a body may carry one shape or many (a prop that has not let
+ * go of its pieces), and shapes can move to bodies of their own. Body 0 is the floor. The arrays are open to the solver's
+ * parts, which work on them in hot loops; everyone else uses the methods.
+ */
+final class RigidBodies
+{
+    public const FLOOR = 0;
+
+    /** @var array<int, float> three numbers a body: centre of mass */
+    public array $p = [];
+
+    /** @var array<int, float> four numbers a body */
+    public array $q = [];
+
+    /** @var array<int, float> six numbers a body: velocity, spin */
+    public array $v = [];
+
+    /** @var array<int, float> nine numbers a body */
+    public array $rotation = [];
+
+    /** @var array<int, float> */
+    public array $mass = [];
+
+    /** @var array<int, float> six numbers a body, in its own axes */
+    public array $inertia = [];
+
+    /** @var array<int, float> */
+    public array $inverse = [];
+
+    /** @var array<int, bool> */
+    public array $free = [];
+
+    /** @var array<int, bool> */
+    public array $asleep = [];
+
+    /** @var array<int, float> for how long it has been slow, s */
+    public array $slow = [];
+
+    /** @var array<int, float> seven numbers a body: place and turn since which it has stayed close */
+    public array $anchor = [];
+
+    /** @var array<int, float> farthest shape point from the centre */
+    public array $bodyRadius = [];
+
+    /** @var array<int, ConvexHull> */
+    public array $hull = [];
+
+    /** @var array<int, int> */
+    public array $shapeBody = [];
+
+    /** @var array<int, float> three numbers a shape: its centre in the body's axes */
+    public array $offset = [];
+
+    /** @var array<int, int> */
+    public array $group = [];
+
+    /** @var array<int, float> */
+    public array $friction = [];
+
+    /** @var array<int, float> */
+    public array $bounce = [];
+
+    /** @var array<int, float> centres of the shapes in the world */
+    public array $cx = [];
+
+    /** @var array<int, float> */
+    public array $cy = [];
+
+    /** @var array<int, float> */
+    public array $cz = [];
+
+    /** @var array<int, bool> shapes that got another body since the last step: impulses meant for the old body's mass would hurl the new one away */
+    public array $handedOver = [];
+
+    public function __construct()
+    {
+        $this->addBody(new Inertia(1.0, [0.0, 0.0, 0.0], [1.0, 1.0, 1.0, 0.0, 0.0, 0.0]), [0.0, 0.0, 0.0], Quaternion::IDENTITY, false);
+    }
+
+    /**
+     * @param array{float, float, float} $place of the centre of mass
+     * @param array{float, float, float, float} $turn
+     * @param bool $free false: it goes where it is driven, whatever it hits
+     */
+    public function addBody(Inertia $inertia, array $place, array $turn, bool $free = true): int
+    {
+        $b = count($this->mass);
+        $this->mass[$b] = $inertia->mass;
+        $this->setInertia($b, $inertia);
+        array_push($this->p, ...$place);
+        array_push($this->q, ...$turn);
+        array_push($this->v, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0);
+        array_push($this->rotation, ...Quaternion::matrix($turn));
+        $this->free[$b] = $free;
+        $this->asleep[$b] = false;
+        $this->slow[$b] = 0.0;
+        array_push($this->anchor, ...$place, ...$turn);
+        $this->bodyRadius[$b] = 0.0;
+
+        return $b;
+    }
+
+    /**
+     * @param array{float, float, float} $offset of the shape's centre from the body's, in the body's axes
+     * @param int $group shapes of one group are siblings: they may keep the overlap they start with
+     */
+    public function addShape(int $body, ConvexHull $hull, array $offset, int $group, float $friction, float $bounce): int
+    {
+        $s = count($this->hull);
+        $this->hull[$s] = $hull;
+        $this->group[$s] = $group;
+        $this->friction[$s] = $friction;
+        $this->bounce[$s] = $bounce;
+        $this->shapeBody[$s] = $body;
+        array_push($this->offset, ...$offset);
+        $this->cx[$s] = $this->cy[$s] = $this->cz[$s] = 0.0;
+        $this->bodyRadius[$body] = max(
+            $this->bodyRadius[$body],
+            sqrt($offset[0] ** 2 + $offset[1] ** 2 + $offset[2] ** 2) + $hull->radius,
+        );
+
+        return $s;
+    }
+
+    /**
+     * Gives a shape another body (at the same place) and a new offset in it.
+     *
+     * @param array{float, float, float} $offset
+     */
+    public function moveShape(int $shape, int $body, array $offset): void
+    {
+        if ($this->shapeBody[$shape] !== $body) {
+            $this->handedOver[$shape] = true;
+        }
+        $this->shapeBody[$shape] = $body;
+        [$this->offset[3 * $shape], $this->offset[3 * $shape + 1], $this->offset[3 * $shape + 2]] = $offset;
+        $this->bodyRadius[$body] = max(
+            $this->bodyRadius[$body],
+            sqrt($offset[0] ** 2 + $offset[1] ** 2 + $offset[2] ** 2) + $this->hull[$shape]->radius,
+        );
+    }
+
+    /** Mass, inertia and centre after shapes came or went; the centre moves to $place, the velocity there is kept. */
+    public function reshapeBody(int $body, Inertia $inertia): void
+    {
+        $this->mass[$body] = $inertia->mass;
+        $this->setInertia($body, $inertia);
+    }
+
+    private function setInertia(int $b, Inertia $inertia): void
+    {
+        foreach ($inertia->widened() as $k => $value) {
+            $this->inertia[6 * $b + $k] = $value;
+        }
+        foreach ($inertia->inverse() as $k => $value) {
+            $this->inverse[6 * $b + $k] = $value;
+        }
+    }
+
+    /**
+     * @param array{float, float, float} $place
+     * @param array{float, float, float, float} $turn
+     */
+    public function place(int $body, array $place, array $turn): void
+    {
+        [$this->p[3 * $body], $this->p[3 * $body + 1], $this->p[3 * $body + 2]] = $place;
+        [$this->q[4 * $body], $this->q[4 * $body + 1], $this->q[4 * $body + 2], $this->q[4 * $body + 3]] = $turn;
+        foreach (Quaternion::matrix($turn) as $k => $value) {
+            $this->rotation[9 * $body + $k] = $value;
+        }
+    }
+
+    /**
+     * @param array{float, float, float} $velocity m/s, of the centre of mass
+     * @param array{float, float, float} $spin rad/s
+     */
+    public function setVelocity(int $body, array $velocity, array $spin): void
+    {
+        foreach ([...$velocity, ...$spin] as $k => $value) {
+            $this->v[6 * $body + $k] = $value;
+        }
+    }
+
+    /** @return array{array{float, float, float}, array{float, float, float}} velocity and spin */
+    public function velocity(int $body): array
+    {
+        $o = 6 * $body;
+
+        return [
+            [$this->v[$o], $this->v[$o + 1], $this->v[$o + 2]],
+            [$this->v[$o + 3], $this->v[$o + 4], $this->v[$o + 5]],
+        ];
+    }
+
+    /** @return array<int, array{array{float, float, float}, array{float, float, float}}> velocity and spin by body */
+    public function freeVelocities(): array
+    {
+        $velocities = [];
+        foreach ($this->free as $body => $free) {
+            if ($free) {
+                $velocities[$body] = $this->velocity($body);
+            }
+        }
+
+        return $velocities;
+    }
+
+    /** @return array{float, float, float} */
+    public function placeOf(int $body): array
+    {
+        return [$this->p[3 * $body], $this->p[3 * $body + 1], $this->p[3 * $body + 2]];
+    }
+
+    /** @return array{float, float, float, float} */
+    public function turnOf(int $body): array
+    {
+        $k = 4 * $body;
+
+        return [$this->q[$k], $this->q[$k + 1], $this->q[$k + 2], $this->q[$k + 3]];
+    }
+
+    public function setFree(int $body, bool $free): void
+    {
+        $this->free[$body] = $free;
+        $this->wake($body);
+    }
+
+    /** @return array{float, float, float} centre of a shape in the world */
+    public function shapePlace(int $shape): array
+    {
+        $b = $this->shapeBody[$shape];
+        $r = 9 * $b;
+        [$x, $y, $z] = [$this->offset[3 * $shape], $this->offset[3 * $shape + 1], $this->offset[3 * $shape + 2]];
+
+        return [
+            $this->p[3 * $b] + $this->rotation[$r] * $x + $this->rotation[$r + 1] * $y + $this->rotation[$r + 2] * $z,
+            $this->p[3 * $b + 1] + $this->rotation[$r + 3] * $x + $this->rotation[$r + 4] * $y + $this->rotation[$r + 5] * $z,
+            $this->p[3 * $b + 2] + $this->rotation[$r + 6] * $x + $this->rotation[$r + 7] * $y + $this->rotation[$r + 8] * $z,
+        ];
+    }
+
+    public function bodyOf(int $shape): int
+    {
+        return $this->shapeBody[$shape];
+    }
+
+    public function isAsleep(int $body): bool
+    {
+        return $this->asleep[$body];
+    }
+
+    /** Kinetic energy of a body, J. */
+    public function kineticEnergy(int $body): float
+    {
+        if ($this->asleep[$body]) {
+            return 0.0;
+        }
+        [$velocity, $spin] = $this->velocity($body);
+        [$x, $y, $z] = Quaternion::rotate(Quaternion::conjugate($this->turnOf($body)), $spin);
+        $o = 6 * $body;
+
+        return 0.5 * $this->mass[$body] * ($velocity[0] ** 2 + $velocity[1] ** 2 + $velocity[2] ** 2)
+            + 0.5 * ($x * ($this->inertia[$o] * $x + $this->inertia[$o + 3] * $y + $this->inertia[$o + 5] * $z)
+                + $y * ($this->inertia[$o + 3] * $x + $this->inertia[$o + 1] * $y + $this->inertia[$o + 4] * $z)
+                + $z * ($this->inertia[$o + 5] * $x + $this->inertia[$o + 4] * $y + $this->inertia[$o + 2] * $z));
+    }
+
+    public function wake(int $body): void
+    {
+        $this->asleep[$body] = false;
+        $this->slow[$body] = 0.0;
+    }
+
+    public function sleep(int $body): void
+    {
+        $this->asleep[$body] = true;
+        for ($k = 6 * $body; $k < 6 * $body + 6; $k++) {
+            $this->v[$k] = 0.0;
+        }
+    }
+
+    /** @param list<int> $bodies */
+    public function refreshRotations(array $bodies): void
+    {
+        foreach ($bodies as $b) {
+            $k = 4 * $b;
+            $x = $this->q[$k];
+            $y = $this->q[$k + 1];
+            $z = $this->q[$k + 2];
+            $w = $this->q[$k + 3];
+            $k = 9 * $b;
+            $this->rotation[$k] = 1.0 - 2.0 * ($y * $y + $z * $z);
+            $this->rotation[$k + 1] = 2.0 * ($x * $y - $w * $z);
+            $this->rotation[$k + 2] = 2.0 * ($x * $z + $w * $y);
+            $this->rotation[$k + 3] = 2.0 * ($x * $y + $w * $z);
+            $this->rotation[$k + 4] = 1.0 - 2.0 * ($x * $x + $z * $z);
+            $this->rotation[$k + 5] = 2.0 * ($y * $z - $w * $x);
+            $this->rotation[$k + 6] = 2.0 * ($x * $z - $w * $y);
+            $this->rotation[$k + 7] = 2.0 * ($y * $z + $w * $x);
+            $this->rotation[$k + 8] = 1.0 - 2.0 * ($x * $x + $y * $y);
+        }
+    }
+}
