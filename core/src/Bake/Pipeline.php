@@ -33,7 +33,7 @@ use YardBreak\Core\Shot\Source;
 final class Pipeline
 {
     /** Raised when a stage's result changes for the same inputs. */
-    private const VERSIONS = ['prop' => 2, 'break' => 2, 'motion' => 3];
+    private const VERSIONS = ['prop' => 2, 'break' => 2, 'motion' => 4];
 
     /** More would neither be drawn nor broken in reasonable time. */
     private const MOST_TRIANGLES = 2_000_000;
@@ -268,7 +268,7 @@ final class Pipeline
 
         return match ($t->release) {
             'frame', 'cue' => ['at', $t->frame],
-            'contact' => ['contact', $t->contactSpeed],
+            'contact' => ['contact', $t->contactSpeed, $t->within],
             'sweep' => ['sweep', $t->axis, $t->backwards, $t->from, $t->to, $t->softness, $t->threshold],
             default => ['never'],
         };

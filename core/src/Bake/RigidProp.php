@@ -5,7 +5,8 @@ declare(strict_types=1);
 namespace YardBreak\Core\Bake;
 
 use YardBreak\Core\Math\Quaternion;
-use YardBreak\Core\Motion\Rigid\HullBuilder;
+use YardBreak\Core\Mesh\MassProperties;
+use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Rigid\Inertia;
 use YardBreak\Core\Motion\Rigid\RigidWorld;
 use YardBreak\Core\Shot\Prop;
@@ -16,8 +17,23 @@ final class RigidProp
 {
     private readonly int $whole;
 
-    /** @var list<int> */
+    /** Pieces that make up more of the prop than this have their hollows felt. */
+    private const LARGE = 0.1;
+
+    /** @var list<list<int>> shapes of each piece */
     private array $shapes = [];
+
+    /** @var list<list<array{float, float, float}>> centre of each of them, in the prop's space */
+    private array $centres = [];
+
+    /** @var list<float> how far a piece's farthest corner is from its centre, m */
+    private array $radius = [];
+
+    /** @var array<int, int> body that carries each piece */
+    private array $body = [];
+
+    /** @var array<int, array{float, float, float}> each piece's centre from its body's, in the body's axes */
+    private array $offset = [];
 
     /** @var list<Inertia> each piece's, in the prop's space */
     private array $inertia = [];
@@ -54,35 +70,73 @@ final class RigidProp
         $this->whole = $world->bodies->addBody($all, $this->inWorld($this->centre, $prop->placeAt(1.0), $turn), $turn, $free);
         if ($free) {
             $world->bodies->setVelocity($this->whole, $prop->motion->velocity, $prop->motion->spin);
-        } elseif ($this->waitsForContact() && ! $prop->isKeyed()) {
+        } elseif ($this->waitsForContact() && ! $prop->isKeyed() && $prop->timing->within <= 0.0) {
             // Held until touched: asleep, so that a touch can be felt.
             $world->bodies->setFree($this->whole, true);
             $world->bodies->sleep($this->whole);
         }
+        $total = array_sum(array_map(static fn (MassProperties $mass): float => max(0.0, $mass->volume), $broken->mass));
         foreach ($broken->pieces as $k => $mesh) {
-            [$cx, $cy, $cz] = $broken->centre($k);
-            $x = $y = $z = [];
-            foreach ($mesh->x as $i => $px) {
-                $x[] = $px - $cx;
-                $y[] = $mesh->y[$i] - $cy;
-                $z[] = $mesh->z[$i] - $cz;
+            $volume = $broken->mass[$k]->volume;
+            $shapes = $centres = [];
+            foreach (CollisionShape::of($mesh, $broken->centre($k), $volume, $volume > self::LARGE * $total) as $part) {
+                $centres[] = $part->centre;
+                $shapes[] = $world->bodies->addShape(
+                    $this->whole,
+                    $part->hull,
+                    self::minus($part->centre, $this->centre),
+                    $group,
+                    $prop->motion->friction,
+                    $prop->motion->bounce,
+                );
             }
-            $this->shapes[] = $world->bodies->addShape(
-                $this->whole,
-                HullBuilder::of($x, $y, $z),
-                [$cx - $this->centre[0], $cy - $this->centre[1], $cz - $this->centre[2]],
-                $group,
-                $prop->motion->friction,
-                $prop->motion->bounce,
-            );
+            $this->shapes[] = $shapes;
+            $this->centres[] = $centres;
+            $this->radius[] = self::reach($mesh, $broken->centre($k));
+            $this->body[] = $this->whole;
+            $this->offset[] = self::minus($broken->centre($k), $this->centre);
             $this->loose[] = false;
         }
     }
 
-    /** @return list<int> shape of each piece */
+    /** @param array{float, float, float} $centre */
+    private static function reach(TriangleMesh $mesh, array $centre): float
+    {
+        $far = 0.0;
+        foreach ($mesh->x as $i => $x) {
+            $far = max($far, ($x - $centre[0]) ** 2 + ($mesh->y[$i] - $centre[1]) ** 2 + ($mesh->z[$i] - $centre[2]) ** 2);
+        }
+
+        return sqrt($far);
+    }
+
+    /**
+     * @param array{float, float, float} $a
+     * @param array{float, float, float} $b
+     *
+     * @return array{float, float, float}
+     */
+    private static function minus(array $a, array $b): array
+    {
+        return [$a[0] - $b[0], $a[1] - $b[1], $a[2] - $b[2]];
+    }
+
+    /** @return array<int, int> by piece */
+    public function bodies(): array
+    {
+        return $this->body;
+    }
+
+    /** @return array{float, float, float} where a piece's centre is */
+    public function place(RigidWorld $world, int $piece): array
+    {
+        return $world->bodies->pointOf($this->body[$piece], $this->offset[$piece]);
+    }
+
+    /** @return list<int> shapes of all pieces */
     public function shapes(): array
     {
-        return $this->shapes;
+        return array_merge(...$this->shapes);
     }
 
     public function hasLetGo(int $piece): bool
@@ -97,13 +151,13 @@ final class RigidProp
 
     public function waitsForContact(): bool
     {
-        return $this->prop->timing->release === 'contact' && ! $this->contact;
+        return $this->prop->timing->release === 'contact' && (! $this->contact || ($this->prop->timing->within > 0.0 && in_array(false, $this->loose, true)));
     }
 
     public function weight(int $piece, float $frame): float
     {
         if ($this->prop->timing->release === 'contact') {
-            return $this->contact ? 1.0 : 0.0;
+            return $this->loose[$piece] ? 1.0 : 0.0;
         }
         [$x, $y, $z] = $this->broken->centre($piece);
 
@@ -150,16 +204,42 @@ final class RigidProp
         $this->letGo($world, $now);
     }
 
-    /** @return bool whether it broke by this touch */
-    public function touched(RigidWorld $world, float $speed): bool
+    /**
+     * @param array{float, float, float} $point where it was touched
+     *
+     * @return bool whether it broke by this touch
+     */
+    public function touched(RigidWorld $world, float $speed, array $point): bool
     {
         if (! $this->waitsForContact() || $speed < $this->prop->timing->contactSpeed) {
             return false;
         }
+        $now = [];
+        $within = $this->prop->timing->within;
+        foreach ($this->loose as $k => $loose) {
+            if (! $loose && ($within <= 0.0 || $this->distance($world, $k, $point) <= $within)) {
+                $now[] = $k;
+            }
+        }
+        if ($now === []) {
+            return false;
+        }
         $this->contact = true;
-        $this->letGo($world, array_keys($this->loose));
-
+        $this->letGo($world, $now);
         return true;
+    }
+
+    /**
+     * How far a piece is from a place, by its middle; a piece larger than that is as far as it is large, so that what is
+     * left of a wall does not break off with the stones around the blow.
+     *
+     * @param array{float, float, float} $point
+     */
+    private function distance(RigidWorld $world, int $piece, array $point): float
+    {
+        [$x, $y, $z] = $this->place($world, $piece);
+
+        return max($this->radius[$piece], sqrt(($x - $point[0]) ** 2 + ($y - $point[1]) ** 2 + ($z - $point[2]) ** 2));
     }
 
     /** What breaks on contact keeps the speed it had just before: the blow goes into the cracks, not into the whole. */
@@ -183,10 +263,14 @@ final class RigidProp
         $start = $this->fallsWhole() ? [0.0, 0.0, 0.0] : $this->prop->motion->velocity;
         $startSpin = $this->fallsWhole() ? [0.0, 0.0, 0.0] : $this->prop->motion->spin;
         foreach ($pieces as $k) {
-            $place = $world->bodies->shapePlace($this->shapes[$k]);
+            $place = $this->place($world, $k);
             // The piece's own inertia in the prop's axes is its inertia in its body's axes: they are parallel.
             $body = $world->bodies->addBody($this->inertia[$k], $place, $turn);
-            $world->bodies->moveShape($this->shapes[$k], $body, [0.0, 0.0, 0.0]);
+            foreach ($this->shapes[$k] as $n => $shape) {
+                $world->bodies->moveShape($shape, $body, self::minus($this->centres[$k][$n], $this->broken->centre($k)));
+            }
+            $this->body[$k] = $body;
+            $this->offset[$k] = [0.0, 0.0, 0.0];
             $rx = $place[0] - $origin[0];
             $ry = $place[1] - $origin[1];
             $rz = $place[2] - $origin[2];
@@ -231,10 +315,10 @@ final class RigidProp
             $velocity[2] + $spin[0] * $shift[1] - $spin[1] * $shift[0],
         ], $spin);
         foreach ($held as $k) {
-            $centre = $this->broken->centre($k);
-            $world->bodies->moveShape($this->shapes[$k], $this->whole, [
-                $centre[0] - $rest->centre[0], $centre[1] - $rest->centre[1], $centre[2] - $rest->centre[2],
-            ]);
+            foreach ($this->shapes[$k] as $n => $shape) {
+                $world->bodies->moveShape($shape, $this->whole, self::minus($this->centres[$k][$n], $rest->centre));
+            }
+            $this->offset[$k] = self::minus($this->broken->centre($k), $rest->centre);
         }
     }
 

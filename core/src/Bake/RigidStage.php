@@ -102,9 +102,9 @@ final class RigidStage
         if ($owners === []) {
             return;
         }
-        foreach ($this->world->touches() as [$a, $b, $speed]) {
+        foreach ($this->world->touches() as [$a, $b, $speed, $point]) {
             foreach ([[$a, $b], [$b, $a]] as [$shape, $other]) {
-                if (isset($owners[$shape]) && $this->props[$owners[$shape]]->touched($this->world, $speed) && $other >= 0) {
+                if (isset($owners[$shape]) && $this->props[$owners[$shape]]->touched($this->world, $speed, $point) && $other >= 0) {
                     // What struck it goes on as before: in the next step it meets single pieces, not the whole.
                     $body = $this->world->bodies->bodyOf($other);
                     if (isset($before[$body])) {
@@ -123,9 +123,8 @@ final class RigidStage
         $kinetic = 0.0;
         $seen = [];
         foreach ($this->props as $prop) {
-            foreach ($prop->shapes() as $piece => $shape) {
-                $body = $this->world->bodies->bodyOf($shape);
-                array_push($poses, ...$this->world->bodies->shapePlace($shape), ...$this->world->bodies->turnOf($body));
+            foreach ($prop->bodies() as $piece => $body) {
+                array_push($poses, ...$prop->place($this->world, $piece), ...$this->world->bodies->turnOf($body));
                 $weights[] = $prop->weight($piece, (float) $number);
                 $loose = $prop->hasLetGo($piece);
                 $asleep = $this->world->bodies->isAsleep($body);

@@ -280,4 +280,57 @@ final class BakeTest extends TestCase
         self::assertStringContainsString('not watertight', $texts($document));
         self::assertStringContainsString('empty', $texts(['version' => 1, 'props' => []]));
     }
+
+    /** A still tube is hollow: a ball that fits its bore falls through and lies on the floor, one too wide stays on top. */
+    #[TestWith([0.3, 0.15])]
+    #[TestWith([0.6, 1.0])]
+    public function testSomethingFallsThroughAStillTube(float $width, float $height): void
+    {
+        $shot = Shot::read(['version' => 1, 'frames' => 60, 'props' => [
+            ['id' => 'tube', 'name' => 'Tube', 'source' => ['kind' => 'lathe', 'profile' => [[0.25, 0.0], [0.4, 0.0], [0.4, 0.8], [0.25, 0.8]], 'divisions' => 4],
+                'place' => ['y' => 0.02], 'break' => ['pattern' => 'whole'], 'timing' => ['release' => 'never'], 'motion' => ['before' => 'held']],
+            ['id' => 'ball', 'name' => 'Ball', 'source' => ['kind' => 'ball', 'width' => $width, 'divisions' => 6],
+                'place' => ['y' => 1.3], 'break' => ['pattern' => 'whole'], 'timing' => ['release' => 'never'], 'motion' => ['before' => 'falls', 'bounce' => 0.0]],
+        ]]);
+        $last = null;
+        foreach ((new Pipeline(new MemoryStore(), new NoAssets()))->frames($shot) as $frame) {
+            $last = $frame;
+        }
+        // On the bore's rim a ball of radius 0.3 lies sqrt(0.3^2 - 0.25^2) above it: at 0.986.
+        self::assertEqualsWithDelta($height === 1.0 ? 0.82 + sqrt(0.09 - 0.0625) : 0.15, $last->poses[8] ?? 0.0, 0.05);
+    }
+
+    /** Only what is near the touch breaks off; the rest is held, and can be hit again. */
+    public function testAThrownBallBreaksOffOnlyWhatIsNear(): void
+    {
+        $document = ['version' => 1, 'frames' => 30, 'props' => [
+            ['id' => 'wall', 'name' => 'Wall', 'source' => ['kind' => 'box', 'width' => 2.0, 'height' => 1.0, 'depth' => 0.08, 'divisions' => 2],
+                'place' => ['y' => 0.5], 'break' => ['pattern' => 'cellular', 'pieces' => 60, 'seed' => 2],
+                'timing' => ['release' => 'contact', 'contactSpeed' => 0.5, 'within' => 0.35], 'motion' => ['before' => 'held']],
+            ['id' => 'ball', 'name' => 'Ball', 'source' => ['kind' => 'ball', 'width' => 0.2, 'divisions' => 4],
+                'place' => ['x' => 0.4, 'y' => 0.55, 'z' => 0.8], 'break' => ['pattern' => 'whole'], 'timing' => ['release' => 'never'],
+                'motion' => ['before' => 'falls', 'density' => 4000, 'velocity' => ['z' => -6]]],
+        ]];
+        $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+        $shot = Shot::read($document);
+        $wall = $pipeline->broken($shot->props[0]->source, $shot->props[0]->break);
+        $first = $last = null;
+        foreach ($pipeline->frames($shot) as $frame) {
+            $first ??= $frame;
+            $last = $frame;
+        }
+        self::assertNotNull($first);
+        self::assertNotNull($last);
+        self::assertGreaterThan(3, $last->released);
+        self::assertLessThan(30, $last->released);
+        foreach ($wall->mass as $k => $mass) {
+            $loose = ($last->flags[$k] & Frame::RELEASED) !== 0;
+            $away = hypot($mass->centre[0] - 0.4, $mass->centre[1] - 0.05);
+            self::assertTrue(! $loose || $away < 0.6, "piece {$k}, {$away} m away, has let go");
+            self::assertTrue($loose || $away > 0.15, "piece {$k}, {$away} m away, holds");
+            if (! $loose) {
+                self::assertEqualsWithDelta(array_slice($first->poses, 7 * $k, 7), array_slice($last->poses, 7 * $k, 7), 1e-12, 'held pieces stay');
+            }
+        }
+    }
 }

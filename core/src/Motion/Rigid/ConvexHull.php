@@ -53,4 +53,22 @@ final readonly class ConvexHull
         }
         $this->radius = sqrt($r);
     }
+
+    /** Volume, m3: pyramids from the centre over the faces. */
+    public function volume(): float
+    {
+        $volume = 0.0;
+        for ($f = 0, $end = count($this->start) - 1; $f < $end; $f++) {
+            $a = $this->loop[$this->start[$f]];
+            for ($k = $this->start[$f] + 2; $k < $this->start[$f + 1]; $k++) {
+                $b = $this->loop[$k - 1];
+                $c = $this->loop[$k];
+                $volume += $this->x[$a] * ($this->y[$b] * $this->z[$c] - $this->z[$b] * $this->y[$c])
+                    + $this->y[$a] * ($this->z[$b] * $this->x[$c] - $this->x[$b] * $this->z[$c])
+                    + $this->z[$a] * ($this->x[$b] * $this->y[$c] - $this->y[$b] * $this->x[$c]);
+            }
+        }
+
+        return $volume / 6.0;
+    }
 }

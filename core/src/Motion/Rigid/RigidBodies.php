@@ -237,14 +237,25 @@ final class RigidBodies
     /** @return array{float, float, float} centre of a shape in the world */
     public function shapePlace(int $shape): array
     {
-        $b = $this->shapeBody[$shape];
-        $r = 9 * $b;
-        [$x, $y, $z] = [$this->offset[3 * $shape], $this->offset[3 * $shape + 1], $this->offset[3 * $shape + 2]];
+        return $this->pointOf($this->shapeBody[$shape], [$this->offset[3 * $shape], $this->offset[3 * $shape + 1], $this->offset[3 * $shape + 2]]);
+    }
+
+    /**
+     * Where a point of a body is.
+     *
+     * @param array{float, float, float} $offset from the body's centre, in its axes
+     *
+     * @return array{float, float, float}
+     */
+    public function pointOf(int $body, array $offset): array
+    {
+        $r = 9 * $body;
+        [$x, $y, $z] = $offset;
 
         return [
-            $this->p[3 * $b] + $this->rotation[$r] * $x + $this->rotation[$r + 1] * $y + $this->rotation[$r + 2] * $z,
-            $this->p[3 * $b + 1] + $this->rotation[$r + 3] * $x + $this->rotation[$r + 4] * $y + $this->rotation[$r + 5] * $z,
-            $this->p[3 * $b + 2] + $this->rotation[$r + 6] * $x + $this->rotation[$r + 7] * $y + $this->rotation[$r + 8] * $z,
+            $this->p[3 * $body] + $this->rotation[$r] * $x + $this->rotation[$r + 1] * $y + $this->rotation[$r + 2] * $z,
+            $this->p[3 * $body + 1] + $this->rotation[$r + 3] * $x + $this->rotation[$r + 4] * $y + $this->rotation[$r + 5] * $z,
+            $this->p[3 * $body + 2] + $this->rotation[$r + 6] * $x + $this->rotation[$r + 7] * $y + $this->rotation[$r + 8] * $z,
         ];
     }
 

@@ -20,7 +20,7 @@ final class RigidWorld
 
     private readonly Resting $resting;
 
-    /** @var list<array{int, int, float}> shapes (-1: the floor) that pressed on each other in the last step, approach speed */
+    /** @var list<array{int, int, float, array{float, float, float}}> shapes (-1: the floor) that pressed on each other in the last step, approach speed, place */
     private array $touches = [];
 
     /**
@@ -41,7 +41,7 @@ final class RigidWorld
         $this->resting = new Resting($this->bodies, $settleSpeed);
     }
 
-    /** @return list<array{int, int, float}> */
+    /** @return list<array{int, int, float, array{float, float, float}}> */
     public function touches(): array
     {
         return $this->touches;
@@ -141,17 +141,23 @@ final class RigidWorld
         $this->touches = [];
         foreach ($solver->pairs as $c => $pair) {
             $speed = 0.0;
+            $fastest = 0;
             $pressed = false;
             for ($i = $solver->first[$c]; $i < $solver->first[$c + 1]; $i++) {
                 $p = ContactSolver::POINT * $i;
                 if ($solver->point[$p + 11] > 0.0) {
+                    $approach = -$solver->point[$p + 10];
+                    if (! $pressed || $approach > $speed) {
+                        $fastest = $p;
+                    }
                     $pressed = true;
-                    $speed = max($speed, -$solver->point[$p + 10]);
+                    $speed = max($speed, $approach);
                 }
             }
             $pair->touched = $pressed;
             if ($pressed) {
-                $this->touches[] = [$pair->a, $pair->b, $speed];
+                [$x, $y, $z] = $this->bodies->placeOf($solver->bodies[2 * $c]);
+                $this->touches[] = [$pair->a, $pair->b, $speed, [$x + $solver->point[$fastest], $y + $solver->point[$fastest + 1], $z + $solver->point[$fastest + 2]]];
             }
         }
     }
