@@ -7,7 +7,6 @@ namespace YardBreak\Core\Bake;
 use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Break\CellularPattern;
 use YardBreak\Core\Break\MeshCutter;
-use YardBreak\Core\Break\Piece;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Rigid\ConvexHull;
 use YardBreak\Core\Motion\Rigid\HullBuilder;
@@ -19,10 +18,13 @@ use YardBreak\Core\Motion\Rigid\HullBuilder;
 final readonly class CollisionShape
 {
     /** A hull this much larger than its piece would be felt where there is nothing. */
-    private const TOO_LARGE = 1.05;
+    private const TOO_LARGE = 1.03;
 
-    /** Cells are tried in these numbers, until the hulls are not too large all together; more would slow every step. */
-    private const CELLS = [8, 16, 32, 64];
+    /** Parts at most; more would slow every step. */
+    private const PARTS = 80;
+
+    /** Cells that the part with the most empty room in its hull is cut into. */
+    private const CELLS = 4;
 
     /**
      * @param array{float, float, float} $centre in the prop's space
@@ -43,21 +45,30 @@ final readonly class CollisionShape
         if (! $large || $volume <= 0.0 || $whole->hull->volume() < self::TOO_LARGE * $volume) {
             return [$whole];
         }
-        $parts = [$whole];
-        foreach (self::CELLS as $cells) {
+        // The part with the most empty room in its hull is cut first, so parts are small where the piece is most hollow.
+        $parts = [[$whole, $mesh, $whole->hull->volume() - $volume]];
+        $empty = $parts[0][2];
+        while (count($parts) < self::PARTS && $empty > (self::TOO_LARGE - 1.0) * $volume) {
+            $worst = 0;
+            foreach ($parts as $k => [, , $room]) {
+                $worst = $room > $parts[$worst][2] ? $k : $worst;
+            }
             try {
-                $pieces = MeshCutter::cut($mesh, (new CellularPattern($cells, 1, 1.0))->diagram($mesh));
+                $pieces = MeshCutter::cut($parts[$worst][1], (new CellularPattern(self::CELLS, count($parts), 1.0))->diagram($parts[$worst][1]));
             } catch (BreakFailed) {
                 // What cannot be cut is felt as its hull.
                 break;
             }
-            $parts = array_map(static fn (Piece $part): self => new self(self::hull($part->mesh, $part->mass->centre), $part->mass->centre), $pieces);
-            if (array_sum(array_map(static fn (self $part): float => $part->hull->volume(), $parts)) < self::TOO_LARGE * $volume) {
-                break;
+            $empty -= $parts[$worst][2];
+            array_splice($parts, $worst, 1);
+            foreach ($pieces as $piece) {
+                $part = new self(self::hull($piece->mesh, $piece->mass->centre), $piece->mass->centre);
+                $parts[] = [$part, $piece->mesh, $part->hull->volume() - $piece->mass->volume];
+                $empty += $part->hull->volume() - $piece->mass->volume;
             }
         }
 
-        return $parts;
+        return array_column($parts, 0);
     }
 
     /** @param array{float, float, float} $centre */

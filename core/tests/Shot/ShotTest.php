@@ -124,9 +124,9 @@ final class ShotTest extends TestCase
                 $pieces = max($pieces, count($pipeline->broken($prop->source, $prop->break)->pieces));
                 $patterns[$prop->break->pattern] = true;
             }
-            self::assertGreaterThan(30, $pieces, $name);
+            self::assertGreaterThan(15, $pieces, $name);
         }
-        foreach (['cellular', 'web', 'courses', 'grain'] as $pattern) {
+        foreach (['cellular', 'web', 'courses', 'grain', 'breach'] as $pattern) {
             self::assertArrayHasKey($pattern, $patterns);
         }
     }
