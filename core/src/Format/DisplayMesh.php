@@ -7,7 +7,7 @@ namespace YardBreak\Core\Format;
 use YardBreak\Core\Mesh\TriangleMesh;
 
 /**
- * Pieces for drawing: unshared corners, each piece about its own centre, single precision. Layout in docs/formats.md.
+ * Pieces for drawing: unshared corners, each piece about its own centre, single precision. Layout in docs/frames.md.
  */
 final class DisplayMesh
 {

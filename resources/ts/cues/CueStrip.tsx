@@ -259,6 +259,8 @@ function Ridge({
   if (rows.length === 0) return null;
   const counts = rows.map((row, k) => row[1] - (rows[k - 1]?.[1] ?? 0));
   const most = Math.max(1, ...counts);
+  // One label for all equal peaks: the first of them.
+  const peak = counts.indexOf(most);
   const bottom = top + height;
   // The square root keeps a single piece visible beside a burst.
   const y = (count: number) => bottom - Math.sqrt(count / most) * (height - 4);
@@ -273,13 +275,11 @@ function Ridge({
         fill="var(--rust)"
         stroke="var(--rust)"
       />
-      {counts.map((count, k) =>
-        count === most && most > 1 ? (
-          <text key={k} x={x(rows[k]?.[0] ?? 1) + 6} y={top + 12} fontSize={11} fill="var(--rust)">
-            {count} at {rows[k]?.[0]}
-          </text>
-        ) : null,
-      )}
+      {most > 1 ? (
+        <text x={x(rows[peak]?.[0] ?? 1) + 6} y={top + 12} fontSize={11} fill="var(--rust)">
+          {most} at {rows[peak]?.[0]}
+        </text>
+      ) : null}
     </g>
   );
 }

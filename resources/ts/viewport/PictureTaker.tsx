@@ -5,13 +5,15 @@ import { useView } from '../state/view';
 
 /** The picture in the yard is what one last saw of the shot. */
 export function PictureTaker({ shotId, ready }: { shotId: string; ready: boolean }) {
-  const { gl } = useThree();
+  const { gl, scene, camera } = useThree();
   const frame = useView((view) => Math.round(view.frame));
   const stage = useView((view) => view.stage);
   const playing = useView((view) => view.playing);
   useEffect(() => {
     if (!ready || playing) return;
     const timer = window.setTimeout(() => {
+      // Drawn anew: the browser may have thrown the last picture away.
+      gl.render(scene, camera);
       const source = gl.domElement;
       const copy = document.createElement('canvas');
       copy.width = 480;
@@ -20,7 +22,7 @@ export function PictureTaker({ shotId, ready }: { shotId: string; ready: boolean
       if (!context || source.width === 0) return;
       context.fillStyle = '#f3f1eb';
       context.fillRect(0, 0, copy.width, copy.height);
-      const scale = Math.max(copy.width / source.width, copy.height / source.height);
+      const scale = Math.min(copy.width / source.width, copy.height / source.height);
       context.drawImage(
         source,
         (copy.width - source.width * scale) / 2,
@@ -41,6 +43,6 @@ export function PictureTaker({ shotId, ready }: { shotId: string; ready: boolean
       );
     }, 1500);
     return () => window.clearTimeout(timer);
-  }, [ready, playing, frame, stage, gl, shotId]);
+  }, [ready, playing, frame, stage, gl, scene, camera, shotId]);
   return null;
 }

@@ -1,8 +1,7 @@
 import { useEffect, useMemo } from 'react';
 import { useThree } from '@react-three/fiber';
 import * as THREE from 'three';
-import { holds } from '../api/schema';
-import { fieldAt } from '../api/schema';
+import { fieldAt, holds } from '../api/schema';
 import type { PropDocument } from '../api/types';
 
 const SEGMENTS = 72;
@@ -13,7 +12,9 @@ export function PlaceMarker({ prop, pose }: { prop: PropDocument; pose: number[]
   const invalidate = useThree((state) => state.invalidate);
   const when = fieldAt(['props', 0, 'break', 'at'])['x-when'];
   const matters = !when || holds(when, settings);
-  const reach = settings.pattern === 'web' ? settings.radius : settings.reach;
+  // A blow or an opening has a radius and a direction; a finer region only a reach.
+  const directed = settings.pattern === 'web' || settings.pattern === 'breach';
+  const reach = directed ? settings.radius : settings.reach;
   const { x, y, z } = settings.at;
   const axis = settings.axis;
   const line = useMemo(() => {
@@ -34,7 +35,7 @@ export function PlaceMarker({ prop, pose }: { prop: PropDocument; pose: number[]
       }
     }
     // The blow comes from where the line starts.
-    if (settings.pattern === 'web') add(new THREE.Vector3(0, 0, -0.5 * reach), new THREE.Vector3(0, 0, 0));
+    if (directed) add(new THREE.Vector3(0, 0, -0.5 * reach), new THREE.Vector3(0, 0, 0));
     const geometry = new THREE.BufferGeometry().setFromPoints(points);
     geometry.translate(x, y, z);
     const material = new THREE.LineBasicMaterial({
@@ -44,7 +45,7 @@ export function PlaceMarker({ prop, pose }: { prop: PropDocument; pose: number[]
       opacity: 0.9,
     });
     return new THREE.LineSegments(geometry, material);
-  }, [axis.x, axis.y, axis.z, reach, settings.pattern, x, y, z]);
+  }, [axis.x, axis.y, axis.z, reach, directed, x, y, z]);
   useEffect(() => {
     invalidate();
     return () => {

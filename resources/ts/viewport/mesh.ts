@@ -1,6 +1,6 @@
 import { request } from '../api/client';
 
-/** Pieces as the server sends them for drawing; the layout is described in docs/formats.md. */
+/** Pieces as the server sends them for drawing; the layout is described in docs/frames.md. */
 export interface PieceMesh {
   etag: string;
   count: number;

@@ -26,7 +26,7 @@ export function useClick() {
           const placed = write(doc, path, vector(hit.point));
           // A blow goes into the surface it lands on.
           const into = hit.normal.map((value) => -value) as [number, number, number];
-          return read(doc, [...settings, 'pattern']) === 'web'
+          return ['web', 'breach'].includes(String(read(doc, [...settings, 'pattern'])))
             ? write(placed, [...settings, 'axis'], vector(into))
             : placed;
         });
