@@ -46,8 +46,9 @@ final readonly class CollisionShape
             return [$whole];
         }
         // The part with the most empty room in its hull is cut first, so parts are small where the piece is most hollow.
-        $parts = [[$whole, $mesh, $whole->hull->volume() - $volume]];
-        $empty = $parts[0][2];
+        $empty = $whole->hull->volume() - $volume;
+        /** @var non-empty-list<array{self, TriangleMesh, float}> $parts shape, mesh, empty room */
+        $parts = [[$whole, $mesh, $empty]];
         while (count($parts) < self::PARTS && $empty > (self::TOO_LARGE - 1.0) * $volume) {
             $worst = 0;
             foreach ($parts as $k => [, , $room]) {
@@ -60,11 +61,16 @@ final readonly class CollisionShape
                 break;
             }
             $empty -= $parts[$worst][2];
-            array_splice($parts, $worst, 1);
+            $new = [];
             foreach ($pieces as $piece) {
                 $part = new self(self::hull($piece->mesh, $piece->mass->centre), $piece->mass->centre);
-                $parts[] = [$part, $piece->mesh, $part->hull->volume() - $piece->mass->volume];
-                $empty += $part->hull->volume() - $piece->mass->volume;
+                $room = $part->hull->volume() - $piece->mass->volume;
+                $new[] = [$part, $piece->mesh, $room];
+                $empty += $room;
+            }
+            $parts = [...array_slice($parts, 0, $worst), ...array_slice($parts, $worst + 1), ...$new];
+            if ($parts === []) {
+                return [$whole];
             }
         }
 

@@ -56,7 +56,7 @@ final readonly class CoursesPattern implements Pattern
     {
         $region = Region::around($mesh);
         $frame = self::alongTheWall(Frame3::about($this->axis), $region);
-        $cutter = new PieceCutter($fracture, $progress);
+        $cutter = new PieceCutter($fracture, $progress, cutsFollow: true);
         $joints = [];
         $rows = $this->slabs($cutter, [0 => 0], $frame->axis, $this->height, 'rows', $region, $joints);
         $bricks = match ($this->kind) {

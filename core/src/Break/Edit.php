@@ -27,7 +27,7 @@ final readonly class Edit
      */
     public function apply(Fracture $fracture): void
     {
-        $cutter = new PieceCutter($fracture);
+        $cutter = new PieceCutter($fracture, cutsFollow: true);
         $middles = [];
         for ($piece = 0; $piece < $fracture->pieces; $piece++) {
             $middles[] = MassProperties::of($cutter->faces->mesh($piece)[0])->centre;

@@ -39,7 +39,7 @@ final readonly class HalvingPattern implements Pattern
 
     public function cut(Fracture $fracture, TriangleMesh $mesh, Progress $progress): void
     {
-        $cutter = new PieceCutter($fracture, $progress);
+        $cutter = new PieceCutter($fracture, $progress, cutsFollow: true);
         $number = 0;
         if ($this->count > 0) {
             $volume = [0 => MassProperties::of($mesh)->volume];

@@ -17,8 +17,12 @@ final class PieceCutter
 {
     public readonly PieceFaces $faces;
 
-    public function __construct(private readonly Fracture $fracture, private readonly Progress $progress = new Progress())
-    {
+    /** @param bool $cutsFollow whether pieces will be cut again: then triangles are kept well shaped, which takes some time */
+    public function __construct(
+        private readonly Fracture $fracture,
+        private readonly Progress $progress = new Progress(),
+        private readonly bool $cutsFollow = false,
+    ) {
         $this->faces = new PieceFaces($fracture);
     }
 
@@ -99,7 +103,9 @@ final class PieceCutter
         $this->addCaps($caps, $diagram, $parts, $names, $cut, $name);
         unset($others[Fracture::OUTSIDE]);
         (new EdgeInserter($this->faces))->insert($this->edgeVertices($cut, $vertices, $known, $name), array_keys($others));
-        $this->fair($firstNew, [...$names, ...array_keys($others)], $warp !== null);
+        if ($this->cutsFollow) {
+            $this->fair($firstNew, [...$names, ...array_keys($others)], $warp !== null);
+        }
 
         return $result;
     }

@@ -27,28 +27,66 @@ final class SurfaceCutter
         /** @var array<int, int> $onEdges cut vertices by mesh edge, then pair of cells */
         $onEdges = [];
         $edgeIds = [];
-        for ($k = 0, $f = 0, $end = count($t); $k < $end; $k += 3, $f++) {
-            $a = $t[$k];
-            $b = $t[$k + 1];
-            $c = $t[$k + 2];
-            if ($home[$a] === $home[$b] && $home[$b] === $home[$c]) {
-                $cut->cell[] = $home[$a];
-                $cut->source[] = $f;
-                array_push($cut->corner, $a, $b, $c);
-                array_push($cut->weight0, 1.0, 0.0, 0.0);
-                array_push($cut->weight1, 0.0, 1.0, 0.0);
-                $cut->start[] = count($cut->corner);
-                continue;
-            }
+        $crossing = self::takeWhole($cut, $t, $home);
+        foreach ($crossing as $f) {
+            $a = $t[3 * $f];
+            $b = $t[3 * $f + 1];
+            $c = $t[3 * $f + 2];
             $edges = [];
-            foreach ([[$a, $b], [$b, $c], [$c, $a]] as $ends) {
-                $key = min($ends) * $vertices + max($ends);
+            foreach ([[$a, $b], [$b, $c], [$c, $a]] as [$from, $to]) {
+                $key = $from < $to ? $from * $vertices + $to : $to * $vertices + $from;
                 $edges[] = $edgeIds[$key] ??= count($edgeIds);
             }
             self::cutTriangle($cut, $mesh, $diagram, $f, [$a, $b, $c], $edges, $home[$a], $n, $onEdges);
         }
 
         return $cut;
+    }
+
+    /**
+     * The triangles whose corners lie in one cell, taken as they are.
+     *
+     * @param array<int, int> $t
+     * @param array<int, int> $home
+     *
+     * @return list<int> the others
+     */
+    private static function takeWhole(SurfaceCut $cut, array $t, array $home): array
+    {
+        $crossing = $cells = $source = $corner = $weight0 = $weight1 = [];
+        $start = [0];
+        $count = 0;
+        for ($k = 0, $f = 0, $end = count($t); $k < $end; $k += 3, $f++) {
+            $a = $t[$k];
+            $b = $t[$k + 1];
+            $c = $t[$k + 2];
+            $cell = $home[$a];
+            if ($home[$b] !== $cell || $home[$c] !== $cell) {
+                $crossing[] = $f;
+                continue;
+            }
+            $cells[] = $cell;
+            $source[] = $f;
+            $corner[] = $a;
+            $corner[] = $b;
+            $corner[] = $c;
+            $weight0[] = 1.0;
+            $weight0[] = 0.0;
+            $weight0[] = 0.0;
+            $weight1[] = 0.0;
+            $weight1[] = 1.0;
+            $weight1[] = 0.0;
+            $count += 3;
+            $start[] = $count;
+        }
+        $cut->cell = $cells;
+        $cut->source = $source;
+        $cut->start = $start;
+        $cut->corner = $corner;
+        $cut->weight0 = $weight0;
+        $cut->weight1 = $weight1;
+
+        return $crossing;
     }
 
     /**

@@ -144,6 +144,7 @@ final class BakeTest extends TestCase
     #[TestWith([7, 0.6])]
     #[TestWith([66077, 0.6])]
     #[TestWith([66077, 0.0])]
+    #[Group('slow')]
     public function testLettingGoCreatesNoEnergy(int $seed, float $friction): void
     {
         $document = DemoShot::document();

@@ -161,6 +161,7 @@ final class PatternTest extends TestCase
     }
 
     /** An opening of radius 0.3 in a wall of 2 x 1.5 x 0.1 m, without stray: what falls out has about the cylinder's volume. */
+    #[Group('slow')]
     public function testABreachTakesOutWhatTheCutterHolds(): void
     {
         $wall = Solids::box(2, 1.5, 0.1);

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Shot;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Bake\MemoryStore;
 use YardBreak\Core\Bake\NoAssets;
@@ -112,6 +113,7 @@ final class ShotTest extends TestCase
         self::assertSame([], Difference::between($before, $before));
     }
 
+    #[Group('slow')]
     public function testEveryDemoIsSoundAndBreaks(): void
     {
         $pipeline = new Pipeline(new MemoryStore(), new NoAssets());

@@ -19,7 +19,7 @@ export function Modal({
   return (
     <Dialog.Root open={open} onOpenChange={(next) => !next && onClose()}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/25" />
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/30" />
         <Dialog.Content
           aria-describedby={undefined}
           className={`fixed top-16 left-1/2 z-50 max-h-[80vh] -translate-x-1/2 overflow-auto rounded-md border border-line bg-card p-4 shadow-2xl ${wide ? 'w-[920px]' : 'w-[560px]'} max-w-[94vw]`}
