@@ -152,13 +152,15 @@ final class Fracture
         $x = $this->x;
         $y = $this->y;
         $z = $this->z;
+        $corner = $this->corner;
+        $fronts = $this->front;
         foreach ($this->back as $f => $piece) {
             if ($piece === self::GONE) {
                 continue;
             }
-            $a = $this->corner[3 * $f];
-            $b = $this->corner[3 * $f + 1];
-            $c = $this->corner[3 * $f + 2];
+            $a = $corner[3 * $f];
+            $b = $corner[3 * $f + 1];
+            $c = $corner[3 * $f + 2];
             $bx = $x[$b] - $ox;
             $by = $y[$b] - $oy;
             $bz = $z[$b] - $oz;
@@ -168,8 +170,9 @@ final class Fracture
             $d = (($x[$a] - $ox) * ($by * $cz - $bz * $cy) + ($y[$a] - $oy) * ($bz * $cx - $bx * $cz)
                 + ($z[$a] - $oz) * ($bx * $cy - $by * $cx)) / 6.0;
             $volume[$piece] += $d;
-            if ($this->front[$f] !== self::OUTSIDE) {
-                $volume[$this->front[$f]] -= $d;
+            $front = $fronts[$f];
+            if ($front !== self::OUTSIDE) {
+                $volume[$front] -= $d;
             }
         }
 

@@ -32,11 +32,7 @@ final class Welder
         for ($round = 0; $round < self::ROUNDS; $round++) {
             $inserted = [];
             $pieces = [];
-            foreach (self::touched($fracture) as $f) {
-                [$middle, $p, $q] = self::needle($fracture, $f, $limit);
-                if ($middle < 0) {
-                    continue;
-                }
+            foreach (self::needles($fracture, $limit) as $f => [$middle, $p, $q]) {
                 $key = EdgeInserter::key($p, $q);
                 if (isset($inserted[$key])) {
                     continue;
@@ -92,21 +88,40 @@ final class Welder
         return $touched;
     }
 
-    /** @return array{int, int, int} the corner between the two others, or -1 if the face has an area */
-    private static function needle(Fracture $fracture, int $f, float $limit): array
+    /** @return array<int, array{int, int, int}> by face without area: the corner between the two others, and those */
+    private static function needles(Fracture $fracture, float $limit): array
     {
-        [$a, $b, $c] = [$fracture->corner[3 * $f], $fracture->corner[3 * $f + 1], $fracture->corner[3 * $f + 2]];
-        $ab = self::squaredLength($fracture, $a, $b);
-        $bc = self::squaredLength($fracture, $b, $c);
-        $ca = self::squaredLength($fracture, $c, $a);
-        [$longest, $middle, $p, $q] = $ab >= $bc && $ab >= $ca ? [$ab, $c, $a, $b] : ($bc >= $ca ? [$bc, $a, $b, $c] : [$ca, $b, $c, $a]);
+        $C = $fracture->corner;
+        $X = $fracture->x;
+        $Y = $fracture->y;
+        $Z = $fracture->z;
+        $needles = [];
+        foreach (self::touched($fracture) as $f) {
+            $a = $C[3 * $f];
+            $b = $C[3 * $f + 1];
+            $c = $C[3 * $f + 2];
+            $ux = $X[$b] - $X[$a];
+            $uy = $Y[$b] - $Y[$a];
+            $uz = $Z[$b] - $Z[$a];
+            $vx = $X[$c] - $X[$a];
+            $vy = $Y[$c] - $Y[$a];
+            $vz = $Z[$c] - $Z[$a];
+            $nx = $uy * $vz - $uz * $vy;
+            $ny = $uz * $vx - $ux * $vz;
+            $nz = $ux * $vy - $uy * $vx;
+            $ab = $ux * $ux + $uy * $uy + $uz * $uz;
+            $ca = $vx * $vx + $vy * $vy + $vz * $vz;
+            $wx = $vx - $ux;
+            $wy = $vy - $uy;
+            $wz = $vz - $uz;
+            $bc = $wx * $wx + $wy * $wy + $wz * $wz;
+            $longest = $ab >= $bc ? ($ab >= $ca ? $ab : $ca) : ($bc >= $ca ? $bc : $ca);
+            if ($nx * $nx + $ny * $ny + $nz * $nz <= $limit * $limit * $longest) {
+                $needles[$f] = $longest === $ab ? [$c, $a, $b] : ($longest === $bc ? [$a, $b, $c] : [$b, $c, $a]);
+            }
+        }
 
-        return 2.0 * $fracture->area($f) <= $limit * sqrt($longest) ? [$middle, $p, $q] : [-1, -1, -1];
-    }
-
-    private static function squaredLength(Fracture $fracture, int $a, int $b): float
-    {
-        return ($fracture->x[$b] - $fracture->x[$a]) ** 2 + ($fracture->y[$b] - $fracture->y[$a]) ** 2 + ($fracture->z[$b] - $fracture->z[$a]) ** 2;
+        return $needles;
     }
 
     /** The largest coordinate: rounding is in proportion to it. */
