@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Tests\Browser;
 
 use Facebook\WebDriver\Chrome\ChromeOptions;
+use Facebook\WebDriver\Exception\StaleElementReferenceException;
 use Facebook\WebDriver\Exception\TimeoutException;
 use Facebook\WebDriver\Remote\DesiredCapabilities;
 use Facebook\WebDriver\Remote\RemoteWebDriver;
@@ -134,7 +135,14 @@ abstract class BrowserTestCase extends TestCase
     protected function until(callable $holds, string $what): void
     {
         try {
-            $this->driver->wait(self::WAIT, 150)->until($holds);
+            $this->driver->wait(self::WAIT, 150)->until(static function () use ($holds): bool {
+                try {
+                    return $holds();
+                } catch (StaleElementReferenceException) {
+                    // React put another element in its place while it was read: look again.
+                    return false;
+                }
+            });
         } catch (TimeoutException) {
             self::fail("Waited in vain for {$what}.");
         }
