@@ -33,7 +33,7 @@ use YardBreak\Core\Shot\Source;
 final class Pipeline
 {
     /** Raised when a stage's result changes for the same inputs. */
-    private const VERSIONS = ['prop' => 2, 'break' => 3, 'motion' => 4];
+    private const VERSIONS = ['prop' => 2, 'break' => 4, 'motion' => 4];
 
     /** More would neither be drawn nor broken in reasonable time. */
     private const MOST_TRIANGLES = 2_000_000;

@@ -137,6 +137,8 @@ final class PieceMeshes
         $O = $fracture->origin;
         $W = $fracture->weight;
         $uvs = [];
+        /** @var array<int, Frame3> $axes */
+        $axes = [];
         foreach ($order as $k) {
             $o = $O[(int) ($k / 3)];
             if ($o >= 0) {
@@ -149,18 +151,14 @@ final class PieceMeshes
                 continue;
             }
             // Metres along two axes of the wall.
-            [$nx, $ny, $nz] = [$fracture->wall[-3 * ($o + 1)], $fracture->wall[-3 * ($o + 1) + 1], $fracture->wall[-3 * ($o + 1) + 2]];
-            if ($nx > 0.6 || $nx < -0.6) {
-                $l = 1.0 / sqrt($nx * $nx + $ny * $ny);
-                [$tx, $ty, $tz] = [-$ny * $l, $nx * $l, 0.0];
-            } else {
-                $l = 1.0 / sqrt($ny * $ny + $nz * $nz);
-                [$tx, $ty, $tz] = [0.0, $nz * $l, -$ny * $l];
-            }
+            $wall = -3 * ($o + 1);
+            $axes[$wall] ??= Frame3::about([$fracture->wall[$wall], $fracture->wall[$wall + 1], $fracture->wall[$wall + 2]]);
+            [$ux, $uy, $uz] = $axes[$wall]->u;
+            [$vx, $vy, $vz] = $axes[$wall]->v;
             $v = $fracture->corner[$k];
             [$x, $y, $z] = [$fracture->x[$v], $fracture->y[$v], $fracture->z[$v]];
-            $uvs[] = $tx * $x + $ty * $y + $tz * $z;
-            $uvs[] = ($ny * $tz - $nz * $ty) * $x + ($nz * $tx - $nx * $tz) * $y + ($nx * $ty - $ny * $tx) * $z;
+            $uvs[] = $ux * $x + $uy * $y + $uz * $z;
+            $uvs[] = $vx * $x + $vy * $y + $vz * $z;
         }
 
         return $uvs;
