@@ -371,6 +371,7 @@ final class PatternTest extends TestCase
         $sum = $broken->discarded;
         $faces = [];
         $doubled = 0;
+        $flat = 0;
         foreach ($broken->pieces as $k => $piece) {
             $m = $piece->mesh;
             $topology = Topology::of($m);
@@ -385,6 +386,7 @@ final class PatternTest extends TestCase
             foreach (array_chunk($m->triangles, 3) as $f => $corners) {
                 [$a, $b, $c] = [$place[$corners[0]], $place[$corners[1]], $place[$corners[2]]];
                 $doubled += $a === $b || $b === $c || $c === $a ? 1 : 0;
+                $flat += self::area($m, $corners) === 0.0 ? 1 : 0;
                 if (($m->looks[$f] ?? 0) === TriangleMesh::LOOK_INNER) {
                     while ($a > $b || $a > $c) {
                         [$a, $b, $c] = [$b, $c, $a];
@@ -394,10 +396,21 @@ final class PatternTest extends TestCase
             }
         }
         self::assertSame(0, $doubled, "{$message}: faces with a doubled corner");
+        self::assertSame(0, $flat, "{$message}: faces without area");
         $whole = MassProperties::of($mesh)->volume;
         self::assertEqualsWithDelta($whole, $sum, 1e-9 * $whole, $message);
         if ($broken->discarded === 0.0) {
             self::assertSame([], array_diff_key(array_flip($faces), $faces), "{$message}: inner faces without their mirror images");
         }
+    }
+
+    /** @param array<int, int> $corners */
+    private static function area(TriangleMesh $m, array $corners): float
+    {
+        [$a, $b, $c] = array_values($corners);
+        $u = [$m->x[$b] - $m->x[$a], $m->y[$b] - $m->y[$a], $m->z[$b] - $m->z[$a]];
+        $v = [$m->x[$c] - $m->x[$a], $m->y[$c] - $m->y[$a], $m->z[$c] - $m->z[$a]];
+
+        return hypot(hypot($u[1] * $v[2] - $u[2] * $v[1], $u[2] * $v[0] - $u[0] * $v[2]), $u[0] * $v[1] - $u[1] * $v[0]);
     }
 }
