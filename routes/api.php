@@ -24,11 +24,16 @@ Route::put('shots/{shot}/picture', [ShotController::class, 'storePicture']);
 Route::get('shots/{shot}/tracks', [ShotController::class, 'tracks']);
 Route::get('shots/{shot}/checks', [ShotController::class, 'checks']);
 
+Route::get('shots/{shot}/progress', [PropController::class, 'progress']);
+Route::post('shots/{shot}/progress/stop', [PropController::class, 'stop']);
 Route::get('shots/{shot}/props/{prop}/mesh', [PropController::class, 'mesh']);
 Route::get('shots/{shot}/props/{prop}/readout', [PropController::class, 'readout']);
 Route::get('shots/{shot}/props/{prop}/weights', [PropController::class, 'weights']);
+Route::get('shots/{shot}/props/{prop}/face', [PropController::class, 'face']);
+Route::get('shots/{shot}/props/{prop}/starter', [PropController::class, 'starter']);
 
 Route::post('assets', [AssetController::class, 'store']);
+Route::get('assets/{sha}', [AssetController::class, 'show'])->where('sha', '[0-9a-f]{64}');
 
 Route::post('shots/{shot}/bakes', [BakeController::class, 'store']);
 Route::get('bakes/{bake}', [BakeController::class, 'show']);

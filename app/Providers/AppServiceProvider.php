@@ -19,7 +19,8 @@ final class AppServiceProvider extends ServiceProvider
     {
         Connection::resolverFor('sqlite', static fn (mixed ...$of): EagerSqlite => new EagerSqlite(...$of));
         $this->app->bind(StageStore::class, fn (): StageStore => new FileStageStore(config()->string('yard.store') . '/stages'));
-        $this->app->bind(Assets::class, fn (): Assets => new FileAssets(config()->string('yard.store') . '/assets'));
+        $this->app->bind(FileAssets::class, fn (): FileAssets => new FileAssets(config()->string('yard.store') . '/assets'));
+        $this->app->bind(Assets::class, FileAssets::class);
         $this->app->bind(Pipeline::class);
     }
 }

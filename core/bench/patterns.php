@@ -8,6 +8,7 @@ use YardBreak\Core\Break\BreachPattern;
 use YardBreak\Core\Break\Breaker;
 use YardBreak\Core\Break\CellularPattern;
 use YardBreak\Core\Break\CoursesPattern;
+use YardBreak\Core\Break\Cutter;
 use YardBreak\Core\Break\GrainPattern;
 use YardBreak\Core\Break\HalvingPattern;
 use YardBreak\Core\Break\WebPattern;
@@ -20,12 +21,12 @@ $block = Normals::computed(Solids::box(1, 1, 1, 8));
 $wall = Normals::computed(Solids::box(2, 1, 0.1, 8));
 $cases = [
     'cellular' => [$block, static fn (int $k) => new CellularPattern(100 * $k, 1, 0.3)],
-    'web' => [$wall, static fn (int $k) => new WebPattern(1, [0.0, 0.0, 0.05], [0.0, 0.0, -1.0], 20, 5 * $k, 0.9, 1.1, 0.4, false)],
+    'web' => [$wall, static fn (int $k) => new WebPattern(1, [[0.0, 0.0, 0.05]], [0.0, 0.0, -1.0], 20, 5 * $k, 0.9, 1.1, 0.4, false)],
     'bricks' => [$wall, static fn (int $k) => new CoursesPattern(CoursesPattern::BRICK, 1, [0.0, 1.0, 0.0], 0.2 / sqrt($k), 0.1 / sqrt($k), 0.0, 0.5, 0.0, 0.0)],
     'halving' => [$block, static fn (int $k) => new HalvingPattern(0, 100 * $k, 1, 0.0)],
     'halving, wandering' => [$block, static fn (int $k) => new HalvingPattern(0, 8 * $k, 1, 0.05)],
     'grain' => [$block, static fn (int $k) => new GrainPattern(100 * $k, 1, 0.3, [0.0, 1.0, 0.0], 8.0, 0.7)],
-    'breach' => [$wall, static fn (int $k) => new BreachPattern(1, BreachPattern::ROUND, [0.0, 0.0, 0.0], [0.0, 0.0, 1.0], 0.35, 0.4, 0.08 / sqrt($k), 12, 0, 0.0)],
+    'breach' => [$wall, static fn (int $k) => new BreachPattern(1, [Cutter::about(Cutter::ROUND, [0.0, 0.0, 0.0], [0.0, 0.0, 1.0], 0.35)], 0.4, 0.08 / sqrt($k), 12, 0, 0.0)],
 ];
 foreach ($cases as $name => [$mesh, $pattern]) {
     foreach ([1, 2, 4] as $k) {

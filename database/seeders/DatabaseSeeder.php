@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace Database\Seeders;
 
+use App\Models\Asset;
 use App\Models\Shot;
 use App\Support\AtomicFile;
+use App\Support\FileAssets;
 use App\Support\ShotBook;
 use Illuminate\Database\Seeder;
 use Illuminate\Support\Str;
@@ -18,6 +20,11 @@ final class DatabaseSeeder extends Seeder
     {
         if (Shot::withTrashed()->exists()) {
             return;
+        }
+        $assets = app(FileAssets::class);
+        foreach (DemoShot::assets() as $sha => $file) {
+            $assets->keep((string) file_get_contents($file));
+            Asset::firstOrCreate(['sha256' => $sha], ['name' => basename($file), 'bytes' => (int) filesize($file)]);
         }
         // The last one made comes first in the yard.
         $order = -count(DemoShot::all());

@@ -14,12 +14,14 @@ const types = await compile({ ...plain(schema), title: 'Shot' }, 'Shot', { banne
 mkdirSync('resources/ts/api', { recursive: true });
 writeFileSync('resources/ts/api/document.ts', types);
 
-const resolve = (s) => (s.$ref ? schema.$defs[s.$ref.split('/').pop()] : s);
+const resolve = (s) => (s.$ref ? resolve(s.$ref.split('/').slice(1).reduce((at, key) => at[key], schema)) : s);
 // What must hold for a field to matter, in words.
 const condition = (c) =>
   Array.isArray(c) ? c.map(condition).join(' and ') : c.any ? c.any.map(condition).join(', or ') : c.above !== undefined ? `*${c.field}* is above ${c.above}` : `*${c.field}* is ${c.is.map((v) => `\`${v}\``).join(' or ')}`;
 const rows = [];
 const walk = (field, path) => {
+  // What is defined elsewhere is described there.
+  if (field.$ref?.includes('/properties/')) return;
   const s = resolve(field);
   if (s.type === 'object' && s.properties) return Object.entries(s.properties).forEach(([k, v]) => walk(v, path ? `${path}.${k}` : k));
   if (s.type === 'array' && resolve(s.items ?? {}).properties) return walk(s.items, `${path}[]`);

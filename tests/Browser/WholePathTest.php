@@ -98,13 +98,13 @@ final class WholePathTest extends BrowserTestCase
             $before = $this->api("shots/{$id}")['head']['id'];
             $path = self::$folder . "/{$name}";
             file_put_contents($path, $bytes);
-            $this->find('#mesh-file')->sendKeys($path);
+            $this->find('[data-testid=mesh-file]')->sendKeys($path);
             $this->until(fn (): bool => str_contains($this->find('[data-testid=upload-problem]')->getText(), $reason), "“{$reason}” for {$name}");
             self::assertSame($before, $this->api("shots/{$id}")['head']['id']);
         }
         $path = self::$folder . '/ring.obj';
         file_put_contents($path, ObjWriter::write([['ring', Solids::torus(0.3, 0.1, 24, 12)]]));
-        $this->find('#mesh-file')->sendKeys($path);
+        $this->find('[data-testid=mesh-file]')->sendKeys($path);
         $this->until(fn (): bool => ($this->api("shots/{$id}")['document']['props'][0]['source']['fileName'] ?? '') === 'ring.obj', 'the upload');
         $this->until(fn (): bool => str_contains($this->find('[data-testid=health]')->getText(), '576'), 'its 576 triangles');
         $this->stage('break');

@@ -60,7 +60,7 @@ final class BreakMesh extends ComputeCommand
         return [
             'file' => $file,
             'out' => $out,
-            'settings' => ['pattern' => $settings->pattern, 'pieces' => $settings->pieces, 'seed' => $settings->seed, 'evenness' => $settings->evenness],
+            'settings' => ['pattern' => $settings->how->pattern, 'pieces' => $settings->how->pieces, 'seed' => $settings->how->seed, 'evenness' => $settings->how->evenness],
             'pieces' => count($broken->pieces),
             'joined_slivers' => $broken->joined,
             'taken_away' => $broken->discarded,

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Models\Shot;
+use App\Support\BreakWatch;
 use App\Support\Problem;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -13,7 +14,8 @@ use YardBreak\Core\Bake\BrokenProp;
 use YardBreak\Core\Bake\Pipeline;
 use YardBreak\Core\Bake\PropWeight;
 use YardBreak\Core\Bake\StageStore;
-use YardBreak\Core\Break\Progress;
+use YardBreak\Core\Break\Line;
+use YardBreak\Core\Break\StarterWeb;
 use YardBreak\Core\Format\DisplayMesh;
 use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\TriangleMesh;
@@ -23,9 +25,6 @@ use YardBreak\Core\Shot\Shot as ShotDocument;
 /** What the picture and the readout need of one prop. Every answer depends on the stage's hash only and is cached by it. */
 final class PropController
 {
-    /** How often a long break looks whether it is still wanted, s. */
-    private const ASK_EVERY = 0.1;
-
     public function __construct(private readonly Pipeline $pipeline, private readonly StageStore $store)
     {
     }
@@ -34,7 +33,7 @@ final class PropController
     {
         $wanted = $this->prop($shot, $prop, (string) $request->string('bake'));
         $whole = $request->query('stage') === 'prop';
-        $key = $whole ? $this->pipeline->preparedHash($wanted->source) : $this->pipeline->brokenHash($wanted->source, $wanted->break);
+        $key = $whole ? $this->pipeline->preparedHash($wanted->source) : $this->pipeline->brokenHash($wanted);
         $response = new Response('', 200, ['Content-Type' => 'application/octet-stream', 'Cache-Control' => 'private, no-cache']);
         $response->setEtag($key);
         if ($response->isNotModified($request)) {
@@ -43,22 +42,59 @@ final class PropController
         $name = hash('sha256', "display {$key}");
         $bytes = $this->store->get($name);
         if ($bytes === null) {
+            $painted = $wanted->source->kind === 'art' && $wanted->source->painted;
             if ($whole) {
                 $mesh = $this->pipeline->prepared($wanted->source);
                 $mass = MassProperties::of($mesh);
-                $bytes = DisplayMesh::encode([$mesh], [$mass->centre], [$mass->volume]);
+                $bytes = DisplayMesh::encode([$mesh], [$mass->centre], [$mass->volume], $painted);
             } else {
-                $broken = $this->pipeline->broken($wanted->source, $wanted->break, self::whileWanted($shot));
+                $broken = $this->pipeline->broken($wanted, BreakWatch::of($shot));
                 $bytes = DisplayMesh::encode(
                     $broken->pieces,
                     array_map(static fn (MassProperties $mass): array => $mass->centre, $broken->mass),
                     array_map(static fn (MassProperties $mass): float => $mass->volume, $broken->mass),
+                    $painted,
                 );
             }
             $this->store->put($name, $bytes);
+            BreakWatch::done($shot);
         }
 
         return $response->setContent($bytes);
+    }
+
+    /** What the face of a slab of flat art shows. */
+    public function face(Request $request, Shot $shot, string $prop): Response
+    {
+        $wanted = $this->prop($shot, $prop);
+        $key = hash('sha256', "face {$wanted->source->asset}");
+        $response = new Response('', 200, ['Content-Type' => 'image/png', 'Cache-Control' => 'private, no-cache']);
+        $response->setEtag($key);
+        if ($response->isNotModified($request)) {
+            return $response;
+        }
+        $png = $this->store->get($key);
+        if ($png === null) {
+            $png = $this->pipeline->facePicture($wanted->source) ?? throw new Problem(404, 'No picture', 'The prop shows no art on its face.');
+            $this->store->put($key, $png);
+        }
+
+        return $response->setContent($png);
+    }
+
+    /** Lines to begin a drawing with. */
+    public function starter(Request $request, Shot $shot, string $prop): JsonResponse
+    {
+        $wanted = $this->prop($shot, $prop);
+        $lines = StarterWeb::lines(
+            $this->pipeline->prepared($wanted->source),
+            ['x' => 0, 'y' => 1, 'z' => 2][$wanted->break->how->facing] ?? 2,
+            max(3, min(40, $request->integer('rays', 9))),
+            max(0, min(20, $request->integer('rings', 3))),
+            $wanted->break->how->seed,
+        );
+
+        return new JsonResponse(['lines' => array_map(static fn (Line $line): array => ['points' => $line->points, 'closed' => $line->closed], $lines)]);
     }
 
     public function readout(Shot $shot, string $prop): JsonResponse
@@ -66,7 +102,7 @@ final class PropController
         $wanted = $this->prop($shot, $prop);
         $mesh = $this->pipeline->prepared($wanted->source);
         $health = $this->pipeline->health($mesh);
-        $broken = $wanted->break->pattern === 'whole' || ! $health['watertight'] ? null : $this->pipeline->broken($wanted->source, $wanted->break, self::whileWanted($shot));
+        $broken = $wanted->break->isWhole() || (! $health['watertight'] && ! $wanted->break->isSkin()) ? null : $this->pipeline->broken($wanted, BreakWatch::of($shot));
 
         return new JsonResponse([
             'health' => $health + ['mass' => $health['volume'] * $wanted->motion->density, 'repairs' => $this->pipeline->repairs($wanted->source)],
@@ -99,23 +135,21 @@ final class PropController
             'touching' => $broken->touching,
             'joined' => $broken->joined,
             'discarded' => $broken->discarded,
+            'notes' => $broken->notes,
+            'core' => $broken->hasCore,
         ];
     }
 
-    /** A break that nobody waits for any more is given up: the shot has moved on to another revision. */
-    private static function whileWanted(Shot $shot): Progress
+    public function progress(Shot $shot): JsonResponse
     {
-        $asked = microtime(true);
-        $head = $shot->head_id;
+        return new JsonResponse(['break' => BreakWatch::state($shot)]);
+    }
 
-        return new Progress(static function () use ($shot, $head, &$asked): void {
-            if (microtime(true) - $asked > self::ASK_EVERY) {
-                $asked = microtime(true);
-                if (Shot::where('id', $shot->id)->value('head_id') !== $head) {
-                    throw new Problem(409, 'Superseded', 'The shot has changed since; the newer break is on its way.');
-                }
-            }
-        });
+    public function stop(Shot $shot): Response
+    {
+        BreakWatch::stop($shot);
+
+        return new Response('', 204);
     }
 
     /** Weight of every corner of the display mesh at a frame, one byte each (0 to 255). */
@@ -123,7 +157,7 @@ final class PropController
     {
         $wanted = $this->prop($shot, $prop);
         $frame = max(-100000, min(100000, $request->integer('frame', 1)));
-        $broken = $this->pipeline->broken($wanted->source, $wanted->break);
+        $broken = $this->pipeline->broken($wanted);
         $weight = PropWeight::of($wanted, $broken->bounds);
         $bytes = '';
         foreach ($broken->pieces as $mesh) {

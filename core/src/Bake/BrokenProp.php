@@ -12,6 +12,9 @@ use YardBreak\Core\Mesh\TriangleMesh;
 /** A prop's pieces in its own space, as the break stage left them. A whole prop is one piece. */
 final readonly class BrokenProp
 {
+    /** Flakes without thickness weigh as if they were as thick as card, m. */
+    private const SHEET = 0.0005;
+
     /** @var list<MassProperties> */
     public array $mass;
 
@@ -22,6 +25,8 @@ final readonly class BrokenProp
      * @param list<array{int, int, float}> $touching pieces that touch, the lower number first, and the area they share, m2
      * @param int $joined slivers that were joined to a neighbour
      * @param float $discarded volume taken away (joints), m3
+     * @param list<string> $notes what an artist should know of the break, in words
+     * @param bool $hasCore whether the first piece is a core that stays where it is
      */
     public function __construct(
         public string $hash,
@@ -30,8 +35,15 @@ final readonly class BrokenProp
         public array $touching = [],
         public int $joined = 0,
         public float $discarded = 0.0,
+        public array $notes = [],
+        public bool $hasCore = false,
     ) {
-        $this->mass = array_map(static fn (TriangleMesh $piece): MassProperties => MassProperties::of($piece), $pieces);
+        $thin = $hasCore && isset($pieces[1]) && MassProperties::of($pieces[1])->volume <= 0.0;
+        $mass = [];
+        foreach ($pieces as $k => $piece) {
+            $mass[] = $thin && $k > 0 ? MassProperties::ofSheet($piece, self::SHEET) : MassProperties::of($piece);
+        }
+        $this->mass = $mass;
     }
 
     /** @param array{array{float, float, float}, array{float, float, float}} $bounds */
@@ -47,10 +59,10 @@ final readonly class BrokenProp
             }
         }
 
-        return new self($hash, array_map(static fn (Piece $piece): TriangleMesh => $piece->mesh, $broken->pieces), $bounds, $touching, $broken->joined, $broken->discarded);
+        return new self($hash, array_map(static fn (Piece $piece): TriangleMesh => $piece->mesh, $broken->pieces), $bounds, $touching, $broken->joined, $broken->discarded, $broken->notes, $broken->hasCore);
     }
 
-    /** The pieces' meshes, then what is known of them: pairs that touch, joined slivers, discarded volume. */
+    /** The pieces' meshes, then what is known of them: pairs that touch, joined slivers, discarded volume, notes. */
     public function encode(): string
     {
         $meshes = MeshCodec::encode($this->pieces);
@@ -59,7 +71,7 @@ final readonly class BrokenProp
             $facts .= pack('V2e', $a, $b, $area);
         }
 
-        return pack('P', strlen($meshes)) . $meshes . $facts;
+        return pack('P', strlen($meshes)) . $meshes . $facts . json_encode(['notes' => $this->notes, 'core' => $this->hasCore], JSON_THROW_ON_ERROR);
     }
 
     /** @param array{array{float, float, float}, array{float, float, float}} $bounds */
@@ -77,7 +89,10 @@ final readonly class BrokenProp
             $touching[] = [$pair['a'], $pair['b'], $pair['area']];
         }
 
-        return new self($hash, MeshCodec::decode(substr($bytes, 8, $length[1])), $bounds, $touching, $head['joined'], $head['discarded']);
+        /** @var array{notes: list<string>, core: bool} $words */
+        $words = json_decode(substr($bytes, $at), true, 4, JSON_THROW_ON_ERROR);
+
+        return new self($hash, MeshCodec::decode(substr($bytes, 8, $length[1])), $bounds, $touching, $head['joined'], $head['discarded'], $words['notes'], $words['core']);
     }
 
     /** @return array{float, float, float} the point a piece is placed and turned about: its centre of mass, or of its bounds if it has no volume */

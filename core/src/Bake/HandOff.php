@@ -29,15 +29,15 @@ final class HandOff
         $looks = $nodes = [];
         $index = 0;
         foreach ($shot->props as $k => $prop) {
-            $broken = $this->pipeline->broken($prop->source, $prop->break);
-            array_push($looks, ...self::looks($prop));
+            $broken = $this->pipeline->broken($prop);
+            array_push($looks, ...self::looks($prop, $this->pipeline->facePicture($prop->source)));
             foreach ($broken->pieces as $p => $mesh) {
                 $track = $tracks[$index++];
                 $still = count(array_unique(array_map('serialize', $track))) === 1;
                 $nodes[] = [
                     'name' => self::pieceName($prop, $p, count($broken->pieces)),
                     'mesh' => $mesh,
-                    'looks' => [2 * $k, 2 * $k + 1],
+                    'looks' => [3 * $k, 3 * $k + 1, 3 * $k + 2],
                     'centre' => $broken->centre($p),
                     'track' => $still ? [$track[0]] : $track,
                 ];
@@ -53,12 +53,12 @@ final class HandOff
         $nodes = [];
         foreach ($broken->pieces as $p => $mesh) {
             $nodes[] = [
-                'name' => sprintf('%s-%03d', $prefix, $p + 1), 'mesh' => $mesh, 'looks' => [0, 1], 'centre' => $broken->centre($p),
+                'name' => sprintf('%s-%03d', $prefix, $p + 1), 'mesh' => $mesh, 'looks' => [0, 1, 0], 'centre' => $broken->centre($p),
                 'track' => [[...$broken->centre($p), ...Quaternion::IDENTITY]],
             ];
         }
 
-        return GlbWriter::write([['outer', self::linear('#b9793f'), self::ROUGHNESS], ['inner', self::linear('#c4532b'), self::ROUGHNESS]], $nodes, 24.0, $prefix);
+        return GlbWriter::write([['outer', self::linear('#b9793f'), self::ROUGHNESS, null], ['inner', self::linear('#c4532b'), self::ROUGHNESS, null]], $nodes, 24.0, $prefix);
     }
 
     /** All pieces at one frame as OBJ, in the world. */
@@ -69,7 +69,7 @@ final class HandOff
         $objects = [];
         $index = 0;
         foreach ($shot->props as $prop) {
-            $broken = $this->pipeline->broken($prop->source, $prop->break);
+            $broken = $this->pipeline->broken($prop);
             foreach ($broken->pieces as $p => $mesh) {
                 $pose = array_slice($frame->poses, 7 * $index++, 7);
                 $objects[] = [self::pieceName($prop, $p, count($broken->pieces)), self::posed($mesh, $broken->centre($p), $pose)];
@@ -116,12 +116,13 @@ final class HandOff
         return $mesh->transformed(1.0, $turn, [$pose[0] - $x, $pose[1] - $y, $pose[2] - $z]);
     }
 
-    /** @return list<array{string, array{float, float, float}, float}> */
-    private static function looks(Prop $prop): array
+    /** @return list<array{string, array{float, float, float}, float, string|null}> */
+    private static function looks(Prop $prop, ?string $face): array
     {
         return [
-            ["{$prop->name} outside", self::linear($prop->colours[0]), self::ROUGHNESS],
-            ["{$prop->name} fresh faces", self::linear($prop->colours[1]), self::ROUGHNESS],
+            ["{$prop->name} outside", self::linear($prop->colours[0]), self::ROUGHNESS, $face],
+            ["{$prop->name} fresh faces", self::linear($prop->colours[1]), self::ROUGHNESS, null],
+            ["{$prop->name} sides", self::linear($prop->colours[2]), self::ROUGHNESS, null],
         ];
     }
 

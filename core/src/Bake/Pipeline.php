@@ -4,10 +4,20 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Bake;
 
+use YardBreak\Core\Art\Art;
+use YardBreak\Core\Art\Artwork;
+use YardBreak\Core\Art\Picture;
+use YardBreak\Core\Art\PngOutline;
+use YardBreak\Core\Art\Slab;
+use YardBreak\Core\Art\SvgReader;
+use YardBreak\Core\Break\BreakAgain;
 use YardBreak\Core\Break\Breaker;
 use YardBreak\Core\Break\BreakFailed;
-use YardBreak\Core\Break\Edit;
+use YardBreak\Core\Break\Join;
+use YardBreak\Core\Break\Lock;
+use YardBreak\Core\Break\Pattern;
 use YardBreak\Core\Break\Progress;
+use YardBreak\Core\Break\SkinPattern;
 use YardBreak\Core\Format\BadFile;
 use YardBreak\Core\Format\MeshReader;
 use YardBreak\Core\Math\Quaternion;
@@ -21,7 +31,6 @@ use YardBreak\Core\Mesh\Subdivision;
 use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Shot\BreakSettings;
-use YardBreak\Core\Shot\PieceEdit;
 use YardBreak\Core\Shot\Prop;
 use YardBreak\Core\Shot\Shot;
 use YardBreak\Core\Shot\Source;
@@ -33,7 +42,7 @@ use YardBreak\Core\Shot\Source;
 final class Pipeline
 {
     /** Raised when a stage's result changes for the same inputs. */
-    private const VERSIONS = ['prop' => 2, 'break' => 4, 'motion' => 4];
+    private const VERSIONS = ['prop' => 3, 'break' => 5, 'motion' => 5];
 
     /** More would neither be drawn nor broken in reasonable time. */
     private const MOST_TRIANGLES = 2_000_000;
@@ -41,8 +50,11 @@ final class Pipeline
     /** @var array<string, int> how often each stage really ran */
     public array $runs = ['prop' => 0, 'break' => 0, 'motion' => 0];
 
+    private readonly Patterns $patterns;
+
     public function __construct(private readonly StageStore $store, private readonly Assets $assets)
     {
+        $this->patterns = new Patterns($assets);
     }
 
     public function preparedHash(Source $source): string
@@ -129,6 +141,7 @@ final class Pipeline
     {
         return match ($s->kind) {
             'file' => $this->file($s),
+            'art' => Slab::of($this->artwork($s), $s->height, $s->slab, $s->bevel),
             'box' => Solids::box($s->width, $s->height, $s->depth, $s->divisions),
             'ball' => Solids::ball(0.5 * $s->width, max(2, $s->divisions)),
             'cylinder' => Solids::cylinder(0.5 * $s->width, $s->height, max(6, 6 * $s->divisions), $s->divisions),
@@ -162,36 +175,78 @@ final class Pipeline
         return Lathe::turn($s->profile, max(6, 6 * $s->divisions));
     }
 
+    /** @throws BadFile */
+    public function artwork(Source $s): Artwork
+    {
+        $bytes = (string) file_get_contents($this->path($s));
+
+        return Art::isPicture($bytes) ? PngOutline::of(Picture::read($bytes)) : SvgReader::read($bytes);
+    }
+
+    /**
+     * What a slab of flat art shows on its face, as a PNG; null if it shows none.
+     *
+     * @throws BadFile
+     */
+    public function facePicture(Source $s): ?string
+    {
+        return $s->kind === 'art' && $s->painted ? Art::face((string) file_get_contents($this->path($s))) : null;
+    }
+
     private function file(Source $s): TriangleMesh
+    {
+        return MeshReader::read($this->path($s), $s->fileName === '' ? 'mesh.obj' : $s->fileName);
+    }
+
+    private function path(Source $s): string
     {
         $path = $s->asset === '' ? null : $this->assets->path($s->asset);
         if ($path === null) {
-            throw new BadFile($s->asset === '' ? 'No file has been brought in yet. Upload a mesh, or choose a shape.' : "The file “{$s->fileName}” is missing from the store. Upload it again.");
+            throw new BadFile($s->asset === '' ? $s->kind === 'art' ? 'No art has been brought in yet. Choose an SVG or a PNG.' : 'No file has been brought in yet. Upload a mesh, or choose a shape.' : "The file “{$s->fileName}” is missing from the store. Upload it again.");
         }
 
-        return MeshReader::read($path, $s->fileName === '' ? 'mesh.obj' : $s->fileName);
+        return $path;
     }
 
-    public function brokenHash(Source $source, BreakSettings $break): string
+    /** @throws BadFile if a picture is missing */
+    public function brokenHash(Prop $prop): string
     {
-        $pattern = Patterns::of($break);
-        $inputs = $pattern === null ? ['whole'] : [$pattern::class, get_object_vars($pattern), serialize(self::breaker($break))];
+        $pattern = $this->patterns->of($prop->break->how, $prop->turnAt(1.0));
+        $inputs = match (true) {
+            $pattern === null => ['whole'],
+            $pattern instanceof SkinPattern => [$pattern::class, get_object_vars($pattern)],
+            default => [$pattern::class, get_object_vars($pattern), serialize($this->breaker($prop->break))],
+        };
 
-        return self::hash('break', [$this->preparedHash($source), $inputs]);
+        return self::hash('break', [$this->preparedHash($prop->source), $inputs]);
     }
 
-    private static function breaker(BreakSettings $b): Breaker
+    private function breaker(BreakSettings $b): Breaker
     {
+        $edits = $locks = [];
+        foreach ($b->edits as $edit) {
+            if ($edit->kind === 'join') {
+                $edits[] = new Join($edit->at, $edit->to);
+                continue;
+            }
+            $pattern = $this->patterns->of($edit->with);
+            if ($pattern instanceof Pattern) {
+                if ($edit->kind === 'lock') {
+                    $locks[] = new Lock($edit->at, $pattern);
+                } else {
+                    $edits[] = new BreakAgain($edit->at, $pattern);
+                }
+            }
+        }
+
         return new Breaker(
             0.01 * $b->smallest,
             $b->thinnest,
             $b->roughness,
             $b->roughness > 0.0 ? $b->fineness : 0.0,
-            $b->roughness > 0.0 ? $b->seed : 0,
-            array_map(
-                static fn (PieceEdit $edit): Edit => $edit->kind === 'join' ? new Edit($edit->at, $edit->to) : new Edit($edit->at, null, $edit->pieces, $edit->seed),
-                $b->edits,
-            ),
+            $b->roughness > 0.0 ? $b->how->seed : 0,
+            $edits,
+            $locks,
         );
     }
 
@@ -199,13 +254,22 @@ final class Pipeline
      * @throws BadFile
      * @throws BreakFailed
      */
-    public function broken(Source $source, BreakSettings $break, Progress $progress = new Progress()): BrokenProp
+    public function broken(Prop $prop, Progress $progress = new Progress()): BrokenProp
     {
-        $hash = $this->brokenHash($source, $break);
-        $mesh = $this->prepared($source);
+        $hash = $this->brokenHash($prop);
+        $mesh = $this->prepared($prop->source);
 
-        return $this->storedBreak($hash, $mesh) ?? $this->store->alone($hash, fn (): BrokenProp => $this->storedBreak($hash, $mesh)
-            ?? $this->newBreak($hash, $mesh, $break, $progress));
+        return $this->storedBreak($hash, $mesh) ?? $this->store->alone($hash, function () use ($hash, $mesh, $prop, $progress): BrokenProp {
+            $stored = $this->storedBreak($hash, $mesh);
+            if ($stored !== null) {
+                return $stored;
+            }
+            $this->runs['break']++;
+            $broken = $this->brokenMesh($mesh, $prop->break, $hash, $progress, $prop->turnAt(1.0));
+            $this->store->put($hash, $broken->encode());
+
+            return $broken;
+        });
     }
 
     /** @phpstan-impure another process may have stored it meanwhile */
@@ -216,27 +280,23 @@ final class Pipeline
         return $stored === null ? null : BrokenProp::decode($hash, $stored, $mesh->bounds());
     }
 
-    private function newBreak(string $hash, TriangleMesh $mesh, BreakSettings $break, Progress $progress): BrokenProp
-    {
-        $this->runs['break']++;
-        $broken = $this->brokenMesh($mesh, $break, $hash, $progress);
-        $this->store->put($hash, $broken->encode());
-
-        return $broken;
-    }
-
     /**
      * Breaks a mesh as it is.
      *
+     * @param array{float, float, float, float} $turn how the prop stands at frame 1
+     *
+     * @throws BadFile
      * @throws BreakFailed
      */
-    public function brokenMesh(TriangleMesh $mesh, BreakSettings $break, string $hash = '', Progress $progress = new Progress()): BrokenProp
+    public function brokenMesh(TriangleMesh $mesh, BreakSettings $break, string $hash = '', Progress $progress = new Progress(), array $turn = Quaternion::IDENTITY): BrokenProp
     {
-        $pattern = Patterns::of($break);
+        $pattern = $this->patterns->of($break->how, $turn);
 
-        return $pattern === null
-            ? new BrokenProp($hash, [$mesh], $mesh->bounds())
-            : BrokenProp::of($hash, self::breaker($break)->break($mesh, $pattern, $progress), $mesh->bounds());
+        return match (true) {
+            $pattern === null => new BrokenProp($hash, [$mesh], $mesh->bounds()),
+            $pattern instanceof SkinPattern => BrokenProp::of($hash, Breaker::flake($mesh, $pattern, $progress), $mesh->bounds()),
+            default => BrokenProp::of($hash, $this->breaker($break)->break($mesh, $pattern, $progress), $mesh->bounds()),
+        };
     }
 
     /** Of everything that decides the frames: the same hash means the same bytes. */
@@ -247,7 +307,7 @@ final class Pipeline
             $tracks = array_map(static fn ($value): array => $value->keys(), [...$prop->place, ...$prop->turn]);
             $props[] = [
                 $prop->id,
-                $this->brokenHash($prop->source, $prop->break),
+                $this->brokenHash($prop),
                 $tracks,
                 self::timingInputs($prop),
                 get_object_vars($prop->motion),
@@ -288,7 +348,7 @@ final class Pipeline
     {
         $broken = [];
         foreach ($shot->props as $prop) {
-            $broken[] = $this->broken($prop->source, $prop->break);
+            $broken[] = $this->broken($prop);
         }
         $this->runs['motion']++;
         foreach ((new RigidStage($shot, $broken, $tick))->frames() as $number => $frame) {

@@ -139,6 +139,12 @@ final class RigidProp
         return array_merge(...$this->shapes);
     }
 
+    /** The core under a skin of flakes never lets go. */
+    private function isCore(int $piece): bool
+    {
+        return $piece === 0 && $this->broken->hasCore;
+    }
+
     public function hasLetGo(int $piece): bool
     {
         return $this->loose[$piece];
@@ -197,7 +203,7 @@ final class RigidProp
         }
         $now = [];
         foreach ($this->loose as $k => $loose) {
-            if (! $loose && $this->weight($k, $frame) >= $this->prop->timing->threshold) {
+            if (! $loose && ! $this->isCore($k) && $this->weight($k, $frame) >= $this->prop->timing->threshold) {
                 $now[] = $k;
             }
         }
@@ -217,7 +223,7 @@ final class RigidProp
         $now = [];
         $within = $this->prop->timing->within;
         foreach ($this->loose as $k => $loose) {
-            if (! $loose && ($within <= 0.0 || $this->distance($world, $k, $point) <= $within)) {
+            if (! $loose && ! $this->isCore($k) && ($within <= 0.0 || $this->distance($world, $k, $point) <= $within)) {
                 $now[] = $k;
             }
         }

@@ -17,12 +17,6 @@ use YardBreak\Core\Mesh\TriangleMesh;
  */
 final readonly class BreachPattern implements Pattern
 {
-    public const BALL = 'ball';
-
-    public const ROUND = 'round';
-
-    public const SQUARE = 'square';
-
     /** Layers of noise in the outline. */
     private const OCTAVES = 4;
 
@@ -36,31 +30,28 @@ final readonly class BreachPattern implements Pattern
     private const EVENNESS = 0.6;
 
     /**
-     * @param string $shape one of BALL, ROUND (a cylinder along the axis), SQUARE (a box along the axis)
-     * @param array{float, float, float} $point middle of the opening
-     * @param array{float, float, float} $axis
-     * @param float $radius m
+     * @param list<Cutter> $cutters the openings
      * @param float $ragged how far the outline strays, in parts of the radius
      * @param float $crumb size of the crumbs, m
      * @param int $pieces how many pieces fall out; 0: what is cut out is taken away
      * @param int $bands how many layers break off along the rim
      * @param float $band width of a layer, m
+     * @param array{array{float, float, float}, float}|null $grain direction in which crumbs are splinters, and how many times
+     *                                                             as long as wide they are
      */
     public function __construct(
         public int $seed,
-        public string $shape,
-        public array $point,
-        public array $axis,
-        public float $radius,
+        public array $cutters,
         public float $ragged,
         public float $crumb,
         public int $pieces,
         public int $bands,
         public float $band,
+        public ?array $grain = null,
     ) {
     }
 
-    public function cut(Fracture $fracture, TriangleMesh $mesh, Progress $progress): void
+    public function cut(Fracture $fracture, int $piece, TriangleMesh $mesh, Progress $progress): void
     {
         $distance = $this->distance();
         $reach = $this->bands * $this->band + 2.0 * $this->crumb;
@@ -69,7 +60,8 @@ final readonly class BreachPattern implements Pattern
         $count = $this->crumbs($mesh, $distance, $reach);
         $strewn = new Sites($mesh, $density);
         $sites = $strewn->strew($count, RandomStream::named($this->seed, 'breach crumbs'));
-        [$x, $y, $z] = $strewn->even($sites, self::EVENNESS, RandomStream::named($this->seed, 'breach evenness'));
+        [$axis, $slender] = $this->grain ?? [[0.0, 1.0, 0.0], 1.0];
+        [$x, $y, $z] = $strewn->even($sites, self::EVENNESS, RandomStream::named($this->seed, 'breach evenness'), $slender, $axis);
         [$hx, $hy, $hz] = $this->hearts($x, $y, $z, $distance);
         $group = [];
         foreach ($x as $i => $px) {
@@ -95,9 +87,13 @@ final readonly class BreachPattern implements Pattern
                 ? 'The opening misses the prop. Move its place onto the prop, or make it larger.'
                 : 'The opening swallows the whole prop. Make it smaller.');
         }
-        $region = Region::around($mesh);
-        $diagram = CellDiagramBuilder::voronoi($x, $y, $z, CellComplex::voronoi($x, $y, $z, $region->low, $region->high));
-        $cells = (new PieceCutter($fracture, $progress))->cut(0, $diagram);
+        $grain = new Squeeze($slender, $axis);
+        [$x, $y, $z] = Sites::squeezed($x, $y, $z, $slender, $axis);
+        $region = Region::around($grain->squeezed($mesh));
+        $diagram = CellDiagramBuilder::voronoi($x, $y, $z, CellComplex::voronoi($x, $y, $z, $region->low, $region->high), $progress);
+        $cells = $this->grain === null
+            ? (new PieceCutter($fracture))->cut($piece, new CellCutting($diagram, $progress))
+            : (new PieceCutter($fracture))->cut($piece, new CellCutting($diagram, $progress), $grain->squeezed(...), $grain->back(...));
         $groups = array_map(static fn (int $cell): int => $group[$cell], $cells);
         $left = array_combine(array_keys($groups), array_keys($groups));
         if ($this->pieces === 0) {
@@ -110,26 +106,20 @@ final readonly class BreachPattern implements Pattern
         PieceMerger::groups($fracture, $now);
     }
 
-    /** @return Closure(float, float, float): float how far a place lies outside the ragged cutter, m; negative inside */
+    /** @return Closure(float, float, float): float how far a place lies outside the ragged openings, m; negative inside */
     private function distance(): Closure
     {
-        $frame = Frame3::about($this->axis);
         $noise = GradientNoise::seeded($this->seed, 'breach outline');
-        $scale = 1.0 / (self::BULGE * $this->radius);
-        [$px, $py, $pz] = $this->point;
 
-        return function (float $x, float $y, float $z) use ($frame, $noise, $scale, $px, $py, $pz): float {
-            $dx = $x - $px;
-            $dy = $y - $py;
-            $dz = $z - $pz;
-            $stray = $this->ragged * $this->radius * $noise->layered($x * $scale, $y * $scale, $z * $scale, self::OCTAVES);
-            if ($this->shape === self::BALL) {
-                return sqrt($dx * $dx + $dy * $dy + $dz * $dz) - $this->radius + $stray;
+        return function (float $x, float $y, float $z) use ($noise): float {
+            $nearest = INF;
+            foreach ($this->cutters as $cutter) {
+                $scale = 1.0 / (self::BULGE * $cutter->size);
+                $stray = $this->ragged * $cutter->size * $noise->layered($x * $scale, $y * $scale, $z * $scale, self::OCTAVES);
+                $nearest = min($nearest, $cutter->distance($x, $y, $z) + $stray);
             }
-            $u = $dx * $frame->u[0] + $dy * $frame->u[1] + $dz * $frame->u[2];
-            $v = $dx * $frame->v[0] + $dy * $frame->v[1] + $dz * $frame->v[2];
 
-            return ($this->shape === self::ROUND ? sqrt($u * $u + $v * $v) : max(abs($u), abs($v))) - $this->radius + $stray;
+            return $nearest;
         };
     }
 
@@ -145,7 +135,7 @@ final readonly class BreachPattern implements Pattern
         $thin = min($high[0] - $low[0], $high[1] - $low[1], $high[2] - $low[2]);
         $volume = MassProperties::of($mesh)->volume * $inside / 2000.0;
         // In a thin wall one layer of crumbs is enough.
-        $count = (int) ceil($volume / ($this->crumb ** 2 * min($this->crumb, max(1e-12, $thin))));
+        $count = (int) ceil($volume / ($this->crumb ** 2 * min($this->crumb, max(1e-12, $thin)) * ($this->grain[1] ?? 1.0)));
         if ($inside === 0) {
             throw new BreakFailed('The opening misses the prop. Move its place onto the prop, or make it larger.');
         }

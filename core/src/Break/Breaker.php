@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Break;
 
+use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\TriangleMesh;
 
 /**
@@ -17,7 +18,8 @@ final readonly class Breaker
      * @param float $thinnest pieces thinner than this are, too (1: a ball; a needle is near 0)
      * @param float $roughness height of bumps on fresh faces in parts of $fineness
      * @param float $fineness edges of fresh faces are made at most this long, m, if they are rough
-     * @param list<Edit> $edits
+     * @param list<Edit> $edits made by hand, in order
+     * @param list<Lock> $locks pieces that stay as another pattern made them
      */
     public function __construct(
         private float $smallest = 0.0,
@@ -26,6 +28,7 @@ final readonly class Breaker
         private float $fineness = 0.0,
         private int $seed = 1,
         private array $edits = [],
+        private array $locks = [],
     ) {
     }
 
@@ -36,7 +39,7 @@ final readonly class Breaker
     {
         $whole = MeshCutter::requireSolid($mesh);
         $fracture = Fracture::whole($mesh);
-        $pattern->cut($fracture, $mesh, $progress);
+        $this->cut($fracture, $mesh, $pattern, $progress);
         $joined = PieceMerger::slivers($fracture, $this->smallest, $this->thinnest);
         foreach ($this->edits as $edit) {
             $edit->apply($fracture);
@@ -52,6 +55,37 @@ final readonly class Breaker
             $fracture->sharedAreas(),
             $joined,
             $fracture->discarded,
+            $fracture->notes,
         );
+    }
+
+    /**
+     * The skin of a mesh over a core that stays whole.
+     *
+     * @param TriangleMesh $mesh need not be closed
+     *
+     * @throws BreakFailed
+     */
+    public static function flake(TriangleMesh $mesh, SkinPattern $pattern, Progress $progress = new Progress()): Broken
+    {
+        $pieces = [];
+        foreach ([$mesh, ...$pattern->flakes($mesh, $progress)] as $k => $part) {
+            $pieces[] = new Piece($part, MassProperties::of($part), $k);
+        }
+
+        return new Broken($pieces, array_fill(0, count($pieces), []), 0, 0.0, [], true);
+    }
+
+    private function cut(Fracture $fracture, TriangleMesh $mesh, Pattern $pattern, Progress $progress): void
+    {
+        $locks = array_values(array_filter($this->locks, static fn (Lock $lock): bool => $lock->pattern != $pattern));
+        if ($locks === []) {
+            $pattern->cut($fracture, 0, $mesh, $progress);
+
+            return;
+        }
+        $rest = Lock::cutOut($locks, $fracture, $progress);
+        $pattern->cut($fracture, $rest, (new PieceFaces($fracture))->mesh($rest)[0], $progress);
+        Parts::separate($fracture);
     }
 }

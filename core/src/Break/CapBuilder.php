@@ -17,7 +17,7 @@ final class CapBuilder
      * @return array<int, list<int>> triangles (three vertices of the cut each) by facet, facing from the low cell to the
      *                               high one
      */
-    public static function build(SurfaceCut $cut, CellDiagram $diagram): array
+    public static function build(SurfaceCut $cut, CellDiagram $diagram, Progress $progress = new Progress()): array
     {
         $n = $diagram->complex->cells;
         $insides = self::edgeInsides($cut, $diagram);
@@ -26,6 +26,9 @@ final class CapBuilder
             $j = $diagram->high[$f];
             if ($j >= $n) {
                 continue;
+            }
+            if (($f & 255) === 0) {
+                $progress->at('closing cuts', $f, count($diagram->low));
             }
             $next = [];
             $lines = $cut->lines[$i * $n + $j] ?? [];
@@ -180,6 +183,20 @@ final class CapBuilder
                 $leaving[$v] = $at;
             }
         }
+
+        return self::inOrder($entering, $leaving);
+    }
+
+    /**
+     * Places where a line enters and leaves the mesh, in their order; it does so in turns, whatever rounding says.
+     *
+     * @param array<int, float> $entering how far along the line, by vertex
+     * @param array<int, float> $leaving
+     *
+     * @return list<int> vertex, 1 or -1, ...
+     */
+    public static function inOrder(array $entering, array $leaving): array
+    {
         asort($entering);
         asort($leaving);
         $in = array_keys($entering);
@@ -202,12 +219,14 @@ final class CapBuilder
     }
 
     /**
-     * @param array<int, int> $next
-     * @param array{float, float, float, float} $form
+     * The flat region within closed chains of vertices.
      *
-     * @return list<int>
+     * @param array<int, int> $next vertex after each vertex
+     * @param array{0: float, 1: float, 2: float, 3?: float} $form a direction into the low cell
+     *
+     * @return list<int> three vertices a triangle
      */
-    private static function close(array $next, SurfaceCut $cut, array $form): array
+    public static function close(array $next, SurfaceCut $cut, array $form): array
     {
         $loops = [];
         // Along the plane's two axes with the smaller normal parts, turned so that the outline runs counter-clockwise.

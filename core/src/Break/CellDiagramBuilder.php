@@ -21,10 +21,10 @@ final class CellDiagramBuilder
      * @param array<int, float> $y
      * @param array<int, float> $z
      */
-    public static function voronoi(array $x, array $y, array $z, CellComplex $complex): CellDiagram
+    public static function voronoi(array $x, array $y, array $z, CellComplex $complex, Progress $progress = new Progress()): CellDiagram
     {
         $n = $complex->cells;
-        $facets = self::clip($x, $y, $z, $complex, SiteGrid::of($x, $y, $z));
+        $facets = self::clip($x, $y, $z, $complex, SiteGrid::of($x, $y, $z), $progress);
 
         return self::share($facets, $n, $complex);
     }
@@ -53,7 +53,7 @@ final class CellDiagramBuilder
      * @return array{array<int, int>, array<int, int>, array<int, int>, array<int, int>, array<int, int>, array<int, int>, array<int, float>, array<int, float>, array<int, float>}
      *                                                                                                                                                                    facet's low cell, high cell, start; then per facet corner: the three constraints beside the low cell, x, y, z
      */
-    private static function clip(array $sx, array $sy, array $sz, CellComplex $complex, ?SiteGrid $grid): array
+    private static function clip(array $sx, array $sy, array $sz, CellComplex $complex, ?SiteGrid $grid, Progress $progress = new Progress()): array
     {
         $n = $complex->cells;
         $ax = $complex->ax;
@@ -93,6 +93,9 @@ final class CellDiagramBuilder
         $shells = max($gx, $gy, $gz);
         $outCount = 0;
         for ($c = 0; $c < $n; $c++) {
+            if (($c & 255) === 0) {
+                $progress->at('cells', $c, $n);
+            }
             $px = 1.0 * $sx[$c];
             $py = 1.0 * $sy[$c];
             $pz = 1.0 * $sz[$c];

@@ -22,57 +22,100 @@ final readonly class CellularPattern implements Pattern
     /** Far from the focus a piece is at most this many times as rare as at it. */
     private const FAR_DENSITY = 0.004;
 
-    /** @param array{float, float, float, float, float}|null $focus place, reach in metres, strength from 0 to 1 */
+    /** Where the picture says coarse, a piece is at most this many times as rare as where it says fine. */
+    private const BARE_DENSITY = 0.01;
+
+    /**
+     * @param list<array{float, float, float}> $focus places about which it is finer, m
+     * @param float $reach how far about them, m
+     * @param float $clustering how much finer, 0 to 1
+     * @param array{ToneMap, int, bool}|null $map picture, the axis it is looked along, whether it is finer where dark
+     */
     public function __construct(
         public int $pieces,
         public int $seed,
         public float $evenness,
         public float $variety = 0.0,
-        public ?array $focus = null,
+        public array $focus = [],
+        public float $reach = 0.0,
+        public float $clustering = 0.0,
+        public ?array $map = null,
     ) {
     }
 
-    public function cut(Fracture $fracture, TriangleMesh $mesh, Progress $progress): void
+    public function cut(Fracture $fracture, int $piece, TriangleMesh $mesh, Progress $progress): void
     {
-        (new PieceCutter($fracture, $progress))->cut(0, $this->diagram($mesh));
+        (new PieceCutter($fracture))->cut($piece, new CellCutting($this->diagram($mesh, $progress), $progress));
     }
 
-    public function diagram(TriangleMesh $mesh): CellDiagram
+    public function diagram(TriangleMesh $mesh, Progress $progress = new Progress()): CellDiagram
     {
         $strewn = new Sites($mesh, $this->density($mesh));
         $sites = $strewn->strew($this->pieces, RandomStream::named($this->seed, 'cellular sites'));
         [$x, $y, $z] = $strewn->even($sites, $this->evenness, RandomStream::named($this->seed, 'cellular evenness'));
         $region = Region::around($mesh);
 
-        return CellDiagramBuilder::voronoi($x, $y, $z, CellComplex::voronoi($x, $y, $z, $region->low, $region->high));
+        return CellDiagramBuilder::voronoi($x, $y, $z, CellComplex::voronoi($x, $y, $z, $region->low, $region->high), $progress);
     }
 
     /** @return (Closure(float, float, float): float)|null */
     private function density(TriangleMesh $mesh): ?Closure
     {
-        if ($this->variety <= 0.0 && $this->focus === null) {
+        if ($this->variety <= 0.0 && $this->focus === [] && $this->map === null) {
             return null;
         }
         $noise = GradientNoise::seeded($this->seed, 'cellular variety');
         $scale = 1.0 / max(1e-30, self::VARIETY_SCALE * $mesh->size());
         $variety = $this->variety;
         $focus = $this->focus;
+        $strength = $this->clustering;
+        $reach = max(1e-12, $this->reach);
+        $tone = $this->map === null ? null : self::tone($this->map, $mesh);
 
-        return static function (float $x, float $y, float $z) use ($noise, $scale, $variety, $focus): float {
+        return static function (float $x, float $y, float $z) use ($noise, $scale, $variety, $focus, $strength, $reach, $tone): float {
             $share = 1.0;
             if ($variety > 0.0) {
                 $high = 0.5 + 0.7 * $noise->at($x * $scale, $y * $scale, $z * $scale);
                 $high = $high < 0.0 ? 0.0 : ($high > 1.0 ? 1.0 : $high);
                 $share = 1.0 - $variety + $variety * $high * $high * $high;
             }
-            if ($focus !== null) {
-                [$fx, $fy, $fz, $reach, $strength] = $focus;
-                $d = (($x - $fx) ** 2 + ($y - $fy) ** 2 + ($z - $fz) ** 2) / ($reach * $reach);
+            if ($focus !== []) {
+                $near = 0.0;
+                foreach ($focus as [$fx, $fy, $fz]) {
+                    $d = (($x - $fx) ** 2 + ($y - $fy) ** 2 + ($z - $fz) ** 2) / ($reach * $reach);
+                    $near = max($near, exp(-2.0 * $d));
+                }
                 // Falls off like a bell, with a foot so that far regions get some pieces too.
-                $share *= 1.0 - $strength + $strength * (self::FAR_DENSITY + (1.0 - self::FAR_DENSITY) * exp(-2.0 * $d));
+                $share *= 1.0 - $strength + $strength * (self::FAR_DENSITY + (1.0 - self::FAR_DENSITY) * $near);
+            }
+            if ($tone !== null) {
+                $t = $tone($x, $y, $z);
+                $share *= self::BARE_DENSITY + (1.0 - self::BARE_DENSITY) * $t * $t;
             }
 
             return $share;
+        };
+    }
+
+    /**
+     * @param array{ToneMap, int, bool} $map
+     *
+     * @return Closure(float, float, float): float 1 where it is to be finest
+     */
+    private static function tone(array $map, TriangleMesh $mesh): Closure
+    {
+        [$picture, $axis, $dark] = $map;
+        [$low, $high] = $mesh->bounds();
+        $u = ($axis + 1) % 3;
+        $v = ($axis + 2) % 3;
+        $wide = max(1e-12, $high[$u] - $low[$u]);
+        $tall = max(1e-12, $high[$v] - $low[$v]);
+
+        return static function (float $x, float $y, float $z) use ($picture, $u, $v, $low, $wide, $tall, $dark): float {
+            $place = [$x, $y, $z];
+            $t = $picture->at(($place[$u] - $low[$u]) / $wide, ($place[$v] - $low[$v]) / $tall);
+
+            return $dark ? 1.0 - $t : $t;
         };
     }
 }

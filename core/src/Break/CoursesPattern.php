@@ -52,13 +52,13 @@ final readonly class CoursesPattern implements Pattern
     ) {
     }
 
-    public function cut(Fracture $fracture, TriangleMesh $mesh, Progress $progress): void
+    public function cut(Fracture $fracture, int $piece, TriangleMesh $mesh, Progress $progress): void
     {
         $region = Region::around($mesh);
         $frame = self::alongTheWall(Frame3::about($this->axis), $region);
-        $cutter = new PieceCutter($fracture, $progress, cutsFollow: true);
+        $cutter = new PieceCutter($fracture, cutsFollow: true);
         $joints = [];
-        $rows = $this->slabs($cutter, [0 => 0], $frame->axis, $this->height, 'rows', $region, $joints);
+        $rows = $this->slabs($cutter, [$piece => 0], $frame->axis, $this->height, 'rows', $region, $joints);
         $bricks = match ($this->kind) {
             self::HEXAGON => $this->hexagons($cutter, $rows, $frame, $region),
             self::ROUND => $this->wedges($cutter, $rows, $frame, $region, $joints, $progress),
@@ -116,7 +116,7 @@ final readonly class CoursesPattern implements Pattern
                 $first++;
             }
             $near = array_values(array_filter($planes[$row], static fn (float $at): bool => $at > $low && $at < $high));
-            $parts = $near === [] ? [$piece => 0] : $cutter->cut($piece, CellDiagramBuilder::general(CellComplex::slabs($direction, $near, $own->low, $own->high)));
+            $parts = $near === [] ? [$piece => 0] : $cutter->cut($piece, new CellCutting(CellDiagramBuilder::general(CellComplex::slabs($direction, $near, $own->low, $own->high))));
             foreach ($parts as $part => $cell) {
                 $number = $first + $cell;
                 if ($this->joint > 0.0) {
@@ -211,7 +211,7 @@ final readonly class CoursesPattern implements Pattern
             $own = Region::around($mesh);
             $complex = CellComplex::voronoi($x, $y, $z, $own->low, $own->high);
             $core = min(0.5 * $this->length, self::CORE * $radius);
-            $parts = $cutter->cut($piece, CellDiagramBuilder::general($complex->lifted(0, $radius * $radius - 2.0 * $radius * $core)));
+            $parts = $cutter->cut($piece, new CellCutting(CellDiagramBuilder::general($complex->lifted(0, $radius * $radius - 2.0 * $radius * $core))));
             foreach ($parts as $part => $cell) {
                 if ($gap > 0.0 && $cell % 3 === 1) {
                     $joints[$part] = true;
@@ -255,7 +255,7 @@ final readonly class CoursesPattern implements Pattern
             $sx = array_map(static fn (float $a): float => $a + $shift * $frame->u[0], $x);
             $sy = array_map(static fn (float $a): float => $a + $shift * $frame->u[1], $y);
             $sz = array_map(static fn (float $a): float => $a + $shift * $frame->u[2], $z);
-            $parts = $cutter->cut($piece, CellDiagramBuilder::voronoi($sx, $sy, $sz, CellComplex::voronoi($sx, $sy, $sz, $own->low, $own->high)));
+            $parts = $cutter->cut($piece, new CellCutting(CellDiagramBuilder::voronoi($sx, $sy, $sz, CellComplex::voronoi($sx, $sy, $sz, $own->low, $own->high))));
             foreach ($parts as $part => $cell) {
                 $result[$part] = 7919 * $row + $cell;
             }

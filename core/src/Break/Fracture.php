@@ -59,6 +59,9 @@ final class Fracture
     /** @var int how many of the first vertices are the source mesh's own */
     public int $known = 0;
 
+    /** @var list<string> what an artist should know of the break, in words */
+    public array $notes = [];
+
     /** @var float volume of what was taken away (joints, openings), m3 */
     public float $discarded = 0.0;
 

@@ -37,13 +37,13 @@ final readonly class HalvingPattern implements Pattern
     ) {
     }
 
-    public function cut(Fracture $fracture, TriangleMesh $mesh, Progress $progress): void
+    public function cut(Fracture $fracture, int $piece, TriangleMesh $mesh, Progress $progress): void
     {
-        $cutter = new PieceCutter($fracture, $progress, cutsFollow: true);
+        $cutter = new PieceCutter($fracture, cutsFollow: true);
         $number = 0;
         if ($this->count > 0) {
-            $volume = [0 => MassProperties::of($mesh)->volume];
-            while ($fracture->pieces < $this->count) {
+            $volume = [$piece => MassProperties::of($mesh)->volume];
+            while (count($volume) < $this->count) {
                 $largest = (int) array_search(max($volume), $volume, true);
                 $parts = $this->halve($cutter, $fracture, $largest, $number++);
                 if (count($parts) < 2) {
@@ -53,20 +53,22 @@ final readonly class HalvingPattern implements Pattern
                     }
                     continue;
                 }
-                foreach (array_keys($parts) as $piece) {
-                    $volume[$piece] = MassProperties::of($cutter->faces->mesh($piece)[0])->volume;
+                foreach (array_keys($parts) as $part) {
+                    $volume[$part] = MassProperties::of($cutter->faces->mesh($part)[0])->volume;
                 }
-                $progress->at('pieces', $fracture->pieces, $this->count);
+                $progress->at('pieces', count($volume), $this->count);
             }
 
             return;
         }
         $goal = 2 ** $this->rounds;
+        $halves = [$piece];
         for ($round = 0; $round < $this->rounds; $round++) {
-            for ($piece = 0, $end = $fracture->pieces; $piece < $end; $piece++) {
-                $this->halve($cutter, $fracture, $piece, $number++);
-                $progress->at('pieces', $fracture->pieces, $goal);
+            foreach ($halves as $half) {
+                array_push($halves, ...array_diff(array_keys($this->halve($cutter, $fracture, $half, $number++)), [$half]));
+                $progress->at('pieces', count($halves), $goal);
             }
+            sort($halves);
         }
     }
 
@@ -92,7 +94,7 @@ final readonly class HalvingPattern implements Pattern
         if ($this->wander <= 0.0) {
             $region = Region::around($mesh);
 
-            return $cutter->cut($piece, CellDiagramBuilder::general(CellComplex::slabs($best, [$at], $region->low, $region->high)));
+            return $cutter->cut($piece, new CellCutting(CellDiagramBuilder::general(CellComplex::slabs($best, [$at], $region->low, $region->high))));
         }
         $size = $mesh->size();
         $height = $this->wander * $size;
@@ -138,7 +140,7 @@ final readonly class HalvingPattern implements Pattern
         $diagram = CellDiagramBuilder::general(CellComplex::slabs($best, [$at], $region->low, $region->high));
 
         $firstWall = intdiv(count($fracture->wall), 3);
-        $parts = $cutter->cut($piece, $diagram, $warp, $unwarp);
+        $parts = $cutter->cut($piece, new CellCutting($diagram), $warp, $unwarp);
         // The sheet itself gets inner vertices, lifted onto it; those along its rim are where the skin is cut.
         $inSheet = static fn (int $face): bool => $fracture->origin[$face] < -$firstWall;
         $new = $refiner->refine(array_keys($parts), $fineness, $inSheet);

@@ -26,7 +26,7 @@ final class MeshCutter
     {
         $whole = self::requireSolid($mesh);
         $fracture = Fracture::whole($mesh);
-        $cells = (new PieceCutter($fracture))->cut(0, $diagram);
+        $cells = (new PieceCutter($fracture))->cut(0, new CellCutting($diagram));
 
         return self::pieces($fracture, $mesh, $whole->volume, $cells);
     }

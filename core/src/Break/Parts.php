@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Break;
 
+use YardBreak\Core\Mesh\MassProperties;
+use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Mesh\WindingNumber;
 
@@ -30,10 +32,11 @@ final class Parts
         $this->parent = $known > 0 ? range(0, $known - 1) : [];
     }
 
-    /** @param array<int, list<int>> $caps triangles by facet of the diagram */
-    public static function of(SurfaceCut $cut, array $caps, CellDiagram $diagram, int $known): self
+    /** @param int $known how many of the cut's vertices are the mesh's own */
+    public static function of(CutUp $up, int $known): self
     {
-        $parts = new self($known, $diagram->complex->cells);
+        $cut = $up->cut;
+        $parts = new self($known, $up->cells);
         $parts->joinWhole($cut);
         foreach ($cut->cell as $p => $cell) {
             if ($cut->isWhole($p, $known)) {
@@ -44,8 +47,8 @@ final class Parts
                 $parts->join($first, $parts->nodeOf($cut->corner[$t], $cell));
             }
         }
-        foreach ($caps as $facet => $triangles) {
-            foreach ([$diagram->low[$facet], $diagram->high[$facet]] as $cell) {
+        foreach ($up->caps as $facet => $triangles) {
+            foreach ([$up->low[$facet], $up->high[$facet]] as $cell) {
                 for ($k = 0, $end = count($triangles); $k < $end; $k += 3) {
                     $first = $parts->nodeOf($triangles[$k], $cell);
                     $parts->join($first, $parts->nodeOf($triangles[$k + 1], $cell));
@@ -53,9 +56,37 @@ final class Parts
                 }
             }
         }
-        $parts->order($cut, $caps, $diagram);
+        foreach ($up->seams as $facet => $_) {
+            foreach ($up->caps[$facet] as $v) {
+                $parts->join($parts->nodeOf($v, $up->low[$facet]), $parts->nodeOf($v, $up->high[$facet]));
+            }
+        }
+        $parts->order($up);
 
         return $parts;
+    }
+
+    /** Makes pieces of a fracture that are several loose parts (none a hollow of another) pieces of their own. */
+    public static function separate(Fracture $fracture): void
+    {
+        $faces = new PieceFaces($fracture);
+        for ($piece = 0, $end = $fracture->pieces; $piece < $end; $piece++) {
+            [$mesh, , $numbers] = $faces->mesh($piece);
+            foreach (Topology::parts($mesh) as $k => $part) {
+                if ($k === 0 || MassProperties::of($mesh->picked($part))->volume <= 0.0) {
+                    continue;
+                }
+                $new = $faces->newPiece();
+                foreach ($part as $triangle) {
+                    $face = $numbers[$triangle];
+                    if ($fracture->back[$face] === $piece) {
+                        $fracture->back[$face] = $new;
+                    } else {
+                        $fracture->front[$face] = $new;
+                    }
+                }
+            }
+        }
     }
 
     /** Triangles that lie wholly in one cell, the great majority: their vertices are nodes by themselves. */
@@ -131,9 +162,9 @@ final class Parts
         }
     }
 
-    /** @param array<int, list<int>> $caps */
-    private function order(SurfaceCut $cut, array $caps, CellDiagram $diagram): void
+    private function order(CutUp $up): void
     {
+        $cut = $up->cut;
         $volume = $cellOf = [];
         // From a place in the middle, so that far-away meshes lose no digits.
         $ox = 0.5 * (min($cut->x ?: [0.0]) + max($cut->x ?: [0.0]));
@@ -158,8 +189,8 @@ final class Parts
                 $volume[$root] += $of($first, $cut->corner[$t - 1], $cut->corner[$t]);
             }
         }
-        foreach ($caps as $facet => $triangles) {
-            foreach ([[$diagram->low[$facet], 1.0], [$diagram->high[$facet], -1.0]] as [$cell, $sign]) {
+        foreach ($up->caps as $facet => $triangles) {
+            foreach ([[$up->low[$facet], 1.0], [$up->high[$facet], -1.0]] as [$cell, $sign]) {
                 for ($k = 0, $end = count($triangles); $k < $end; $k += 3) {
                     $root = $this->root($this->nodeOf($triangles[$k], $cell));
                     $cellOf[$root] = $cell;
@@ -174,7 +205,7 @@ final class Parts
             $this->cells[] = $cellOf[$root];
         }
         foreach (array_diff(array_keys($volume), $solids) as $root) {
-            $owner = $this->around($root, $cellOf[$root], $solids, $cellOf, $cut, $caps, $diagram);
+            $owner = $this->around($root, $cellOf[$root], $solids, $cellOf, $up);
             if ($owner === null) {
                 // A sliver that rounding turned inside out, not a hollow.
                 $this->part[$root] = count($this->cells);
@@ -190,10 +221,10 @@ final class Parts
      *
      * @param list<int> $solids
      * @param array<int, int> $cellOf
-     * @param array<int, list<int>> $caps
      */
-    private function around(int $hollow, int $cell, array $solids, array $cellOf, SurfaceCut $cut, array $caps, CellDiagram $diagram): ?int
+    private function around(int $hollow, int $cell, array $solids, array $cellOf, CutUp $up): ?int
     {
+        $cut = $up->cut;
         $candidates = array_filter($solids, static fn (int $root): bool => $cellOf[$root] === $cell);
         if (count($candidates) === 1) {
             return array_values($candidates)[0];
@@ -210,9 +241,9 @@ final class Parts
                     }
                 }
             }
-            foreach ($caps as $facet => $cap) {
-                $isLow = $diagram->low[$facet] === $cell;
-                if ($isLow || $diagram->high[$facet] === $cell) {
+            foreach ($up->caps as $facet => $cap) {
+                $isLow = $up->low[$facet] === $cell;
+                if ($isLow || $up->high[$facet] === $cell) {
                     for ($k = 0, $end = count($cap); $k < $end; $k += 3) {
                         if ($this->root($this->nodeOf($cap[$k], $cell)) === $root) {
                             array_push($triangles, $cap[$k], $cap[$k + ($isLow ? 1 : 2)], $cap[$k + ($isLow ? 2 : 1)]);

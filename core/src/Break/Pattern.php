@@ -10,10 +10,10 @@ use YardBreak\Core\Mesh\TriangleMesh;
 interface Pattern
 {
     /**
-     * @param Fracture $fracture the prop in one piece; the pattern cuts it up
-     * @param TriangleMesh $mesh the same prop, closed
+     * @param int $piece the one to cut up: the prop in one piece, or a piece that is broken again
+     * @param TriangleMesh $mesh that piece, closed
      *
      * @throws BreakFailed
      */
-    public function cut(Fracture $fracture, TriangleMesh $mesh, Progress $progress): void;
+    public function cut(Fracture $fracture, int $piece, TriangleMesh $mesh, Progress $progress): void;
 }

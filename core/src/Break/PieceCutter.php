@@ -7,7 +7,7 @@ namespace YardBreak\Core\Break;
 use YardBreak\Core\Mesh\TriangleMesh;
 
 /**
- * Cuts one piece of a fracture along the walls of a cell complex. What belongs to one cell but hangs together nowhere
+ * Cuts one piece of a fracture along walls. What belongs to one cell but hangs together nowhere
  * becomes separate pieces. Neighbours get the new vertices along the edges they share with the piece, so the whole stays
  * one complex; that also makes cuts of cuts (halving, courses, breaking a piece again) fit.
  *
@@ -20,7 +20,6 @@ final class PieceCutter
     /** @param bool $cutsFollow whether pieces will be cut again: then triangles are kept well shaped, which takes some time */
     public function __construct(
         private readonly Fracture $fracture,
-        private readonly Progress $progress = new Progress(),
         private readonly bool $cutsFollow = false,
     ) {
         $this->faces = new PieceFaces($fracture);
@@ -35,20 +34,20 @@ final class PieceCutter
      *
      * @throws BreakFailed if the surface crosses itself
      */
-    public function cut(int $piece, CellDiagram $diagram, ?callable $warp = null, ?callable $unwarp = null): array
+    public function cut(int $piece, Cutting $walls, ?callable $warp = null, ?callable $unwarp = null): array
     {
         [$mesh, $vertices, $faces] = $this->faces->mesh($piece);
-        $this->progress->at('cutting', 0, 1);
-        $cut = SurfaceCutter::cut($warp === null ? $mesh : $warp($mesh), $diagram);
-        $caps = CapBuilder::build($cut, $diagram);
+        $up = $walls->cut($warp === null ? $mesh : $warp($mesh));
+        $cut = $up->cut;
+        $caps = $up->caps;
         if ($caps === [] && count(array_unique($cut->cell)) === 1) {
             return [$piece => $cut->cell[0]];
         }
         if ($warp !== null) {
-            $cut->place($mesh, $unwarp, count($diagram->x));
+            $cut->place($mesh, $unwarp, $up->corners);
         }
         $known = $mesh->vertexCount();
-        $parts = Parts::of($cut, $caps, $diagram, $known);
+        $parts = Parts::of($up, $known);
         /** @var list<int> $names pieces of the parts */
         $names = [];
         $result = [];
@@ -100,7 +99,7 @@ final class PieceCutter
                 $this->addPart($face, $isBack, $new, $other, $cut, [$from, $t, $t + 1], $name);
             }
         }
-        $this->addCaps($caps, $diagram, $parts, $names, $cut, $name);
+        $this->addCaps($up, $parts, $names, $name);
         unset($others[Fracture::OUTSIDE]);
         (new EdgeInserter($this->faces))->insert($this->edgeVertices($cut, $vertices, $known, $name), array_keys($others));
         if ($this->cutsFollow) {
@@ -162,28 +161,24 @@ final class PieceCutter
     }
 
     /**
-     * @param array<int, list<int>> $caps
      * @param list<int> $names
      * @param callable(int): int $name
      */
-    private function addCaps(array $caps, CellDiagram $diagram, Parts $parts, array $names, SurfaceCut $cut, callable $name): void
+    private function addCaps(CutUp $up, Parts $parts, array $names, callable $name): void
     {
         $none = [0.0, 0.0, 0.0, 0.0, 0.0, 0.0];
-        foreach ($caps as $facet => $triangles) {
-            $low = $diagram->low[$facet];
-            $high = $diagram->high[$facet];
-            [$nx, $ny, $nz] = $diagram->complex->form($low, $high);
-            $s = -1.0 / sqrt($nx * $nx + $ny * $ny + $nz * $nz);
-            $wall = $this->fracture->addWall([$s * $nx, $s * $ny, $s * $nz]);
+        foreach (array_diff_key($up->caps, $up->seams) as $facet => $triangles) {
+            $low = $up->low[$facet];
+            $high = $up->high[$facet];
+            $wall = $this->fracture->addWall($up->normal[$facet]);
             for ($k = 0, $end = count($triangles); $k < $end; $k += 3) {
                 $v = $triangles[$k];
-                $this->faces->add(
-                    [$name($v), $name($triangles[$k + 1]), $name($triangles[$k + 2])],
-                    $names[$parts->at($v, $low)],
-                    $names[$parts->at($v, $high)],
-                    -1 - $wall,
-                    $none,
-                );
+                $back = $names[$parts->at($v, $low)];
+                $front = $names[$parts->at($v, $high)];
+                // A slit that parts nothing is no face.
+                if ($back !== $front) {
+                    $this->faces->add([$name($v), $name($triangles[$k + 1]), $name($triangles[$k + 2])], $back, $front, -1 - $wall, $none);
+                }
             }
         }
     }

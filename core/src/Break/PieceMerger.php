@@ -9,8 +9,10 @@ final class PieceMerger
 {
     /**
      * @param array<int, int> $into a piece for each piece: those with the same one become one
+     *
+     * @return array<int, int> new numbers by old ones
      */
-    public static function merge(Fracture $fracture, array $into): void
+    public static function merge(Fracture $fracture, array $into): array
     {
         foreach ($fracture->back as $f => $piece) {
             if ($piece === Fracture::GONE) {
@@ -21,15 +23,19 @@ final class PieceMerger
             $fracture->back[$f] = $back === $front ? Fracture::GONE : $back;
             $fracture->front[$f] = $front;
         }
-        $fracture->compact();
+        $number = $fracture->compact();
+
+        return array_map(static fn (int $piece): int => $number[$piece], $into);
     }
 
     /**
      * Joins the pieces that have the same group and hang together.
      *
      * @param array<int, int> $group by piece; pieces without one stay as they are
+     *
+     * @return array<int, int> new numbers by old ones
      */
-    public static function groups(Fracture $fracture, array $group): void
+    public static function groups(Fracture $fracture, array $group): array
     {
         $into = range(0, max(0, $fracture->pieces - 1));
         foreach ($fracture->back as $f => $back) {
@@ -51,7 +57,8 @@ final class PieceMerger
             }
             $into[$piece] = $target;
         }
-        self::merge($fracture, array_values($into));
+
+        return self::merge($fracture, $into);
     }
 
     /**

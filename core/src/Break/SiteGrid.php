@@ -12,6 +12,9 @@ final readonly class SiteGrid
 {
     private const SITES_A_BLOCK = 4;
 
+    /** Along the longest side, for sites on a surface. */
+    private const MOST_BLOCKS = 160.0;
+
     /**
      * @param array<int, int> $start first item of each block, plus one past the end
      * @param array<int, int> $items site numbers, block by block
@@ -33,8 +36,9 @@ final readonly class SiteGrid
      * @param array<int, float> $x
      * @param array<int, float> $y
      * @param array<int, float> $z
+     * @param float $spacing how far apart they lie, if they lie on a surface; 0: they fill a volume
      */
-    public static function of(array $x, array $y, array $z): self
+    public static function of(array $x, array $y, array $z, float $spacing = 0.0): self
     {
         $n = count($x);
         if ($x === [] || $y === [] || $z === []) {
@@ -50,7 +54,9 @@ final readonly class SiteGrid
         // Flat or thin sets: a missing dimension counts as one block.
         $floor = $largest * 1e-3;
         $volume = max($wx, $floor) * max($wy, $floor) * max($wz, $floor);
-        $block = max(($volume * self::SITES_A_BLOCK / $n) ** (1.0 / 3.0), $largest / 256.0);
+        $block = $spacing > 0.0
+            ? max($spacing, $largest / self::MOST_BLOCKS)
+            : max(($volume * self::SITES_A_BLOCK / $n) ** (1.0 / 3.0), $largest / 256.0);
         $nx = (int) ($wx / $block) + 1;
         $ny = (int) ($wy / $block) + 1;
         $nz = (int) ($wz / $block) + 1;

@@ -17,7 +17,7 @@ final class SurfaceCutter
 {
     private const NONE = -9;
 
-    public static function cut(TriangleMesh $mesh, CellDiagram $diagram): SurfaceCut
+    public static function cut(TriangleMesh $mesh, CellDiagram $diagram, Progress $progress = new Progress()): SurfaceCut
     {
         $cut = new SurfaceCut($mesh);
         $home = self::locate($mesh, $diagram);
@@ -28,7 +28,10 @@ final class SurfaceCutter
         $onEdges = [];
         $edgeIds = [];
         $crossing = self::takeWhole($cut, $t, $home);
-        foreach ($crossing as $f) {
+        foreach ($crossing as $k => $f) {
+            if (($k & 255) === 0) {
+                $progress->at('cutting faces', $k, count($crossing));
+            }
             $a = $t[3 * $f];
             $b = $t[3 * $f + 1];
             $c = $t[3 * $f + 2];

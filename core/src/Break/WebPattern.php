@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Break;
 
 use YardBreak\Core\Math\RandomStream;
+use YardBreak\Core\Mesh\ClosestPoint;
 use YardBreak\Core\Mesh\TriangleMesh;
 
 /**
@@ -20,8 +21,8 @@ final readonly class WebPattern implements Pattern
     private const COARSER = 2.0;
 
     /**
-     * @param array{float, float, float} $point of the blow
-     * @param array{float, float, float} $axis its direction
+     * @param list<array{float, float, float}> $points of the blows, in their order
+     * @param array{float, float, float} $axis their direction
      * @param float $radius how far the web reaches, m
      * @param float $growth width of a ring in parts of the one before it
      * @param float $jitter 0: as if drawn with compasses, 1: very uneven
@@ -29,7 +30,7 @@ final readonly class WebPattern implements Pattern
      */
     public function __construct(
         public int $seed,
-        public array $point,
+        public array $points,
         public array $axis,
         public int $rays,
         public int $rings,
@@ -40,28 +41,61 @@ final readonly class WebPattern implements Pattern
     ) {
     }
 
-    public function cut(Fracture $fracture, TriangleMesh $mesh, Progress $progress): void
+    public function cut(Fracture $fracture, int $piece, TriangleMesh $mesh, Progress $progress): void
     {
-        [$x, $y, $z, $outside] = $this->sites($mesh);
-        $region = Region::around($mesh);
-        $complex = CellComplex::voronoi($x, $y, $z, $region->low, $region->high);
-        $cells = (new PieceCutter($fracture, $progress))->cut(0, CellDiagramBuilder::voronoi($x, $y, $z, $complex));
-        if ($this->restWhole) {
-            PieceMerger::groups($fracture, array_fill_keys(array_keys(array_filter($cells, static fn (int $cell): bool => $cell >= $outside)), 0));
+        $struck = [$piece];
+        foreach ($this->points as $blow => $point) {
+            $cutter = new PieceCutter($fracture, cutsFollow: count($this->points) > 1);
+            // A crack ends at the cracks that were there before: a later blow breaks only the piece it strikes.
+            $target = $blow === 0 ? $piece : self::nearest($cutter->faces, $struck, $point);
+            $part = $blow === 0 ? $mesh : $cutter->faces->mesh($target)[0];
+            [$x, $y, $z, $outside] = $this->sites($part, $point, $blow);
+            $region = Region::around($part);
+            $complex = CellComplex::voronoi($x, $y, $z, $region->low, $region->high);
+            $cells = $cutter->cut($target, new CellCutting(CellDiagramBuilder::voronoi($x, $y, $z, $complex, $progress), $progress));
+            $struck = array_values(array_unique([...$struck, ...array_keys($cells)]));
+            if ($this->restWhole) {
+                $now = PieceMerger::groups($fracture, array_fill_keys(array_keys(array_filter($cells, static fn (int $cell): bool => $cell >= $outside)), 0));
+                $struck = array_values(array_unique(array_map(static fn (int $k): int => $now[$k], $struck)));
+            }
+            $progress->at('blows', $blow + 1, count($this->points));
         }
     }
 
-    /** @return array{list<float>, list<float>, list<float>, int} places, and the number of the first site outside the radius */
-    private function sites(TriangleMesh $mesh): array
+    /**
+     * @param list<int> $pieces
+     * @param array{float, float, float} $point
+     */
+    private static function nearest(PieceFaces $faces, array $pieces, array $point): int
+    {
+        $best = INF;
+        $found = $pieces[0];
+        foreach ($pieces as $piece) {
+            $d = ClosestPoint::distanceSquared($faces->mesh($piece)[0], ...$point);
+            if ($d < $best) {
+                $best = $d;
+                $found = $piece;
+            }
+        }
+
+        return $found;
+    }
+
+    /**
+     * @param array{float, float, float} $point
+     *
+     * @return array{list<float>, list<float>, list<float>, int} places, and the number of the first site outside the radius
+     */
+    private function sites(TriangleMesh $mesh, array $point, int $blow): array
     {
         $frame = Frame3::about($this->axis);
         $angles = [];
-        $stream = RandomStream::named($this->seed, 'web rays');
+        $stream = RandomStream::named($this->seed, 'web rays', $blow);
         for ($j = 0; $j < $this->rays; $j++) {
             $angles[] = 2.0 * M_PI * ($j + 0.85 * $this->jitter * ($stream->float() - 0.5)) / $this->rays;
         }
-        $edges = $this->ringEdges($mesh);
-        $stream = RandomStream::named($this->seed, 'web rings');
+        $edges = $this->ringEdges($mesh, $point);
+        $stream = RandomStream::named($this->seed, 'web rings', $blow);
         $x = $y = $z = [];
         $outside = 0;
         foreach ($edges as $k => [$from, $to]) {
@@ -75,17 +109,21 @@ final readonly class WebPattern implements Pattern
                 $a = $angle + $turn + 0.3 * $this->jitter / $this->rays * ($stream->float() - 0.5);
                 $c = $r * cos($a);
                 $s = $r * sin($a);
-                $x[] = $this->point[0] + $c * $frame->u[0] + $s * $frame->v[0];
-                $y[] = $this->point[1] + $c * $frame->u[1] + $s * $frame->v[1];
-                $z[] = $this->point[2] + $c * $frame->u[2] + $s * $frame->v[2];
+                $x[] = $point[0] + $c * $frame->u[0] + $s * $frame->v[0];
+                $y[] = $point[1] + $c * $frame->u[1] + $s * $frame->v[1];
+                $z[] = $point[2] + $c * $frame->u[2] + $s * $frame->v[2];
             }
         }
 
         return [$x, $y, $z, $outside];
     }
 
-    /** @return list<array{float, float}> inner and outer radius of each ring; those from number $rings on lie outside */
-    private function ringEdges(TriangleMesh $mesh): array
+    /**
+     * @param array{float, float, float} $point
+     *
+     * @return list<array{float, float}> inner and outer radius of each ring; those from number $rings on lie outside
+     */
+    private function ringEdges(TriangleMesh $mesh, array $point): array
     {
         $width = 1.0;
         $total = 0.0;
@@ -105,7 +143,7 @@ final readonly class WebPattern implements Pattern
         [$low, $high] = $mesh->bounds();
         $far = 0.0;
         foreach ([0, 1, 2] as $axis) {
-            $far += max(abs($low[$axis] - $this->point[$axis]), abs($high[$axis] - $this->point[$axis])) ** 2;
+            $far += max(abs($low[$axis] - $point[$axis]), abs($high[$axis] - $point[$axis])) ** 2;
         }
         $far = sqrt($far);
         if ($this->restWhole || $at > $far) {

@@ -13,6 +13,9 @@ use YardBreak\Core\Shot\Shot;
 /** Why would nothing move, or not as meant? Looked at before a bake, in an artist's words. */
 final class Checks
 {
+    /** Hard pieces that bake in reasonable time. */
+    private const MANY = 600;
+
     /** @return list<Finding> the gravest first */
     public static function of(Shot $shot, Pipeline $pipeline): array
     {
@@ -64,10 +67,19 @@ final class Checks
         $findings = [];
         $health = $pipeline->health($mesh);
         $moves = $prop->motion->falls || $prop->timing->release !== 'never';
-        if (! $health['watertight'] && ($prop->break->pattern !== 'whole' || $moves)) {
+        if (! $health['watertight'] && ($prop->break->isSkin() ? $prop->motion->falls : ! $prop->break->isWhole() || $moves)) {
             $findings[] = new Finding('stop', "{$at}/source", "{$prop->name} is not watertight ({$health['openEdges']} open edges), so it has no inside to break and no mass. It can only be something to fall on.", [
                 'label' => 'Keep it whole and still', 'pointer' => $at, 'value' => ['break' => ['pattern' => 'whole'], 'timing' => ['release' => 'never'], 'motion' => ['before' => 'held']],
             ]);
+        }
+        $how = $prop->break->how;
+        if ($moves && $how->pattern === 'flakes' && $how->flakes > self::MANY) {
+            $findings[] = new Finding('warn', "{$at}/break/flakes", sprintf('%s has %s flakes, and each is moved as a hard piece of its own: a bake will take hours.', $prop->name, number_format($how->flakes)), [
+                'label' => 'Take ' . self::MANY, 'pointer' => "{$at}/break/flakes", 'value' => self::MANY,
+            ]);
+        }
+        if ($how->pattern === 'drawn' && $how->lines === []) {
+            $findings[] = new Finding('warn', "{$at}/break/lines", "No cut line has been drawn on {$prop->name} yet, so it stays in one piece.");
         }
         $t = $prop->timing;
         $last = $shot->frames;

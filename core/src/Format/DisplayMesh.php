@@ -17,10 +17,11 @@ final class DisplayMesh
      * @param list<TriangleMesh> $pieces
      * @param list<array{float, float, float}> $centres
      * @param list<float> $volumes
+     * @param bool $withUvs whether texture coordinates follow at the end
      */
-    public static function encode(array $pieces, array $centres, array $volumes): string
+    public static function encode(array $pieces, array $centres, array $volumes, bool $withUvs = false): string
     {
-        $table = $positions = $normals = '';
+        $table = $positions = $normals = $uvs = '';
         $first = 0;
         foreach ($pieces as $k => $mesh) {
             [$cx, $cy, $cz] = $centres[$k];
@@ -32,6 +33,11 @@ final class DisplayMesh
             $pz = $mesh->z;
             $n = $mesh->normals;
             $looks = $mesh->looks;
+            if ($withUvs) {
+                foreach (array_chunk($mesh->uvs ?? array_fill(0, 2 * $corners, 0.0), self::CHUNK) as $part) {
+                    $uvs .= pack('g*', ...$part);
+                }
+            }
             foreach (array_chunk($mesh->triangles, self::CHUNK) as $part => $vertices) {
                 $xyz = $directions = [];
                 $c = self::CHUNK * $part;
@@ -51,6 +57,6 @@ final class DisplayMesh
             }
         }
 
-        return 'YBMESH1' . "\0" . pack('VV', count($pieces), $first) . $table . $positions . $normals;
+        return 'YBMESH1' . "\0" . pack('VV', count($pieces), $first) . $table . $positions . $normals . $uvs;
     }
 }

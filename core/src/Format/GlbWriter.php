@@ -10,11 +10,11 @@ use YardBreak\Core\Mesh\TriangleMesh;
  * glTF 2.0 as one binary file: a node a piece, its mesh about its own centre with one primitive per look, and optionally
  * translation and rotation keys, one a frame.
  *
- * A look is name, linear colour, roughness; a node's looks are the materials of its outer and inner faces, its track the
- * place and turn at each frame (one entry: a still node).
+ * A look is name, linear colour, roughness, and a PNG in place of the colour or null; a node's looks are the materials of its
+ * outer, inner and side faces, its track the place and turn at each frame (one entry: a still node).
  *
- * @phpstan-type Look array{string, array{float, float, float}, float}
- * @phpstan-type Node array{name: string, mesh: TriangleMesh, looks: array{int, int}, centre: array{float, float, float}, track: list<array{float, float, float, float, float, float, float}>}
+ * @phpstan-type Look array{string, array{float, float, float}, float, string|null}
+ * @phpstan-type Node array{name: string, mesh: TriangleMesh, looks: array{int, int, int}, centre: array{float, float, float}, track: list<array{float, float, float, float, float, float, float}>}
  */
 final class GlbWriter
 {
@@ -25,6 +25,9 @@ final class GlbWriter
 
     /** @var list<array<string, mixed>> */
     private array $accessors = [];
+
+    /** @var list<array<string, mixed>> */
+    private array $images = [];
 
     /**
      * @param list<Look> $looks
@@ -80,14 +83,18 @@ final class GlbWriter
             'scenes' => [['name' => $sceneName, 'nodes' => array_keys($nodeList)]],
             'nodes' => $nodeList,
             'meshes' => $meshes,
-            'materials' => array_map(static fn (array $look): array => [
-                'name' => $look[0],
-                'pbrMetallicRoughness' => ['baseColorFactor' => [...$look[1], 1.0], 'metallicFactor' => 0.0, 'roughnessFactor' => $look[2]],
-            ], $looks),
+            'materials' => array_map($this->material(...), $looks),
             'accessors' => $this->accessors,
             'bufferViews' => $this->views,
             'buffers' => [['byteLength' => strlen($this->binary)]],
         ];
+        if ($this->images !== []) {
+            $json['images'] = $this->images;
+            $json['textures'] = array_map(static fn (int $image): array => ['source' => $image], array_keys($this->images));
+            // The pictures' bytes came last.
+            $json['bufferViews'] = $this->views;
+            $json['buffers'] = [['byteLength' => strlen($this->binary)]];
+        }
         if ($nodeList === []) {
             $json = array_diff_key($json, ['nodes' => 0, 'meshes' => 0, 'accessors' => 0, 'bufferViews' => 0, 'buffers' => 0]);
             $json['scenes'] = [['name' => $sceneName]];
@@ -106,7 +113,26 @@ final class GlbWriter
     }
 
     /**
-     * @param array{int, int} $looks materials of outer and inner faces
+     * @param Look $look
+     *
+     * @return array<string, mixed>
+     */
+    private function material(array $look): array
+    {
+        [$name, $colour, $roughness, $png] = $look;
+        if ($png === null) {
+            return ['name' => $name, 'pbrMetallicRoughness' => ['baseColorFactor' => [...$colour, 1.0], 'metallicFactor' => 0.0, 'roughnessFactor' => $roughness]];
+        }
+        $this->binary .= str_repeat("\0", (4 - strlen($this->binary) % 4) % 4);
+        $this->views[] = ['buffer' => 0, 'byteOffset' => strlen($this->binary), 'byteLength' => strlen($png)];
+        $this->binary .= $png . str_repeat("\0", (4 - strlen($png) % 4) % 4);
+        $this->images[] = ['name' => $name, 'mimeType' => 'image/png', 'bufferView' => count($this->views) - 1];
+
+        return ['name' => $name, 'pbrMetallicRoughness' => ['baseColorTexture' => ['index' => count($this->images) - 1], 'metallicFactor' => 0.0, 'roughnessFactor' => $roughness]];
+    }
+
+    /**
+     * @param array{int, int, int} $looks materials of outer, inner and side faces
      * @param array{float, float, float} $centre
      *
      * @return list<array<string, mixed>>
@@ -114,7 +140,7 @@ final class GlbWriter
     private function primitives(TriangleMesh $mesh, array $looks, array $centre): array
     {
         $primitives = [];
-        foreach ([TriangleMesh::LOOK_OUTER, TriangleMesh::LOOK_INNER] as $look) {
+        foreach ([TriangleMesh::LOOK_OUTER, TriangleMesh::LOOK_INNER, TriangleMesh::LOOK_SIDE] as $look) {
             $positions = $normals = $uvs = $indices = $seen = [];
             for ($k = 0, $end = count($mesh->triangles); $k < $end; $k++) {
                 if (($mesh->looks[intdiv($k, 3)] ?? TriangleMesh::LOOK_OUTER) !== $look) {

@@ -87,4 +87,46 @@ final readonly class MassProperties
             [$yy + $zz, $xx + $zz, $xx + $yy, -$xy, -$yz, -$zx],
         );
     }
+
+    /**
+     * Of an open sheet with some thickness: a thin plate of each triangle, whose moments are those of its corners and middle
+     * (exact for the plane of the triangle: its second moments are A/12 times the sum over the corners and 9 times the middle).
+     */
+    public static function ofSheet(TriangleMesh $mesh, float $thickness): self
+    {
+        $area = 0.0;
+        $m = [0.0, 0.0, 0.0];
+        $s = [0.0, 0.0, 0.0, 0.0, 0.0, 0.0];
+        $t = $mesh->triangles;
+        for ($k = 0, $end = count($t); $k < $end; $k += 3) {
+            $p = [];
+            foreach ([$t[$k], $t[$k + 1], $t[$k + 2]] as $v) {
+                $p[] = [$mesh->x[$v], $mesh->y[$v], $mesh->z[$v]];
+            }
+            $u = [$p[1][0] - $p[0][0], $p[1][1] - $p[0][1], $p[1][2] - $p[0][2]];
+            $w = [$p[2][0] - $p[0][0], $p[2][1] - $p[0][1], $p[2][2] - $p[0][2]];
+            $a = 0.5 * sqrt(($u[1] * $w[2] - $u[2] * $w[1]) ** 2 + ($u[2] * $w[0] - $u[0] * $w[2]) ** 2 + ($u[0] * $w[1] - $u[1] * $w[0]) ** 2);
+            $p[] = [($p[0][0] + $p[1][0] + $p[2][0]) / 3.0, ($p[0][1] + $p[1][1] + $p[2][1]) / 3.0, ($p[0][2] + $p[1][2] + $p[2][2]) / 3.0];
+            $area += $a;
+            foreach ($p as $i => [$x, $y, $z]) {
+                $share = $a / 12.0 * ($i === 3 ? 9.0 : 1.0);
+                $m = [$m[0] + $share * $x, $m[1] + $share * $y, $m[2] + $share * $z];
+                $s = [$s[0] + $share * $x * $x, $s[1] + $share * $y * $y, $s[2] + $share * $z * $z, $s[3] + $share * $x * $y, $s[4] + $share * $y * $z, $s[5] + $share * $z * $x];
+            }
+        }
+        if ($area <= 0.0) {
+            return self::of($mesh);
+        }
+        [$cx, $cy, $cz] = [$m[0] / $area, $m[1] / $area, $m[2] / $area];
+        // Through the thickness a plate has t2/12 of its mass; never nothing, so that it turns about every axis.
+        $through = $area * $thickness * $thickness / 12.0;
+        $xx = $thickness * max($through, $s[0] - $area * $cx * $cx);
+        $yy = $thickness * max($through, $s[1] - $area * $cy * $cy);
+        $zz = $thickness * max($through, $s[2] - $area * $cz * $cz);
+        $xy = $thickness * ($s[3] - $area * $cx * $cy);
+        $yz = $thickness * ($s[4] - $area * $cy * $cz);
+        $zx = $thickness * ($s[5] - $area * $cz * $cx);
+
+        return new self($area * $thickness, [$cx, $cy, $cz], [$yy + $zz, $xx + $zz, $xx + $yy, -$xy, -$yz, -$zx]);
+    }
 }

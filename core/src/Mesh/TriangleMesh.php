@@ -14,6 +14,7 @@ final readonly class TriangleMesh
 {
     public const LOOK_OUTER = 0;
     public const LOOK_INNER = 1;
+    public const LOOK_SIDE = 2;
 
     /**
      * @param array<int, float> $x vertices

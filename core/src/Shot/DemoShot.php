@@ -26,6 +26,17 @@ final class DemoShot
         return $shots;
     }
 
+    /** @return array<string, string> paths of the art the demos show, by the SHA-256 of each file's content */
+    public static function assets(): array
+    {
+        $assets = [];
+        foreach (glob(self::FOLDER . '/art/*') ?: [] as $file) {
+            $assets[(string) hash_file('sha256', $file)] = $file;
+        }
+
+        return $assets;
+    }
+
     /** @return array<mixed> of *Jar off the sill*: a clay grain jar tips off the sill and breaks on the stone floor */
     public static function document(): array
     {

@@ -13,7 +13,7 @@ final readonly class Prop
     /**
      * @param list<Animated> $place x, y, z in metres
      * @param list<Animated> $turn about x, y, z in degrees
-     * @param array{string, string} $colours outer, inner
+     * @param array{string, string, string} $colours outer, inner, sides
      */
     private function __construct(
         public string $id,
@@ -46,7 +46,7 @@ final readonly class Prop
             BreakSettings::read($fields->at('break')),
             Timing::read($fields->at('timing')),
             MotionSettings::read($fields->at('motion')),
-            [$fields->at('look')->string('outer'), $fields->at('look')->string('inner')],
+            [$fields->at('look')->string('outer'), $fields->at('look')->string('inner'), $fields->at('look')->string('side')],
         );
     }
 

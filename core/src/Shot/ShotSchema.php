@@ -134,11 +134,15 @@ final class ShotSchema
      */
     private function resolve(array $schema): array
     {
-        $definitions = is_array($this->schema['$defs'] ?? null) ? $this->schema['$defs'] : [];
-        $name = is_string($schema['$ref'] ?? null) ? substr($schema['$ref'], strlen('#/$defs/')) : '';
-        $target = $definitions[$name] ?? null;
+        if (! is_string($schema['$ref'] ?? null)) {
+            return $schema;
+        }
+        $target = $this->schema;
+        foreach (explode('/', substr($schema['$ref'], 2)) as $part) {
+            $target = is_array($target) ? ($target[$part] ?? null) : null;
+        }
 
-        return is_array($target) ? $target : $schema;
+        return is_array($target) ? $this->resolve($target) : $schema;
     }
 
     /** @param array<mixed> $schema */

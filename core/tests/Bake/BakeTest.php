@@ -107,7 +107,7 @@ final class BakeTest extends TestCase
     {
         $shot = Shot::read(DemoShot::document());
         $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
-        $pieces = $pipeline->broken($shot->props[0]->source, $shot->props[0]->break)->pieces;
+        $pieces = $pipeline->broken($shot->props[0])->pieces;
         $last = null;
         $released = [];
         foreach ($pipeline->frames($shot) as $number => $frame) {
@@ -118,7 +118,7 @@ final class BakeTest extends TestCase
         $jar = count($pieces);
         self::assertSame(0, $released[15], 'it falls whole');
         self::assertSame($jar, $released[30], 'and breaks on the floor');
-        $broken = $pipeline->broken($shot->props[0]->source, $shot->props[0]->break);
+        $broken = $pipeline->broken($shot->props[0]);
         for ($k = 0; $k < $jar; $k++) {
             self::assertSame(Frame::RELEASED | Frame::ASLEEP, $last->flags[$k], "piece {$k} lies still");
             [$cx, $cy, $cz] = $broken->centre($k);
@@ -154,7 +154,7 @@ final class BakeTest extends TestCase
         $shot = Shot::read($document);
         $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
         $jar = $shot->props[0];
-        $mass = array_map(static fn ($m): float => $m->volume * $jar->motion->density, $pipeline->broken($jar->source, $jar->break)->mass);
+        $mass = array_map(static fn ($m): float => $m->volume * $jar->motion->density, $pipeline->broken($jar)->mass);
         $last = INF;
         foreach ($pipeline->frames($shot) as $number => $frame) {
             $energy = $frame->kinetic;
@@ -314,7 +314,7 @@ final class BakeTest extends TestCase
         ]];
         $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
         $shot = Shot::read($document);
-        $wall = $pipeline->broken($shot->props[0]->source, $shot->props[0]->break);
+        $wall = $pipeline->broken($shot->props[0]);
         $first = $last = null;
         foreach ($pipeline->frames($shot) as $frame) {
             $first ??= $frame;

@@ -9,14 +9,16 @@ use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Bake\MeshCodec;
 use YardBreak\Core\Break\BreachPattern;
+use YardBreak\Core\Break\BreakAgain;
 use YardBreak\Core\Break\Breaker;
 use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Break\Broken;
 use YardBreak\Core\Break\CellularPattern;
 use YardBreak\Core\Break\CoursesPattern;
-use YardBreak\Core\Break\Edit;
+use YardBreak\Core\Break\Cutter;
 use YardBreak\Core\Break\GrainPattern;
 use YardBreak\Core\Break\HalvingPattern;
+use YardBreak\Core\Break\Join;
 use YardBreak\Core\Break\Pattern;
 use YardBreak\Core\Break\Piece;
 use YardBreak\Core\Break\WebPattern;
@@ -35,9 +37,9 @@ final class PatternTest extends TestCase
     private static function patterns(int $seed): iterable
     {
         yield 'cellular' => new CellularPattern(30, $seed, 0.3);
-        yield 'cellular, varied, about a place' => new CellularPattern(30, $seed, 0.2, 0.7, [0.2, 0.2, 0.1, 0.3, 0.9]);
-        yield 'web, rest whole' => new WebPattern($seed, [0.05, 0.1, 0.2], [0.1, 0.2, 1.0], 11, 4, 0.3, 1.5, 0.6, true);
-        yield 'web, rest coarse' => new WebPattern($seed, [0.05, 0.1, 0.2], [0.1, 1.0, 0.2], 9, 4, 0.25, 1.2, 0.3, false);
+        yield 'cellular, varied, about a place' => new CellularPattern(30, $seed, 0.2, 0.7, [[0.2, 0.2, 0.1]], 0.3, 0.9);
+        yield 'web, rest whole' => new WebPattern($seed, [[0.05, 0.1, 0.2]], [0.1, 0.2, 1.0], 11, 4, 0.3, 1.5, 0.6, true);
+        yield 'web, rest coarse' => new WebPattern($seed, [[0.05, 0.1, 0.2]], [0.1, 1.0, 0.2], 9, 4, 0.25, 1.2, 0.3, false);
         yield 'bricks' => new CoursesPattern(CoursesPattern::BRICK, $seed, [0.0, 1.0, 0.0], 0.3, 0.22, 0.0, 0.5, 0.0, 0.2);
         yield 'bricks with joints, slanting' => new CoursesPattern(CoursesPattern::BRICK, $seed, [0.3, 1.0, 0.2], 0.4, 0.25, 0.5, 0.3, 0.02, 0.0);
         yield 'round courses' => new CoursesPattern(CoursesPattern::ROUND, $seed, [0.0, 1.0, 0.0], 0.4, 0.3, 0.0, 0.5, 0.02, 0.3);
@@ -45,7 +47,7 @@ final class PatternTest extends TestCase
         yield 'halving' => new HalvingPattern(4, 0, $seed, 0.0);
         yield 'halving to a count' => new HalvingPattern(0, 11, $seed, 0.0);
         yield 'halving, wandering' => new HalvingPattern(0, 3, $seed, 0.05);
-        yield 'breach' => new BreachPattern($seed, BreachPattern::BALL, [0.3, 0.3, 0.3], [0.0, 0.0, 1.0], 0.25, 0.4, 0.1, 6, 1, 0.08);
+        yield 'breach' => new BreachPattern($seed, [Cutter::about(Cutter::BALL, [0.3, 0.3, 0.3], [0.0, 0.0, 1.0], 0.25)], 0.4, 0.1, 6, 1, 0.08);
         yield 'grain' => new GrainPattern(24, $seed, 0.3, [0.0, 1.0, 0.0], 5.0, 0.6);
     }
 
@@ -129,7 +131,7 @@ final class PatternTest extends TestCase
     public function testAWebGrowsOutwards(): void
     {
         $pane = Solids::box(2, 2, 0.01);
-        $pieces = (new Breaker())->break($pane, new WebPattern(1, [0.0, 0.0, 0.0], [0.0, 0.0, 1.0], 12, 5, 0.6, 1.5, 0.0, true))->pieces;
+        $pieces = (new Breaker())->break($pane, new WebPattern(1, [[0.0, 0.0, 0.0]], [0.0, 0.0, 1.0], 12, 5, 0.6, 1.5, 0.0, true))->pieces;
         self::assertCount(12 * 5 + 1, $pieces);
         $near = $far = [];
         foreach ($pieces as $piece) {
@@ -165,7 +167,7 @@ final class PatternTest extends TestCase
     public function testABreachTakesOutWhatTheCutterHolds(): void
     {
         $wall = Solids::box(2, 1.5, 0.1);
-        $breach = static fn (float $ragged, int $pieces): BreachPattern => new BreachPattern(1, BreachPattern::ROUND, [0.0, 0.0, 0.0], [0.0, 0.0, 1.0], 0.3, $ragged, 0.03, $pieces, 0, 0.0);
+        $breach = static fn (float $ragged, int $pieces): BreachPattern => new BreachPattern(1, [Cutter::about(Cutter::ROUND, [0.0, 0.0, 0.0], [0.0, 0.0, 1.0], 0.3)], $ragged, 0.03, $pieces, 0, 0.0);
         $removed = (new Breaker())->break($wall, $breach(0.0, 0));
         self::assertCount(1, $removed->pieces);
         self::assertEqualsWithDelta(M_PI * 0.09 * 0.1, $removed->discarded, 0.05 * M_PI * 0.009);
@@ -175,13 +177,13 @@ final class PatternTest extends TestCase
         self::assertSound($fallen, $wall, 'pieces');
         $this->expectException(BreakFailed::class);
         $this->expectExceptionMessageMatches('/misses the prop/');
-        (new Breaker())->break($wall, new BreachPattern(1, BreachPattern::BALL, [9.0, 0.0, 0.0], [0.0, 0.0, 1.0], 0.3, 0.1, 0.03, 3, 0, 0.0));
+        (new Breaker())->break($wall, new BreachPattern(1, [Cutter::about(Cutter::BALL, [9.0, 0.0, 0.0], [0.0, 0.0, 1.0], 0.3)], 0.1, 0.03, 3, 0, 0.0));
     }
 
     public function testPiecesAreFinerAboutAPlace(): void
     {
         $near = 0;
-        $pieces = (new Breaker())->break(Solids::box(1, 1, 1), new CellularPattern(80, 1, 0.2, 0.0, [0.3, 0.3, 0.3, 0.25, 0.95]))->pieces;
+        $pieces = (new Breaker())->break(Solids::box(1, 1, 1), new CellularPattern(80, 1, 0.2, 0.0, [[0.3, 0.3, 0.3]], 0.25, 0.95))->pieces;
         foreach ($pieces as $piece) {
             [$x, $y, $z] = $piece->mass->centre;
             $near += ($x - 0.3) ** 2 + ($y - 0.3) ** 2 + ($z - 0.3) ** 2 < 0.25 ** 2 ? 1 : 0;
@@ -215,19 +217,19 @@ final class PatternTest extends TestCase
         $plain = (new Breaker())->break($box, $pattern);
         $a = 3;
         $b = (int) array_key_first($plain->shared[$a]);
-        $joined = (new Breaker(edits: [new Edit($plain->pieces[$a]->mass->centre, $plain->pieces[$b]->mass->centre)]))->break($box, $pattern);
+        $joined = (new Breaker(edits: [new Join($plain->pieces[$a]->mass->centre, $plain->pieces[$b]->mass->centre)]))->break($box, $pattern);
         self::assertCount(count($plain->pieces) - 1, $joined->pieces);
         self::assertSound($joined, $box, 'joined');
         self::assertContainsEquals(round($plain->pieces[$a]->mass->volume + $plain->pieces[$b]->mass->volume, 12), array_map(static fn (float $v): float => round($v, 12), self::volumes($joined)));
 
-        $again = (new Breaker(edits: [new Edit($plain->pieces[$a]->mass->centre, null, 5, 1)]))->break($box, $pattern);
+        $again = (new Breaker(edits: [new BreakAgain($plain->pieces[$a]->mass->centre, new CellularPattern(5, 1, 0.3))]))->break($box, $pattern);
         self::assertCount(count($plain->pieces) + 4, $again->pieces);
         self::assertSound($again, $box, 'again');
 
         $strangers = array_values(array_diff(array_keys($plain->pieces), [$a], array_keys($plain->shared[$a])));
         $this->expectException(BreakFailed::class);
         $this->expectExceptionMessageMatches('/do not touch/');
-        (new Breaker(edits: [new Edit($plain->pieces[$a]->mass->centre, $plain->pieces[$strangers[0]]->mass->centre)]))->break($box, $pattern);
+        (new Breaker(edits: [new Join($plain->pieces[$a]->mass->centre, $plain->pieces[$strangers[0]]->mass->centre)]))->break($box, $pattern);
     }
 
     /** Rough faces: the skin keeps its place, pieces stay closed, and every point inside belongs to one piece only. */
@@ -304,7 +306,7 @@ final class PatternTest extends TestCase
         $centre = MassProperties::of($bunny)->centre;
         $seeds = [
             new CellularPattern(60, 1, 0.3), new HalvingPattern(4, 0, 1, 0.0),
-            new GrainPattern(30, 1, 0.3, [0.0, 1.0, 0.0], 5.0, 0.5), new WebPattern(1, $centre, [0.0, 0.0, 1.0], 10, 5, 0.3 * $size, 1.3, 0.5, false),
+            new GrainPattern(30, 1, 0.3, [0.0, 1.0, 0.0], 5.0, 0.5), new WebPattern(1, [$centre], [0.0, 0.0, 1.0], 10, 5, 0.3 * $size, 1.3, 0.5, false),
             new CoursesPattern(CoursesPattern::BRICK, 1, [0.0, 1.0, 0.0], 0.3 * $size, 0.15 * $size, 0.0, 0.5, 0.0, 0.0),
         ];
         foreach ($seeds as $pattern) {

@@ -64,9 +64,9 @@ final class FormatTest extends TestCase
     public function testGlbNodesAreReadInPlace(): void
     {
         $box = Normals::computed(Solids::box(1, 1, 1));
-        $bytes = GlbWriter::write([['a', [1.0, 0.0, 0.0], 0.5], ['b', [0.0, 1.0, 0.0], 0.5]], [
-            ['name' => 'one', 'mesh' => $box, 'looks' => [0, 1], 'centre' => [0.0, 0.0, 0.0], 'track' => [[5.0, 0.0, 0.0, 0.0, 0.0, 0.0, 1.0]]],
-            ['name' => 'two', 'mesh' => $box, 'looks' => [0, 1], 'centre' => [0.0, 0.0, 0.0], 'track' => [[0.0, 2.0, 0.0, 0.0, 0.0, sqrt(0.5), sqrt(0.5)]]],
+        $bytes = GlbWriter::write([['a', [1.0, 0.0, 0.0], 0.5, null], ['b', [0.0, 1.0, 0.0], 0.5, null]], [
+            ['name' => 'one', 'mesh' => $box, 'looks' => [0, 1, 0], 'centre' => [0.0, 0.0, 0.0], 'track' => [[5.0, 0.0, 0.0, 0.0, 0.0, 0.0, 1.0]]],
+            ['name' => 'two', 'mesh' => $box, 'looks' => [0, 1, 0], 'centre' => [0.0, 0.0, 0.0], 'track' => [[0.0, 2.0, 0.0, 0.0, 0.0, sqrt(0.5), sqrt(0.5)]]],
         ], 24.0, 'scene');
         $read = GlbReader::read($bytes);
         self::assertEqualsWithDelta([[-0.5, -0.5, -0.5], [5.5, 2.5, 0.5]], $read->bounds(), 1e-6);

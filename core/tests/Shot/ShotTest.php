@@ -7,6 +7,7 @@ namespace YardBreak\Core\Tests\Shot;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Bake\ListedAssets;
 use YardBreak\Core\Bake\MemoryStore;
 use YardBreak\Core\Bake\NoAssets;
 use YardBreak\Core\Bake\Pipeline;
@@ -24,8 +25,8 @@ final class ShotTest extends TestCase
         $shot = Shot::read(['version' => 1, 'props' => [['id' => 'a', 'name' => 'A']]]);
         self::assertSame(24.0, $shot->fps);
         self::assertSame(9.80665, $shot->gravity->at(1.0));
-        self::assertSame('cellular', $shot->props[0]->break->pattern);
-        self::assertSame(60, $shot->props[0]->break->pieces);
+        self::assertSame('cellular', $shot->props[0]->break->how->pattern);
+        self::assertSame(60, $shot->props[0]->break->how->pieces);
         $complete = ShotSchema::load()->complete(['version' => 1, 'props' => []]);
         self::assertSame($complete, ShotSchema::load()->complete($complete), 'a complete document stays as it is');
     }
@@ -116,19 +117,19 @@ final class ShotTest extends TestCase
     #[Group('slow')]
     public function testEveryDemoIsSoundAndBreaks(): void
     {
-        $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+        $pipeline = new Pipeline(new MemoryStore(), new ListedAssets(DemoShot::assets()));
         $patterns = [];
         foreach (DemoShot::all() as $name => $document) {
             $shot = Shot::read($document);
             self::assertSame([], Checks::of($shot, $pipeline), $name);
             $pieces = 0;
             foreach ($shot->props as $prop) {
-                $pieces = max($pieces, count($pipeline->broken($prop->source, $prop->break)->pieces));
-                $patterns[$prop->break->pattern] = true;
+                $pieces = max($pieces, count($pipeline->broken($prop)->pieces));
+                $patterns[$prop->break->how->pattern] = true;
             }
             self::assertGreaterThan(15, $pieces, $name);
         }
-        foreach (['cellular', 'web', 'courses', 'grain', 'breach'] as $pattern) {
+        foreach (['cellular', 'web', 'courses', 'grain', 'breach', 'drawn', 'flakes'] as $pattern) {
             self::assertArrayHasKey($pattern, $patterns);
         }
     }
@@ -140,7 +141,7 @@ final class ShotTest extends TestCase
         $hash = static function (array $break) use ($pipeline): string {
             $prop = Shot::read(['version' => 1, 'props' => [['id' => 'a', 'name' => 'A', 'break' => $break]]])->props[0];
 
-            return $pipeline->brokenHash($prop->source, $prop->break);
+            return $pipeline->brokenHash($prop);
         };
         self::assertSame($hash(['pattern' => 'web', 'rays' => 9]), $hash(['pattern' => 'web', 'rays' => 9, 'pieces' => 300, 'length' => 2.0, 'prefix' => 'x']));
         self::assertNotSame($hash(['pattern' => 'web', 'rays' => 9]), $hash(['pattern' => 'web', 'rays' => 10]));

@@ -41,12 +41,19 @@ export interface FieldSchema {
   'x-colour'?: boolean;
   'x-cue'?: boolean;
   'x-profile'?: boolean;
+  'x-picture'?: boolean;
+  'x-places'?: boolean;
 }
 
-const root = schemaJson as unknown as FieldSchema & { $defs: Record<string, FieldSchema> };
+const root = schemaJson as unknown as FieldSchema;
 
 function resolve(field: FieldSchema): FieldSchema {
-  return field.$ref ? (root.$defs[field.$ref.replace('#/$defs/', '')] ?? field) : field;
+  if (!field.$ref) return field;
+  const target = field.$ref
+    .split('/')
+    .slice(1)
+    .reduce<unknown>((at, key) => (at as Record<string, unknown> | undefined)?.[key], root);
+  return target ? resolve(target as FieldSchema) : field;
 }
 
 export function fieldAt(path: Path): FieldSchema {

@@ -73,6 +73,10 @@ export interface PropReadout {
     /** Slivers joined to a neighbour, and the volume taken away for joints. */
     joined: number;
     discarded: number;
+    /** What an artist should know of the break. */
+    notes: string[];
+    /** Whether the first piece is a core that stays. */
+    core: boolean;
   } | null;
 }
 export interface Finding {

@@ -2,6 +2,7 @@ import { useMemo, useState } from 'react';
 import { neighboursOf, usePieceEdits } from '../stages/pieces';
 import { useView } from '../state/view';
 import { Button } from '../ui/controls';
+import { Changes } from './Changes';
 import { massText } from './units';
 
 const COLUMNS = [
@@ -12,12 +13,16 @@ const COLUMNS = [
 ] as const;
 type Column = (typeof COLUMNS)[number][0];
 
+const AGAIN = ['cellular', 'halving', 'grain', 'web', 'courses'] as const;
+type Again = (typeof AGAIN)[number];
+
 /** Rows drawn at first; more would make scrolling heavy and are one click away. */
 const SHOWN = 100;
 
 /** All pieces as a table: sortable, a click selects in the picture and the other way round. */
 export function PieceTable({ density, prefix }: { density: number; prefix: string }) {
-  const { facts, chosen, canJoin, join, again, edits, dropLast, dropAll } = usePieceEdits();
+  const { facts, chosen, canJoin, join, again, lock, edits } = usePieceEdits();
+  const [pattern, setPattern] = useState<Again>('cellular');
   const hidden = useView((view) => view.hidden);
   const set = useView((view) => view.set);
   const [sort, setSort] = useState<{ by: Column; down: boolean }>({ by: 'mass', down: false });
@@ -75,14 +80,31 @@ export function PieceTable({ density, prefix }: { density: number; prefix: strin
                 </Button>
                 <Button
                   className="!h-7 !px-2"
+                  title="Keeps it as it is, whatever the rest is broken into"
+                  onClick={lock}
+                >
+                  Lock
+                </Button>
+                <Button
+                  className="!h-7 !px-2"
                   onClick={() => set({ hidden: [...hidden, ...chosen], pieces: [] })}
                 >
                   Hide
                 </Button>
                 <span className="flex items-center gap-1">
-                  <Button className="!h-7 !px-2" onClick={() => again(count)}>
-                    Break again into
+                  <Button className="!h-7 !px-2" onClick={() => again(pattern, count)}>
+                    Break again
                   </Button>
+                  <select
+                    aria-label="Pattern to break it by"
+                    value={pattern}
+                    onChange={(event) => setPattern(event.target.value as Again)}
+                    className="h-7 w-[74px] rounded-md border border-line bg-paper px-1"
+                  >
+                    {AGAIN.map((name) => (
+                      <option key={name}>{name}</option>
+                    ))}
+                  </select>
                   <input
                     type="number"
                     aria-label="Pieces to break it into"
@@ -111,21 +133,7 @@ export function PieceTable({ density, prefix }: { density: number; prefix: strin
               </button>
             </p>
           ) : null}
-          {edits.length > 0 ? (
-            <p className="mt-1 flex items-center justify-between gap-2">
-              <span>
-                {edits.length} {edits.length === 1 ? 'change' : 'changes'} by hand
-              </span>
-              <span className="flex gap-2">
-                <button type="button" className="text-teal underline" onClick={dropLast}>
-                  Drop last
-                </button>
-                <button type="button" className="text-teal underline" onClick={dropAll}>
-                  Drop all
-                </button>
-              </span>
-            </p>
-          ) : null}
+          {edits.length > 0 ? <Changes /> : null}
         </div>
       ) : null}
       <table className="w-full border-collapse text-right tabular-nums">

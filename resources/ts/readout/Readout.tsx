@@ -144,7 +144,13 @@ function Breaking() {
         <Row name="Largest to mean">{(pieces.largest.volume / pieces.mean).toFixed(1)} ×</Row>
         {pieces.joined > 0 ? <Row name="Slivers joined">{pieces.joined}</Row> : null}
         {pieces.discarded > 0 ? <Row name="Taken away">{litres(pieces.discarded)}</Row> : null}
+        {pieces.core ? <Row name="Core">stays, no. 1</Row> : null}
       </dl>
+      {pieces.notes.map((note) => (
+        <p key={note} className="mt-2 text-warn" data-testid="break-note">
+          {note}
+        </p>
+      ))}
       <PieceTable density={prop.motion.density} prefix={prop.break.prefix || 'piece'} />
     </>
   );

@@ -9,7 +9,12 @@ export const STAGES: { id: Stage; title: string; question: string }[] = [
   { id: 'handoff', title: 'Hand-off', question: 'What goes on to the others?' },
 ];
 
-const SHAPES: Record<string, string> = { file: 'mesh file', jar: 'clay grain jar', lathe: 'lathe profile' };
+const SHAPES: Record<string, string> = {
+  file: 'mesh file',
+  art: 'flat art',
+  jar: 'clay grain jar',
+  lathe: 'lathe profile',
+};
 
 /** What a stage does to a prop, in words; the stage path and the shot sheet say the same. */
 export function summary(
@@ -22,13 +27,19 @@ export function summary(
   if (!prop) return '';
   switch (stage) {
     case 'prop':
-      return prop.source.kind === 'file'
+      return prop.source.kind === 'file' || prop.source.kind === 'art'
         ? prop.source.fileName || 'no file yet'
         : (SHAPES[prop.source.kind] ?? prop.source.kind);
     case 'break':
       return prop.break.pattern === 'whole'
         ? 'whole'
-        : `${readout?.pieces ? `${readout.pieces.count} pieces, ` : ''}${prop.break.pattern}, seed ${prop.break.seed}`;
+        : `${readout?.pieces ? `${readout.pieces.count} pieces, ` : ''}${
+            prop.break.pattern === 'drawn'
+              ? `${prop.break.lines.length} drawn lines`
+              : prop.break.pattern === 'picture'
+                ? `by a picture, ${prop.break.tones} tones`
+                : `${prop.break.pattern === 'faces' ? 'every face' : prop.break.pattern}, seed ${prop.break.seed}`
+          }`;
     case 'timing': {
       const t = prop.timing;
       if (t.release === 'frame') return `lets go at frame ${t.frame}`;
@@ -54,7 +65,8 @@ export type StageState = 'empty' | 'ready' | 'stale' | 'baked';
 
 export function stageState(stage: Stage, prop: PropDocument | undefined, bake: BakeState | null): StageState {
   if (!prop) return 'empty';
-  if (stage === 'prop' && prop.source.kind === 'file' && prop.source.asset === '') return 'empty';
+  if (stage === 'prop' && ['file', 'art'].includes(prop.source.kind) && prop.source.asset === '')
+    return 'empty';
   if (stage === 'bake' || stage === 'handoff') {
     if (!bake || bake.status !== 'done') return 'empty';
     return bake.stale ? 'stale' : 'baked';

@@ -1,12 +1,12 @@
-import { Copy, Plus, Trash2, Upload as UploadIcon } from 'lucide-react';
-import { useContext, useRef, useState } from 'react';
-import { ProblemError, request } from '../api/client';
+import { Copy, Plus, Trash2 } from 'lucide-react';
+import { useContext } from 'react';
 import type { PropDocument } from '../api/types';
 import { ShotContext } from '../shot/context';
 import { standard } from '../api/schema';
 import { both, newId, write } from '../state/document';
 import { useView } from '../state/view';
 import { Button } from '../ui/controls';
+import { FileDrop } from '../ui/FileDrop';
 
 /** Add, copy and remove props. */
 export function PropTools() {
@@ -66,67 +66,21 @@ export function PropTools() {
   );
 }
 
-/** Brings a mesh file in. It is read in full before anything changes. */
+/** Brings the prop's file in. It is read in full before anything changes. */
 export function Upload() {
   const { handle, prop, propIndex } = useContext(ShotContext);
-  const [busy, setBusy] = useState(false);
-  const [problem, setProblem] = useState('');
-  const input = useRef<HTMLInputElement>(null);
-  const send = async (file: File) => {
-    setBusy(true);
-    setProblem('');
-    try {
-      const form = new FormData();
-      form.append('file', file);
-      const answer = (await (await request('assets', { method: 'POST', body: form })).json()) as {
-        asset: string;
-        name: string;
-        size: number;
-      };
-      handle.edit((doc) => {
-        const source = doc.props[propIndex]?.source;
-        return write(doc, ['props', propIndex, 'source'], {
-          ...source,
-          kind: 'file',
-          asset: answer.asset,
-          fileName: answer.name,
-        });
-      });
-    } catch (error) {
-      setProblem(error instanceof ProblemError ? error.message : String(error));
-    } finally {
-      setBusy(false);
-      if (input.current) input.current.value = '';
-    }
-  };
+  if (!prop) return null;
   return (
-    <div
-      className="my-2 rounded-md border border-dashed border-ink-2 p-3"
-      onDragOver={(event) => event.preventDefault()}
-      onDrop={(event) => {
-        event.preventDefault();
-        const file = event.dataTransfer.files[0];
-        if (file) void send(file);
-      }}
-    >
-      <p className="mb-2 truncate">{prop?.source.fileName || 'No file yet. OBJ, STL, PLY or GLB.'}</p>
-      <input
-        ref={input}
-        id="mesh-file"
-        type="file"
-        accept=".obj,.stl,.ply,.glb"
-        className="sr-only"
-        onChange={(event) => event.target.files?.[0] && void send(event.target.files[0])}
-      />
-      <Button disabled={busy} onClick={() => input.current?.click()}>
-        <UploadIcon size={14} />{' '}
-        {busy ? 'Reading …' : prop?.source.asset ? 'Replace the file' : 'Choose a file'}
-      </Button>
-      {problem ? (
-        <p role="alert" className="mt-2 text-error" data-testid="upload-problem">
-          {problem}
-        </p>
-      ) : null}
-    </div>
+    <FileDrop
+      kind={prop.source.kind === 'art' ? 'art' : 'mesh'}
+      name={prop.source.fileName}
+      asset={prop.source.asset}
+      onFile={(asset, fileName) =>
+        handle.edit((doc) => {
+          const source = doc.props[propIndex]?.source;
+          return write(doc, ['props', propIndex, 'source'], { ...source, asset, fileName });
+        })
+      }
+    />
   );
 }

@@ -6,7 +6,9 @@ import { STAGES } from '../shot/summary';
 import { read, type Path } from '../state/document';
 import { useView } from '../state/view';
 import { applies, Field, Select } from '../ui/Field';
+import { boardShown } from '../board/Board';
 import { BakeCard } from './BakeCard';
+import { DrawingTools } from './DrawingTools';
 import { HandOffCard } from './HandOffCard';
 import { PropTools, Upload } from './PropTools';
 
@@ -24,18 +26,19 @@ export function StageCard() {
       <>
         <Fields base={[...at]} names={['name']} />
         <Fields base={[...at, 'source']} names={['kind']} />
-        {prop?.source.kind === 'file' ? <Upload /> : null}
+        {prop?.source.kind === 'file' || prop?.source.kind === 'art' ? <Upload /> : null}
         <Fields base={[...at, 'source']} skip={['kind']} />
         <Heading>Stands at</Heading>
         <Fields base={at} names={['place', 'turn']} />
         <Heading>Colours</Heading>
-        <Fields base={[...at, 'look']} />
+        <Fields base={[...at, 'look']} skip={prop?.source.kind === 'art' ? [] : ['side']} />
         <PropTools />
       </>
     ),
     break: () => (
       <>
         <Fields base={[...at, 'break']} />
+        {prop && boardShown('break', prop) ? <DrawingTools /> : null}
         {prop?.break.pattern === 'whole' ? null : (
           <div className="mt-3 border-t border-line pt-3">
             <label className="flex justify-between" htmlFor="pull">

@@ -1,18 +1,17 @@
 import { useContext } from 'react';
-import type { PropReadout } from '../api/types';
+import { standard } from '../api/schema';
+import type { PropDocument, PropReadout } from '../api/types';
 import { ShotContext } from '../shot/context';
 import { read, write } from '../state/document';
 import { useView } from '../state/view';
 
 export type PieceFacts = NonNullable<PropReadout['pieces']>;
 
-type Edit = {
-  kind: 'join' | 'again';
-  at: [number, number, number];
-  to: [number, number, number];
-  pieces: number;
-  seed: number;
-};
+export type Edit = PropDocument['break']['edits'][number];
+type Place = [number, number, number];
+
+/** What belongs to the finish of a break or to the board, and not to the pattern itself. */
+const NOT_PATTERN = ['roughness', 'fineness', 'smallest', 'thinnest', 'prefix', 'edits', 'tracing'];
 
 /** Neighbours of each piece with the area they share, m2. */
 export function neighboursOf(facts: PieceFacts): Map<number, number>[] {
@@ -49,12 +48,13 @@ export function usePieceEdits() {
   const facts = prop ? (readouts[prop.id]?.pieces ?? null) : null;
   const chosen = useView((view) => view.pieces).filter((k) => k < (facts?.count ?? 0));
   const path = ['props', propIndex, 'break', 'edits'];
-  const edits = (prop?.break.edits ?? []) as Edit[];
+  const edits = prop?.break.edits ?? [];
+  const plain = standard([...path, 0, 'with']) as Edit['with'];
   const add = (more: Edit[]) => {
     handle.edit((doc) => write(doc, path, [...((read(doc, path) as Edit[] | undefined) ?? []), ...more]));
     useView.getState().set({ pieces: [], hidden: [] });
   };
-  const middle = (k: number) => facts?.middles[k] as [number, number, number];
+  const middle = (k: number) => facts?.middles[k] as Place;
   const order = facts ? joinOrder(chosen, facts) : null;
   const largest = () => {
     const [piece] = chosen;
@@ -70,21 +70,44 @@ export function usePieceEdits() {
     canJoin: order !== null || largest() !== null,
     join: () => {
       const pairs = order ?? (largest() === null ? [] : [[chosen[0], largest()] as [number, number]]);
-      add(
-        pairs.map(([a, b]) => ({ kind: 'join' as const, at: middle(a), to: middle(b), pieces: 6, seed: 1 })),
-      );
+      add(pairs.map(([a, b]) => ({ kind: 'join' as const, at: middle(a), to: middle(b), with: plain })));
     },
-    again: (pieces: number) =>
+    /** By a pattern of their own; its settings can be changed in the list of changes. */
+    again: (pattern: Edit['with']['pattern'], pieces: number) =>
       add(
-        chosen.map((k) => ({
+        chosen.map((k, n) => ({
           kind: 'again' as const,
           at: middle(k),
-          to: [0, 0, 0],
-          pieces,
-          seed: edits.length + 1,
+          to: [0, 0, 0] as Place,
+          with: {
+            ...plain,
+            pattern,
+            pieces,
+            count: pieces,
+            seed: edits.length + n + 1,
+            // A blow lands in the middle of the piece.
+            at: { x: middle(k)[0], y: middle(k)[1], z: middle(k)[2] },
+          },
         })),
       ),
-    dropLast: () => handle.edit((doc) => write(doc, path, edits.slice(0, -1))),
+    /** Keeps them as this break made them, whatever the rest is broken into later. */
+    lock: () => {
+      const settings = Object.fromEntries(
+        Object.entries(prop?.break ?? {}).filter(([name]) => !NOT_PATTERN.includes(name)),
+      ) as unknown as Edit['with'];
+      add(
+        chosen.map((k) => ({ kind: 'lock' as const, at: middle(k), to: [0, 0, 0] as Place, with: settings })),
+      );
+    },
+    drop: (n: number) =>
+      handle.edit((doc) =>
+        write(
+          doc,
+          path,
+          edits.filter((_, k) => k !== n),
+        ),
+      ),
+    path,
     dropAll: () => handle.edit((doc) => write(doc, path, [])),
   };
 }

@@ -24,7 +24,12 @@ interface View {
   pieces: number[];
   hidden: number[];
   /** Setting whose place or direction is being picked in the picture. */
-  picking: { path: Path; kind: 'point' | 'direction' } | null;
+  picking: { path: Path; kind: 'point' | 'direction' | 'more' } | null;
+  /** Whether lines are drawn on the flat board; else the prop is seen in the round. */
+  board: boolean;
+  tool: 'draw' | 'move';
+  /** The chosen line on the board, by number. */
+  line: number | null;
   hovered: { prop: string; piece: number; x: number; y: number } | null;
   dialog: 'palette' | 'shortcuts' | 'sheet' | null;
   notices: Notice[];
@@ -47,6 +52,9 @@ export const useView = create<View>((set) => ({
   pieces: [],
   hidden: [],
   picking: null,
+  board: true,
+  tool: 'draw',
+  line: null,
   hovered: null,
   dialog: null,
   notices: [],

@@ -6,6 +6,7 @@ import { read, write, type Path } from '../state/document';
 import { useView } from '../state/view';
 import { ShotContext } from '../shot/context';
 import { Switch } from './controls';
+import { FileDrop } from './FileDrop';
 import { KeyButton } from './KeyButton';
 import { NumberField } from './NumberField';
 
@@ -35,6 +36,8 @@ export function Field({ path }: { path: Path }) {
   const value = read(document, path);
   if (!applies(field, read(document, path.slice(0, -1)))) return null;
   if (field['x-vector']) return <VectorField path={path} field={field} />;
+  if (field['x-places']) return <PlacesField path={path} field={field} />;
+  if (field['x-picture']) return <PictureField path={path} field={field} />;
   const change = (next: unknown) => handle.edit((doc) => write(doc, path, next));
   const keyed = typeof value === 'object' && value !== null && 'keys' in value;
 
@@ -172,6 +175,73 @@ function VectorField({ path, field }: { path: Path; field: FieldSchema }) {
         Object.keys(field.properties ?? {}).map((axis) => <Field key={axis} path={[...path, axis]} />)
       )}
     </fieldset>
+  );
+}
+
+/** A list of places: each can be picked in the picture. */
+function PlacesField({ path, field }: { path: Path; field: FieldSchema }) {
+  const { handle } = useContext(ShotContext);
+  const picking = useView((view) => view.picking);
+  const set = useView((view) => view.set);
+  const places = (read(handle.shot.document, path) as { x: number; y: number; z: number }[]) ?? [];
+  const active = picking !== null && picking.path.join('/') === path.join('/');
+  return (
+    <fieldset className="py-1" data-field={path.join('/')}>
+      <legend className="flex w-full items-center justify-between gap-2" title={field.description}>
+        {field.title}
+        <button
+          type="button"
+          aria-pressed={active}
+          data-testid={`pick-${String(path.at(-1))}`}
+          className={`inline-flex h-7 items-center gap-1.5 rounded-md border px-2 ${active ? 'border-teal bg-teal-wash text-teal' : 'border-line bg-paper hover:bg-well'}`}
+          onClick={() => set({ picking: active ? null : { path, kind: 'more' } })}
+        >
+          <Crosshair size={14} /> {active ? 'Click on the prop' : 'Pick more'}
+        </button>
+      </legend>
+      <ol className="mt-1">
+        {places.map((place, k) => (
+          <li key={k} className="flex items-center justify-between gap-2 py-0.5 tabular-nums">
+            <span className="text-ink-2">
+              {k + 1}: {place.x.toFixed(3)}, {place.y.toFixed(3)}, {place.z.toFixed(3)} m
+            </span>
+            <button
+              type="button"
+              aria-label={`Remove place ${k + 1}`}
+              className="rounded-md px-1.5 text-ink-2 hover:bg-well"
+              onClick={() =>
+                handle.edit((doc) =>
+                  write(
+                    doc,
+                    path,
+                    places.filter((_, other) => other !== k),
+                  ),
+                )
+              }
+            >
+              ×
+            </button>
+          </li>
+        ))}
+      </ol>
+    </fieldset>
+  );
+}
+
+/** A picture that is brought in. */
+function PictureField({ path, field }: { path: Path; field: FieldSchema }) {
+  const { handle } = useContext(ShotContext);
+  const value = read(handle.shot.document, path) as { asset: string; fileName: string };
+  return (
+    <div className="py-1" data-field={path.join('/')}>
+      <p title={field.description}>{field.title}</p>
+      <FileDrop
+        kind="picture"
+        name={value.fileName}
+        asset={value.asset}
+        onFile={(asset, fileName) => handle.edit((doc) => write(doc, path, { ...value, asset, fileName }))}
+      />
+    </div>
   );
 }
 

@@ -17,6 +17,11 @@ interface Props {
   mesh: PieceMesh;
   outer: string;
   inner: string;
+  side: string;
+  /** Address of the art on its face. */
+  face: string | null;
+  /** Whether pieces may be sheets without thickness, seen from both sides. */
+  sheets: boolean;
   contour: string | null;
   weights: Uint8Array | null;
   threshold: number;
@@ -31,6 +36,9 @@ export function Pieces({
   mesh,
   outer,
   inner,
+  side,
+  face,
+  sheets,
   contour,
   weights,
   threshold,
@@ -69,18 +77,19 @@ export function Pieces({
     geometry.setAttribute('normal', new THREE.BufferAttribute(normal, 3, true));
     geometry.setAttribute('aPiece', new THREE.BufferAttribute(piece, 1));
     geometry.setAttribute('aLook', new THREE.BufferAttribute(look, 1));
+    geometry.setAttribute('aUv', new THREE.BufferAttribute(mesh.uvs ?? new Float32Array(2 * total), 2));
     geometry.setAttribute('aWeight', new THREE.BufferAttribute(new Uint8Array(total), 1, true));
     const uniforms = uniformsFor(mesh.count);
     const poses = new Float32Array(8 * mesh.count);
     return {
       geometry,
       uniforms,
-      material: pieceMaterial(uniforms),
+      material: pieceMaterial(uniforms, sheets),
       depth: depthMaterial(uniforms),
       poses,
       radii,
     };
-  }, [mesh]);
+  }, [mesh, sheets]);
   const outline = useMemo(
     () => (contour ? contourMaterial(built.uniforms, new THREE.Color(contour)) : null),
     [built, contour],
@@ -102,6 +111,7 @@ export function Pieces({
   useEffect(() => {
     built.uniforms.uOuter.value.set(outer);
     built.uniforms.uInner.value.set(inner);
+    built.uniforms.uSide.value.set(side);
     built.uniforms.uThreshold.value = threshold;
     built.uniforms.uHover.value = hovered;
     const attribute = built.geometry.getAttribute('aWeight') as THREE.BufferAttribute;
@@ -112,7 +122,19 @@ export function Pieces({
       attribute.needsUpdate = true;
     }
     invalidate();
-  }, [built, outer, inner, threshold, hovered, weights, invalidate]);
+  }, [built, outer, inner, side, threshold, hovered, weights, invalidate]);
+  useEffect(() => {
+    built.uniforms.uPainted.value = 0;
+    if (!face || !mesh.uvs) return;
+    const texture = new THREE.TextureLoader().load(face, () => {
+      built.uniforms.uPainted.value = 1;
+      invalidate();
+    });
+    texture.colorSpace = THREE.SRGBColorSpace;
+    texture.anisotropy = 4;
+    built.uniforms.uFace.value = texture;
+    return () => texture.dispose();
+  }, [built, face, mesh, invalidate]);
   useEffect(() => invalidate(), [fill, outline, invalidate]);
 
   useFrame(() => {

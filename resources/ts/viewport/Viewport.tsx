@@ -3,6 +3,8 @@ import { Canvas } from '@react-three/fiber';
 import { keepPreviousData, useQueries, useQuery } from '@tanstack/react-query';
 import { useCallback, useContext, useMemo, useRef } from 'react';
 import { request } from '../api/client';
+import type { PropDocument } from '../api/types';
+import { Board, boardShown } from '../board/Board';
 import { ShotContext } from '../shot/context';
 import { showsBake } from '../shot/summary';
 import { useView } from '../state/view';
@@ -15,6 +17,7 @@ import { PlaceMarker } from './PlaceMarker';
 import { Player } from './Player';
 import { Pointer } from './Pointer';
 import { bakedPoses, restPoses } from './poses';
+import { BreakProgress } from './BreakProgress';
 import { Probe } from './Probe';
 import { Floor, Studio } from './Studio';
 import { useClick } from './useClick';
@@ -65,6 +68,8 @@ export function Viewport() {
   }, []);
 
   const click = useClick();
+  const boardOpen = useView((view) => view.board);
+  const board = prop && !baked && boardShown(stage, prop) ? prop : null;
 
   let firstPiece = 0;
   const parts = ids.map((id, k) => {
@@ -129,6 +134,10 @@ export function Viewport() {
         {stage === 'break' && prop ? <PlaceMarker prop={prop} pose={tracks[prop.id]?.[0]} /> : null}
         <PictureTaker shotId={shot.id} ready={complete && !busy} />
       </Canvas>
+      {board ? <BoardSwitch /> : null}
+      {board && boardOpen ? (
+        <Board prop={board} mesh={meshes[ids.indexOf(board.id)]?.data} key={board.id} />
+      ) : null}
       <HoverLabel />
       <PickHint />
       {baked && bake.stale ? (
@@ -136,16 +145,40 @@ export function Viewport() {
           stale bake, revision {bake.revision}
         </div>
       ) : null}
-      <ScaleBar />
+      {board && boardOpen ? null : <ScaleBar />}
       {stage === 'timing' ? <WeightLegend threshold={prop?.timing.threshold ?? 0.5} /> : null}
       {busy ? (
         <div
           className="absolute top-3 left-1/2 -translate-x-1/2 rounded-md bg-ink/80 px-3 py-1 text-[12px] text-paper"
           role="status"
         >
-          computing the preview …
+          <BreakProgress shotId={shot.id} />
         </div>
       ) : null}
+    </div>
+  );
+}
+
+/** Between the board one draws on and the prop in the round. */
+function BoardSwitch() {
+  const open = useView((view) => view.board);
+  const set = useView((view) => view.set);
+  return (
+    <div className="absolute top-3 right-3 z-20 flex rounded-md border border-line bg-paper" role="group">
+      {[
+        [true, 'Board'],
+        [false, 'In the round'],
+      ].map(([value, label]) => (
+        <button
+          key={String(label)}
+          type="button"
+          aria-pressed={open === value}
+          className={`h-7 px-2.5 ${open === value ? 'bg-teal-wash text-teal' : ''}`}
+          onClick={() => set({ board: value as boolean })}
+        >
+          {label}
+        </button>
+      ))}
     </div>
   );
 }
@@ -153,7 +186,7 @@ export function Viewport() {
 interface PosedProps {
   id: string;
   mesh: PieceMesh;
-  own: { look: { outer: string; inner: string }; timing: { threshold: number } } | undefined;
+  own: PropDocument | undefined;
   firstPiece: number;
   baked: boolean;
   pull: number;
@@ -179,7 +212,7 @@ function PosedPieces({
   hovered,
   register,
 }: PosedProps) {
-  const { frames } = useContext(ShotContext);
+  const { frames, handle } = useContext(ShotContext);
   const chosen = useView((view) => view.pieces);
   const hidden = useView((view) => view.hidden);
   const fill = useCallback(
@@ -205,6 +238,15 @@ function PosedPieces({
       mesh={mesh}
       outer={own?.look.outer ?? '#b0a89a'}
       inner={own?.look.inner ?? '#c4532b'}
+      side={own?.look.side ?? '#8a6a45'}
+      face={
+        own?.source.kind === 'art' && own.source.painted
+          ? `/api/shots/${handle.shot.id}/props/${id}/face?asset=${own.source.asset}`
+          : null
+      }
+      sheets={
+        own !== undefined && ['flakes', 'faces'].includes(own.break.pattern) && own.break.thickness === 0
+      }
       contour={selected ? teal : null}
       weights={weights}
       threshold={own?.timing.threshold ?? 0.5}

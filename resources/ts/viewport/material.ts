@@ -7,7 +7,13 @@ export interface PieceUniforms {
   uShowWeight: { value: number };
   uThreshold: { value: number };
   uHover: { value: number };
+  uSide: { value: THREE.Color };
+  uFace: { value: THREE.Texture };
+  uPainted: { value: number };
 }
+
+const BLANK = new THREE.DataTexture(new Uint8Array([255, 255, 255, 255]), 1, 1);
+BLANK.needsUpdate = true;
 
 export const TEXTURE_WIDTH = 256;
 
@@ -32,6 +38,9 @@ export function uniformsFor(pieces: number): PieceUniforms {
     uShowWeight: { value: 0 },
     uThreshold: { value: 0.5 },
     uHover: { value: -1 },
+    uSide: { value: new THREE.Color() },
+    uFace: { value: BLANK },
+    uPainted: { value: 0 },
   };
 }
 
@@ -60,14 +69,18 @@ const RAMP = /* glsl */ `
 `;
 
 /** A lit surface whose vertices follow their piece's place and turn, read from a texture: one draw for any number of pieces. */
-export function pieceMaterial(uniforms: PieceUniforms): THREE.MeshStandardMaterial {
-  const material = new THREE.MeshStandardMaterial({ roughness: 0.88, metalness: 0 });
+export function pieceMaterial(uniforms: PieceUniforms, sheets: boolean): THREE.MeshStandardMaterial {
+  const material = new THREE.MeshStandardMaterial({
+    roughness: 0.88,
+    metalness: 0,
+    side: sheets ? THREE.DoubleSide : THREE.FrontSide,
+  });
   material.onBeforeCompile = (shader) => {
     Object.assign(shader.uniforms, uniforms);
     shader.vertexShader = shader.vertexShader
       .replace(
         '#include <common>',
-        `#include <common>\n${POSE}\nattribute float aLook; attribute float aWeight; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; varying float vChosen; uniform float uHover;`,
+        `#include <common>\n${POSE}\nattribute float aLook; attribute float aWeight; attribute vec2 aUv; varying vec2 vFace; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; varying float vChosen; uniform float uHover;`,
       )
       .replace(
         '#include <beginnormal_vertex>',
@@ -75,19 +88,23 @@ export function pieceMaterial(uniforms: PieceUniforms): THREE.MeshStandardMateri
       )
       .replace(
         '#include <begin_vertex>',
-        `${VERTEX}\nvLook = aLook; vWeight = aWeight; vHover = abs(aPiece - uHover) < 0.5 ? 1.0 : 0.0; vLoose = float(poseState & ${OPEN}); vChosen = float((poseState & ${SELECTED}) / ${SELECTED});`,
+        `${VERTEX}\nvLook = aLook; vFace = aUv; vWeight = aWeight; vHover = abs(aPiece - uHover) < 0.5 ? 1.0 : 0.0; vLoose = float(poseState & ${OPEN}); vChosen = float((poseState & ${SELECTED}) / ${SELECTED});`,
       );
     shader.fragmentShader = shader.fragmentShader
       .replace(
         '#include <common>',
-        `#include <common>\nuniform vec3 uOuter; uniform vec3 uInner; uniform float uShowWeight; uniform float uThreshold; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; varying float vChosen;\n${RAMP}`,
+        `#include <common>\nuniform vec3 uOuter; uniform vec3 uInner; uniform vec3 uSide; uniform sampler2D uFace; uniform float uPainted; varying vec2 vFace; uniform float uShowWeight; uniform float uThreshold; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; varying float vChosen;\n${RAMP}`,
       )
       .replace(
         '#include <color_fragment>',
         /* glsl */ `
         // Before a piece lets go its fresh faces lie against its neighbours': nothing to see but hairlines.
-        if (vLook > 0.5 && vLoose < 0.5) discard;
-        diffuseColor.rgb = vLook > 0.5 ? uInner : uOuter;
+        bool fresh = vLook > 0.5 && vLook < 1.5;
+        if (fresh && vLoose < 0.5) discard;
+        vec4 painted = texture2D(uFace, vFace);
+        diffuseColor.rgb = fresh ? uInner : vLook > 1.5 ? uSide : uPainted > 0.5 ? mix(uOuter, painted.rgb, painted.a) : uOuter;
+        // The back of a flake without thickness.
+        if (!gl_FrontFacing) diffuseColor.rgb = uInner;
         if (uShowWeight > 0.5) {
           diffuseColor.rgb = ramp(vWeight);
           float edge = abs(vWeight - uThreshold) / max(fwidth(vWeight), 1e-4);

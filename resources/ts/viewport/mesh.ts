@@ -12,6 +12,8 @@ export interface PieceMesh {
   positions: Float32Array;
   /** Normal (three) and look (one) of each corner. */
   normals: Int8Array;
+  /** Texture coordinates of each corner, for props that show art on their face. */
+  uvs: Float32Array | null;
 }
 
 const PIECE_BYTES = 24;
@@ -41,6 +43,8 @@ export function parsePieces(buffer: ArrayBuffer, etag: string): PieceMesh {
     corners,
     positions: new Float32Array(buffer, data, 3 * total),
     normals: new Int8Array(buffer, data + 12 * total, 4 * total),
+    uvs:
+      buffer.byteLength > data + 16 * total ? new Float32Array(buffer, data + 16 * total, 2 * total) : null,
   };
 }
 

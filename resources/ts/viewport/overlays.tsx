@@ -35,9 +35,15 @@ export function PickHint() {
       className="absolute top-3 left-1/2 flex -translate-x-1/2 items-center gap-3 rounded-md border border-teal bg-paper px-3 py-1.5"
       role="status"
     >
-      Click {picking.kind === 'point' ? 'the place' : 'a face that looks the right way'} on {prop.name}.
+      Click{' '}
+      {picking.kind === 'direction'
+        ? 'a face that looks the right way'
+        : picking.kind === 'more'
+          ? 'one place after the other'
+          : 'the place'}{' '}
+      on {prop.name}.
       <button type="button" className="text-teal underline" onClick={() => set({ picking: null })}>
-        Cancel (Esc)
+        {picking.kind === 'more' ? 'Done (Esc)' : 'Cancel (Esc)'}
       </button>
     </div>
   );

@@ -22,6 +22,10 @@ export function useClick() {
         const { path, kind } = view.picking;
         const settings = path.slice(0, -1);
         handle.edit((doc) => {
+          if (kind === 'more') {
+            const places = (read(doc, path) as object[] | undefined) ?? [];
+            return write(doc, path, [...places, vector(hit.point)]);
+          }
           if (kind === 'direction') return write(doc, path, vector(hit.normal));
           const placed = write(doc, path, vector(hit.point));
           // A blow goes into the surface it lands on.
@@ -30,7 +34,8 @@ export function useClick() {
             ? write(placed, [...settings, 'axis'], vector(into))
             : placed;
         });
-        view.set({ picking: null });
+        // Several places are picked one after the other.
+        if (kind !== 'more') view.set({ picking: null });
         return;
       }
       if (view.stage === 'break' && id === view.propId) {

@@ -1,0 +1,17 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Break;
+
+/** A convex part of one triangle of a mesh. */
+final readonly class Patch
+{
+    /**
+     * @param list<int> $names of the corners, counter-clockwise; the same place has the same name in all patches of a flake
+     * @param list<float> $weights of the triangle's first and second corner, at each corner
+     */
+    public function __construct(public int $triangle, public array $names, public array $weights)
+    {
+    }
+}

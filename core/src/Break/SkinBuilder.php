@@ -1,0 +1,266 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Break;
+
+use YardBreak\Core\Mesh\TriangleMesh;
+
+/**
+ * Makes flakes of patches of a surface: lifted off it along its normals, and given thickness. The outer side carries on the
+ * surface's normals, texture coordinates and looks; the back and the edges look fresh.
+ */
+final class SkinBuilder
+{
+    /** @var array<int, float> direction outwards at each vertex of the mesh */
+    private array $ox;
+
+    /** @var array<int, float> */
+    private array $oy;
+
+    /** @var array<int, float> */
+    private array $oz;
+
+    public function __construct(private readonly TriangleMesh $mesh, private readonly float $lift, private readonly float $thickness)
+    {
+        $this->outwards();
+    }
+
+    /** Mean of the normals about each vertex, by the angle each triangle has there (Thuermer and Wuethrich 1998). */
+    private function outwards(): void
+    {
+        $m = $this->mesh;
+        $n = $m->vertexCount();
+        $ox = $oy = $oz = array_fill(0, $n, 0.0);
+        $t = $m->triangles;
+        for ($k = 0, $end = count($t); $k < $end; $k += 3) {
+            $v = [$t[$k], $t[$k + 1], $t[$k + 2]];
+            $ux = $m->x[$v[1]] - $m->x[$v[0]];
+            $uy = $m->y[$v[1]] - $m->y[$v[0]];
+            $uz = $m->z[$v[1]] - $m->z[$v[0]];
+            $wx = $m->x[$v[2]] - $m->x[$v[0]];
+            $wy = $m->y[$v[2]] - $m->y[$v[0]];
+            $wz = $m->z[$v[2]] - $m->z[$v[0]];
+            $nx = $uy * $wz - $uz * $wy;
+            $ny = $uz * $wx - $ux * $wz;
+            $nz = $ux * $wy - $uy * $wx;
+            $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
+            if ($l <= 0.0) {
+                continue;
+            }
+            for ($c = 0; $c < 3; $c++) {
+                [$a, $b, $d] = [$v[$c], $v[($c + 1) % 3], $v[($c + 2) % 3]];
+                $px = $m->x[$b] - $m->x[$a];
+                $py = $m->y[$b] - $m->y[$a];
+                $pz = $m->z[$b] - $m->z[$a];
+                $qx = $m->x[$d] - $m->x[$a];
+                $qy = $m->y[$d] - $m->y[$a];
+                $qz = $m->z[$d] - $m->z[$a];
+                $angle = atan2($l, $px * $qx + $py * $qy + $pz * $qz) / $l;
+                $ox[$a] += $angle * $nx;
+                $oy[$a] += $angle * $ny;
+                $oz[$a] += $angle * $nz;
+            }
+        }
+        for ($i = 0; $i < $n; $i++) {
+            $l = sqrt($ox[$i] * $ox[$i] + $oy[$i] * $oy[$i] + $oz[$i] * $oz[$i]);
+            $l = $l > 0.0 ? 1.0 / $l : 0.0;
+            $ox[$i] *= $l;
+            $oy[$i] *= $l;
+            $oz[$i] *= $l;
+        }
+        $this->ox = $ox;
+        $this->oy = $oy;
+        $this->oz = $oz;
+    }
+
+    /**
+     * The patches as flakes: those that hang together make one.
+     *
+     * @param list<Patch> $patches
+     *
+     * @return list<TriangleMesh>
+     */
+    public function flakes(array $patches): array
+    {
+        $flakes = [];
+        foreach (self::connected($patches) as $part) {
+            $flakes[] = $this->flake($part);
+        }
+
+        return $flakes;
+    }
+
+    /**
+     * @param list<Patch> $patches
+     *
+     * @return list<list<Patch>>
+     */
+    private static function connected(array $patches): array
+    {
+        if (count($patches) < 2) {
+            return [$patches];
+        }
+        $parent = array_keys($patches);
+        $by = $id = [];
+        $most = 0;
+        foreach ($patches as $patch) {
+            $most += count($patch->names);
+        }
+        foreach ($patches as $k => $patch) {
+            $last = count($patch->names) - 1;
+            $a = $id[$patch->names[$last]] ??= count($id);
+            foreach ($patch->names as $name) {
+                // By edges: patches that touch in one point only are apart.
+                $b = $id[$name] ??= count($id);
+                $other = $by[$a < $b ? $a * $most + $b : $b * $most + $a] ??= $k;
+                $next = $b;
+                $a = $k;
+                while ($parent[$a] !== $a) {
+                    $a = $parent[$a] = $parent[$parent[$a]];
+                }
+                while ($parent[$other] !== $other) {
+                    $other = $parent[$other] = $parent[$parent[$other]];
+                }
+                if ($a < $other) {
+                    $parent[$other] = $a;
+                } else {
+                    $parent[$a] = $other;
+                }
+                $a = $next;
+            }
+        }
+        $parts = [];
+        foreach ($patches as $k => $patch) {
+            while ($parent[$k] !== $k) {
+                $k = $parent[$k];
+            }
+            $parts[$k][] = $patch;
+        }
+
+        return array_values($parts);
+    }
+
+    /** @param list<Patch> $patches */
+    private function flake(array $patches): TriangleMesh
+    {
+        $m = $this->mesh;
+        $t = $m->triangles;
+        $thick = $this->thickness > 0.0;
+        $number = $x = $y = $z = $triangles = $normals = $uvs = $looks = $edges = $fan = [];
+        foreach ($patches as $patch) {
+            $f = 3 * $patch->triangle;
+            [$a, $b, $c] = [$t[$f], $t[$f + 1], $t[$f + 2]];
+            $at = [];
+            foreach ($patch->names as $i => $name) {
+                $w0 = $patch->weights[2 * $i];
+                $w1 = $patch->weights[2 * $i + 1];
+                $w2 = 1.0 - $w0 - $w1;
+                if (! isset($number[$name])) {
+                    $number[$name] = count($x);
+                    $dx = $w0 * $this->ox[$a] + $w1 * $this->ox[$b] + $w2 * $this->ox[$c];
+                    $dy = $w0 * $this->oy[$a] + $w1 * $this->oy[$b] + $w2 * $this->oy[$c];
+                    $dz = $w0 * $this->oz[$a] + $w1 * $this->oz[$b] + $w2 * $this->oz[$c];
+                    $px = $w0 * $m->x[$a] + $w1 * $m->x[$b] + $w2 * $m->x[$c];
+                    $py = $w0 * $m->y[$a] + $w1 * $m->y[$b] + $w2 * $m->y[$c];
+                    $pz = $w0 * $m->z[$a] + $w1 * $m->z[$b] + $w2 * $m->z[$c];
+                    $high = $this->lift + $this->thickness;
+                    $x[] = $px + $high * $dx;
+                    $y[] = $py + $high * $dy;
+                    $z[] = $pz + $high * $dz;
+                    if ($thick) {
+                        $x[] = $px + $this->lift * $dx;
+                        $y[] = $py + $this->lift * $dy;
+                        $z[] = $pz + $this->lift * $dz;
+                    }
+                }
+                $at[] = $number[$name];
+            }
+            // Corners that rounding made one.
+            $count = count($at);
+            $look = $m->looks[$patch->triangle] ?? TriangleMesh::LOOK_OUTER;
+            for ($i = 0; $i < $count; $i++) {
+                $next = $i + 1 === $count ? 0 : $i + 1;
+                if ($at[$i] === $at[$next]) {
+                    continue;
+                }
+                $back = ($at[$next] << 32) | $at[$i];
+                if (isset($edges[$back])) {
+                    unset($edges[$back]);
+                } else {
+                    $edges[($at[$i] << 32) | $at[$next]] = true;
+                }
+            }
+            for ($i = 2; $i < $count; $i++) {
+                if ($at[0] === $at[$i - 1] || $at[$i - 1] === $at[$i] || $at[$i] === $at[0]) {
+                    continue;
+                }
+                $fan[] = [$at[0], $at[$i - 1], $at[$i]];
+                foreach ([0, $i - 1, $i] as $k) {
+                    $triangles[] = $at[$k];
+                    $w0 = $patch->weights[2 * $k];
+                    $w1 = $patch->weights[2 * $k + 1];
+                    $w2 = 1.0 - $w0 - $w1;
+                    $n = 3 * $f;
+                    if ($m->normals !== null) {
+                        $nx = $w0 * $m->normals[$n] + $w1 * $m->normals[$n + 3] + $w2 * $m->normals[$n + 6];
+                        $ny = $w0 * $m->normals[$n + 1] + $w1 * $m->normals[$n + 4] + $w2 * $m->normals[$n + 7];
+                        $nz = $w0 * $m->normals[$n + 2] + $w1 * $m->normals[$n + 5] + $w2 * $m->normals[$n + 8];
+                        $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
+                        $l = $l > 0.0 ? 1.0 / $l : 0.0;
+                        $normals[] = $nx * $l;
+                        $normals[] = $ny * $l;
+                        $normals[] = $nz * $l;
+                    }
+                    if ($m->uvs !== null) {
+                        $n = 2 * $f;
+                        $uvs[] = $w0 * $m->uvs[$n] + $w1 * $m->uvs[$n + 2] + $w2 * $m->uvs[$n + 4];
+                        $uvs[] = $w0 * $m->uvs[$n + 1] + $w1 * $m->uvs[$n + 3] + $w2 * $m->uvs[$n + 5];
+                    }
+                }
+                $looks[] = $look;
+            }
+        }
+        if ($thick) {
+            $sides = [];
+            foreach ($fan as [$a, $b, $c]) {
+                $sides[] = [$a + 1, $c + 1, $b + 1];
+            }
+            foreach (array_keys($edges) as $edge) {
+                $a = $edge >> 32;
+                $b = $edge & 0xFFFFFFFF;
+                $sides[] = [$b, $a, $a + 1];
+                $sides[] = [$b, $a + 1, $b + 1];
+            }
+            foreach ($sides as [$a, $b, $c]) {
+                $ux = $x[$b] - $x[$a];
+                $uy = $y[$b] - $y[$a];
+                $uz = $z[$b] - $z[$a];
+                $vx = $x[$c] - $x[$a];
+                $vy = $y[$c] - $y[$a];
+                $vz = $z[$c] - $z[$a];
+                $nx = $uy * $vz - $uz * $vy;
+                $ny = $uz * $vx - $ux * $vz;
+                $nz = $ux * $vy - $uy * $vx;
+                $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
+                $l = $l > 0.0 ? 1.0 / $l : 0.0;
+                foreach ([$a, $b, $c] as $v) {
+                    $triangles[] = $v;
+                    if ($m->normals !== null) {
+                        $normals[] = $nx * $l;
+                        $normals[] = $ny * $l;
+                        $normals[] = $nz * $l;
+                    }
+                    if ($m->uvs !== null) {
+                        // Metres, across the direction the face looks in most.
+                        $uvs[] = abs($nx) > abs($ny) && abs($nx) > abs($nz) ? $y[$v] : $x[$v];
+                        $uvs[] = abs($nz) >= abs($nx) && abs($nz) >= abs($ny) ? $y[$v] : $z[$v];
+                    }
+                }
+                $looks[] = TriangleMesh::LOOK_INNER;
+            }
+        }
+
+        return new TriangleMesh($x, $y, $z, $triangles, $m->normals === null ? null : $normals, $m->uvs === null ? null : $uvs, $looks);
+    }
+}

@@ -1,0 +1,20 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Break;
+
+use YardBreak\Core\Mesh\TriangleMesh;
+
+/** A way for a prop's skin to come apart, over a core that stays whole. */
+interface SkinPattern
+{
+    /**
+     * @param TriangleMesh $mesh need not be closed; with normals
+     *
+     * @return list<TriangleMesh> the flakes
+     *
+     * @throws BreakFailed
+     */
+    public function flakes(TriangleMesh $mesh, Progress $progress): array;
+}

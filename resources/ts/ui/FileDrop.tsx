@@ -1,0 +1,82 @@
+import { Upload as UploadIcon } from 'lucide-react';
+import { useId, useRef, useState } from 'react';
+import { ProblemError, request } from '../api/client';
+import { Button } from './controls';
+
+const KINDS = {
+  mesh: { none: 'No file yet. OBJ, STL, PLY or GLB.', accept: '.obj,.stl,.ply,.glb', file: 'file' },
+  art: { none: 'No art yet. SVG, or PNG with a clear background.', accept: '.svg,.png', file: 'art' },
+  picture: { none: 'No picture yet. PNG or JPEG.', accept: '.png,.jpg,.jpeg', file: 'picture' },
+};
+
+/** Chooses a file, or takes one that is dropped on it; the server reads it in full before anything changes. */
+export function FileDrop({
+  kind,
+  name,
+  asset,
+  onFile,
+}: {
+  kind: keyof typeof KINDS;
+  name: string;
+  asset: string;
+  onFile: (asset: string, name: string) => void;
+}) {
+  const [busy, setBusy] = useState(false);
+  const [problem, setProblem] = useState('');
+  const input = useRef<HTMLInputElement>(null);
+  const id = useId();
+  const words = KINDS[kind];
+  const send = async (file: File) => {
+    setBusy(true);
+    setProblem('');
+    try {
+      const form = new FormData();
+      form.append('file', file);
+      form.append('as', kind);
+      const answer = (await (await request('assets', { method: 'POST', body: form })).json()) as {
+        asset: string;
+        name: string;
+      };
+      onFile(answer.asset, answer.name);
+    } catch (error) {
+      setProblem(error instanceof ProblemError ? error.message : String(error));
+    } finally {
+      setBusy(false);
+      if (input.current) input.current.value = '';
+    }
+  };
+  return (
+    <div
+      className="my-2 rounded-md border border-dashed border-ink-2 p-3"
+      onDragOver={(event) => event.preventDefault()}
+      onDrop={(event) => {
+        event.preventDefault();
+        const file = event.dataTransfer.files[0];
+        if (file) void send(file);
+      }}
+    >
+      <p className="mb-2 truncate">{name || words.none}</p>
+      {kind === 'picture' && asset ? (
+        <img src={`/api/assets/${asset}`} alt="" className="mb-2 max-h-24 rounded-sm border border-line" />
+      ) : null}
+      <input
+        ref={input}
+        id={`${kind}-file-${id}`}
+        data-testid={`${kind}-file`}
+        type="file"
+        accept={words.accept}
+        className="sr-only"
+        onChange={(event) => event.target.files?.[0] && void send(event.target.files[0])}
+      />
+      <Button disabled={busy} onClick={() => input.current?.click()}>
+        <UploadIcon size={14} />{' '}
+        {busy ? 'Reading …' : asset ? `Replace the ${words.file}` : `Choose a ${words.file}`}
+      </Button>
+      {problem ? (
+        <p role="alert" className="mt-2 text-error" data-testid="upload-problem">
+          {problem}
+        </p>
+      ) : null}
+    </div>
+  );
+}
