@@ -117,15 +117,17 @@ final class PropController
         if ($volumes === []) {
             return ['count' => 0];
         }
-        $smallest = (int) array_search(min($volumes), $volumes, true);
-        $largest = (int) array_search(max($volumes), $volumes, true);
+        // The core under a skin is no measure for the flakes.
+        $counted = $broken->hasCore && count($volumes) > 1 ? array_slice($volumes, 1, null, true) : $volumes;
+        $smallest = (int) array_search(min($counted), $counted, true);
+        $largest = (int) array_search(max($counted), $counted, true);
 
         return [
             'count' => count($volumes),
             'volumes' => $volumes,
             'smallest' => ['index' => $smallest, 'volume' => $volumes[$smallest], 'mass' => $volumes[$smallest] * $density],
             'largest' => ['index' => $largest, 'volume' => $volumes[$largest], 'mass' => $volumes[$largest] * $density],
-            'mean' => array_sum($volumes) / count($volumes),
+            'mean' => array_sum($counted) / count($counted),
             'middles' => array_map(static fn (MassProperties $mass): array => $mass->centre, $broken->mass),
             'sizes' => array_map(static function (TriangleMesh $mesh): array {
                 [$low, $high] = $mesh->bounds();

@@ -23,10 +23,13 @@ use YardBreak\Core\Format\MeshReader;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\Normals;
+use YardBreak\Core\Mesh\PlaneCuts;
 use YardBreak\Core\Mesh\Primitive\GrainJar;
 use YardBreak\Core\Mesh\Primitive\Lathe;
 use YardBreak\Core\Mesh\Primitive\Solids;
+use YardBreak\Core\Mesh\Remesh;
 use YardBreak\Core\Mesh\Repair;
+use YardBreak\Core\Mesh\Shell;
 use YardBreak\Core\Mesh\Subdivision;
 use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
@@ -62,6 +65,12 @@ final class Pipeline
         $inputs = get_object_vars($source);
         // The name is for people; the file's content is what counts.
         unset($inputs['fileName']);
+        if ($source->cutLines === 0) {
+            unset($inputs['cutSeed']);
+        }
+        if ($source->shell <= 0.0) {
+            unset($inputs['shellGap']);
+        }
 
         return self::hash('prop', $inputs);
     }
@@ -85,6 +94,9 @@ final class Pipeline
             $mesh = $repair->mesh;
             $this->store->put(self::reportHash($hash), json_encode($repair->done, JSON_THROW_ON_ERROR));
         }
+        if ($source->cutLines > 0) {
+            $mesh = PlaneCuts::random($mesh, $source->cutLines, $source->cutSeed);
+        }
         $mesh = self::divided($mesh, $source);
         $scale = $source->kind === 'file' ? $source->metresPerUnit : 1.0;
         if ($source->size > 0.0) {
@@ -95,6 +107,12 @@ final class Pipeline
             : Quaternion::IDENTITY;
         if ($scale !== 1.0 || $turn !== Quaternion::IDENTITY) {
             $mesh = $mesh->transformed($scale, $turn, [0.0, 0.0, 0.0]);
+        }
+        if ($source->even > 0) {
+            $mesh = Remesh::to($mesh, $source->even);
+        }
+        if ($source->shell > 0.0) {
+            $mesh = Shell::of($mesh, $source->shell, $source->shellGap);
         }
         if ($mesh->normals === null) {
             $mesh = Normals::computed($mesh);

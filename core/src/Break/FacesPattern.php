@@ -47,9 +47,7 @@ final readonly class FacesPattern implements SkinPattern
                 $this->limit(count($flakes));
             }
             foreach ($this->parts($mesh, $f, $planes) as $weights) {
-                foreach ($builder->flakes([new Patch($f, range(0, intdiv(count($weights), 2) - 1), $weights)]) as $flake) {
-                    $flakes[] = $flake;
-                }
+                $flakes[] = $builder->flake([new Patch($f, range(0, intdiv(count($weights), 2) - 1), $weights)]);
             }
         }
 

@@ -9,6 +9,9 @@ use YardBreak\Core\Mesh\TriangleMesh;
 /** Flakes: the skin parted into cells of even size, along the cells and not along the mesh's own edges. */
 final readonly class FlakesPattern implements SkinPattern
 {
+    /** Parts smaller than this part of the mean are scraps. */
+    private const SCRAP = 0.15;
+
     /**
      * @param float $thickness m; 0: sheets
      * @param float $lift how far outside the core the flakes lie, m
@@ -28,13 +31,110 @@ final readonly class FlakesPattern implements SkinPattern
         $sites = $strewn->strew($this->count, $this->evenness, $this->seed);
         $cells = new SurfaceCells($mesh, $sites, $strewn->spacing($this->count));
         $builder = new SkinBuilder($mesh, $this->lift, $this->thickness);
-        $flakes = [];
+        $groups = $areas = [];
         foreach ($cells->patches($progress) as $patches) {
-            foreach ($builder->flakes($patches) as $flake) {
-                $flakes[] = $flake;
+            foreach (SkinBuilder::connected($patches) as $group) {
+                $areas[] = self::area($mesh, $group);
+                $groups[] = $group;
             }
+        }
+        $flakes = [];
+        foreach (self::withoutScraps($groups, $areas) as $group) {
+            $flakes[] = $builder->flake($group);
         }
 
         return $flakes;
+    }
+
+    /** @param list<Patch> $patches */
+    private static function area(TriangleMesh $mesh, array $patches): float
+    {
+        $sum = 0.0;
+        foreach ($patches as $patch) {
+            // Twice the part's area in parts of the triangle's.
+            $share = 0.0;
+            $w = $patch->weights;
+            for ($k = 0, $count = count($w); $k < $count; $k += 2) {
+                $n = $k + 2 === $count ? 0 : $k + 2;
+                $share += $w[$k] * $w[$n + 1] - $w[$n] * $w[$k + 1];
+            }
+            $f = 3 * $patch->triangle;
+            [$a, $b, $c] = [$mesh->triangles[$f], $mesh->triangles[$f + 1], $mesh->triangles[$f + 2]];
+            $ux = $mesh->x[$b] - $mesh->x[$a];
+            $uy = $mesh->y[$b] - $mesh->y[$a];
+            $uz = $mesh->z[$b] - $mesh->z[$a];
+            $vx = $mesh->x[$c] - $mesh->x[$a];
+            $vy = $mesh->y[$c] - $mesh->y[$a];
+            $vz = $mesh->z[$c] - $mesh->z[$a];
+            $nx = $uy * $vz - $uz * $vy;
+            $ny = $uz * $vx - $ux * $vz;
+            $nz = $ux * $vy - $uy * $vx;
+            $sum += 0.5 * abs($share) * sqrt($nx * $nx + $ny * $ny + $nz * $nz);
+        }
+
+        return $sum;
+    }
+
+    /**
+     * Scraps of a cell that lie apart from its main part go to a flake beside them.
+     *
+     * @param list<list<Patch>> $groups
+     * @param list<float> $areas
+     *
+     * @return list<list<Patch>>
+     */
+    private static function withoutScraps(array $groups, array $areas): array
+    {
+        $least = $areas === [] ? 0.0 : self::SCRAP * array_sum($areas) / count($areas);
+        /** @var array<int, array<int, int>> $rim scrap by the names of an edge's ends, the lower first */
+        $rim = [];
+        foreach ($areas as $k => $area) {
+            if ($area < $least) {
+                foreach (self::edges($groups[$k]) as [$a, $b]) {
+                    $rim[$a][$b] = $k;
+                }
+            }
+        }
+        if ($rim === []) {
+            return $groups;
+        }
+        $beside = [];
+        foreach ($groups as $k => $group) {
+            if ($areas[$k] < $least) {
+                continue;
+            }
+            foreach (self::edges($group) as [$a, $b]) {
+                if (isset($rim[$a][$b])) {
+                    $scrap = $rim[$a][$b];
+                    $beside[$scrap][$k] = ($beside[$scrap][$k] ?? 0) + 1;
+                }
+            }
+        }
+        foreach ($beside as $scrap => $flakes) {
+            arsort($flakes);
+            array_push($groups[(int) array_key_first($flakes)], ...$groups[$scrap]);
+            unset($groups[$scrap]);
+        }
+
+        return array_values($groups);
+    }
+
+    /**
+     * @param list<Patch> $patches
+     *
+     * @return list<array{int, int}>
+     */
+    private static function edges(array $patches): array
+    {
+        $edges = [];
+        foreach ($patches as $patch) {
+            $a = $patch->names[count($patch->names) - 1];
+            foreach ($patch->names as $b) {
+                $edges[] = $a < $b ? [$a, $b] : [$b, $a];
+                $a = $b;
+            }
+        }
+
+        return $edges;
     }
 }

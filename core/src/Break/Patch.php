@@ -8,7 +8,7 @@ namespace YardBreak\Core\Break;
 final readonly class Patch
 {
     /**
-     * @param list<int> $names of the corners, counter-clockwise; the same place has the same name in all patches of a flake
+     * @param list<int> $names of the corners, counter-clockwise; the same place has the same name in all patches
      * @param list<float> $weights of the triangle's first and second corner, at each corner
      */
     public function __construct(public int $triangle, public array $names, public array $weights)

@@ -75,28 +75,13 @@ final class SkinBuilder
     }
 
     /**
-     * The patches as flakes: those that hang together make one.
+     * Patches that hang together, in groups.
      *
-     * @param list<Patch> $patches
-     *
-     * @return list<TriangleMesh>
-     */
-    public function flakes(array $patches): array
-    {
-        $flakes = [];
-        foreach (self::connected($patches) as $part) {
-            $flakes[] = $this->flake($part);
-        }
-
-        return $flakes;
-    }
-
-    /**
      * @param list<Patch> $patches
      *
      * @return list<list<Patch>>
      */
-    private static function connected(array $patches): array
+    public static function connected(array $patches): array
     {
         if (count($patches) < 2) {
             return [$patches];
@@ -141,8 +126,8 @@ final class SkinBuilder
         return array_values($parts);
     }
 
-    /** @param list<Patch> $patches */
-    private function flake(array $patches): TriangleMesh
+    /** @param list<Patch> $patches that hang together */
+    public function flake(array $patches): TriangleMesh
     {
         $m = $this->mesh;
         $t = $m->triangles;
@@ -222,6 +207,14 @@ final class SkinBuilder
             }
         }
         if ($thick) {
+            $starts = [];
+            foreach (array_keys($edges) as $edge) {
+                $starts[$edge >> 32] = true;
+            }
+            if (count($starts) < count($edges)) {
+                // The rim passes a corner twice: as a solid it would hang together by an edge there.
+                return $this->flake(self::fanned($patches));
+            }
             $sides = [];
             foreach ($fan as [$a, $b, $c]) {
                 $sides[] = [$a + 1, $c + 1, $b + 1];
@@ -262,5 +255,56 @@ final class SkinBuilder
         }
 
         return new TriangleMesh($x, $y, $z, $triangles, $m->normals === null ? null : $normals, $m->uvs === null ? null : $uvs, $looks);
+    }
+
+    /**
+     * The same patches, with corners that only look alike told apart: those of patches that do not hang together about the
+     * corner.
+     *
+     * @param list<Patch> $patches
+     *
+     * @return list<Patch>
+     */
+    private static function fanned(array $patches): array
+    {
+        $parent = $first = $edges = [];
+        foreach ($patches as $p => $patch) {
+            $first[$p] = count($parent);
+            foreach ($patch->names as $_) {
+                $parent[] = count($parent);
+            }
+        }
+        $root = static function (int $c) use (&$parent): int {
+            while ($parent[$c] !== $c) {
+                $c = $parent[$c] = $parent[$parent[$c]];
+            }
+
+            return $c;
+        };
+        foreach ($patches as $p => $patch) {
+            $count = count($patch->names);
+            for ($i = 0; $i < $count; $i++) {
+                $j = $i + 1 === $count ? 0 : $i + 1;
+                [$a, $b] = [$patch->names[$i], $patch->names[$j]];
+                if (isset($edges["{$b},{$a}"])) {
+                    [$other, $next] = $edges["{$b},{$a}"];
+                    $parent[$root($first[$p] + $i)] = $root($next);
+                    $parent[$root($first[$p] + $j)] = $root($other);
+                    unset($edges["{$b},{$a}"]);
+                } else {
+                    $edges["{$a},{$b}"] = [$first[$p] + $i, $first[$p] + $j];
+                }
+            }
+        }
+        $fanned = [];
+        foreach ($patches as $p => $patch) {
+            $names = [];
+            foreach (array_keys($patch->names) as $i) {
+                $names[] = $root($first[$p] + $i);
+            }
+            $fanned[] = new Patch($patch->triangle, $names, $patch->weights);
+        }
+
+        return $fanned;
     }
 }

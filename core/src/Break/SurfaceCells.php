@@ -9,7 +9,7 @@ use YardBreak\Core\Mesh\TriangleMesh;
 /**
  * The cells of sites on a surface: the part of each triangle that is nearest to each site (restricted Voronoi diagram, Yan
  * et al. 2009; neighbours by the security radius, Levy and Bonneel 2013). Corners are named by what meets in them, so parts
- * of one cell in neighbouring triangles share them bit for bit. A site on the far side of a thin wall does not count.
+ * in neighbouring triangles and cells share them bit for bit. A site on the far side of a thin wall does not count.
  *
  * In doubles only: where rounding makes two triangles disagree, a cell has a slit of no width.
  *
@@ -63,6 +63,7 @@ final class SurfaceCells
         /** @var array<int, list<Patch>> $patches */
         $patches = [];
         $edges = [];
+        $last = 0;
         $triangles = $mesh->triangleCount();
         for ($f = 0; $f < $triangles; $f++) {
             if (($f & 4095) === 0) {
@@ -75,6 +76,7 @@ final class SurfaceCells
                 $edge[] = $edges[$key] ??= count($edges);
             }
             $normal = $this->normal($f);
+            $inside = [];
             $queue = [$start[$f]];
             $seen = [$start[$f] => true];
             while ($queue !== []) {
@@ -89,10 +91,11 @@ final class SurfaceCells
                     if ($kind < 3) {
                         $names[] = $corners[$kind];
                     } elseif ($kind < 6) {
-                        // Within one cell's patches a mesh edge and the other cell name the place.
-                        $names[] = $vertices + $edge[$kind - 3] * $n + $on1;
+                        $names[] = $vertices + ($edge[$kind - 3] * $n + ($site < $on1 ? $site : $on1)) * $n + ($site < $on1 ? $on1 : $site);
                     } else {
-                        $names[] = -1 - ($f * $n + ($on1 < $on2 ? $on1 : $on2)) * $n - ($on1 < $on2 ? $on2 : $on1);
+                        $cells = [$site, $on1, $on2];
+                        sort($cells);
+                        $names[] = $inside[implode(',', $cells)] ??= --$last;
                     }
                     $weights[] = $w0;
                     $weights[] = $w1;

@@ -27,8 +27,13 @@ final readonly class Source
         public int $divisions,
         public array $profile,
         public bool $repair,
+        public int $cutLines,
+        public int $cutSeed,
         public int $divide,
         public int $smooth,
+        public int $even,
+        public float $shell,
+        public float $shellGap,
         public float $size,
     ) {
     }
@@ -52,8 +57,13 @@ final readonly class Source
             $fields->int('divisions'),
             $fields->points('profile'),
             $fields->bool('repair'),
+            $fields->int('cutLines'),
+            $fields->int('cutSeed'),
             $fields->int('divide'),
             $fields->int('smooth'),
+            $fields->int('even'),
+            $fields->float('shell'),
+            $fields->float('shellGap'),
             $fields->float('size'),
         );
     }

@@ -3,7 +3,7 @@ import { neighboursOf, usePieceEdits } from '../stages/pieces';
 import { useView } from '../state/view';
 import { Button } from '../ui/controls';
 import { Changes } from './Changes';
-import { massText } from './units';
+import { litres, massText, metres } from './units';
 
 const COLUMNS = [
   ['number', 'no.'],
@@ -36,6 +36,8 @@ export function PieceTable({ density, prefix }: { density: number; prefix: strin
       const touches = neighbours[piece] ?? new Map<number, number>();
       return {
         number: piece,
+        volume,
+        size: facts.sizes[piece] ?? [],
         mass: volume * density,
         touches: touches.size,
         shared: [...touches.values()].reduce((sum, area) => sum + area, 0),
@@ -45,11 +47,13 @@ export function PieceTable({ density, prefix }: { density: number; prefix: strin
   }, [facts, density, sort]);
   if (!facts) return null;
   const shown = all ? rows : rows.slice(0, SHOWN);
-  const small = facts.volumes.flatMap((volume, k) => (volume < (share / 100) * facts.mean ? [k] : []));
+  const small = facts.volumes.flatMap((volume, k) =>
+    volume < (share / 100) * facts.mean && !(facts.core && k === 0) ? [k] : [],
+  );
 
   return (
     <section className="mt-3" aria-label="Pieces">
-      <div className="mb-2 flex items-center gap-1.5 whitespace-nowrap">
+      <div className="mb-2 flex flex-wrap items-center gap-1.5 whitespace-nowrap">
         <Button className="!h-7 !px-2" disabled={small.length === 0} onClick={() => set({ pieces: small })}>
           Select {small.length}
         </Button>
@@ -161,6 +165,7 @@ export function PieceTable({ density, prefix }: { density: number; prefix: strin
           {shown.map((row) => (
             <tr
               key={row.number}
+              title={`${prefix} ${row.number + 1}: ${litres(row.volume)}, ${row.size.map(metres).join(' × ')}`}
               aria-selected={chosen.includes(row.number)}
               className={`cursor-pointer ${chosen.includes(row.number) ? 'bg-teal-wash' : 'hover:bg-well'} ${hidden.includes(row.number) ? 'opacity-45' : ''}`}
               onClick={(event) =>

@@ -134,9 +134,9 @@ function Breaking() {
         <span className="text-[20px] font-semibold" data-testid="piece-count">
           {pieces.count}
         </span>{' '}
-        pieces
+        pieces{pieces.core ? ', one of them the core' : ''}
       </p>
-      <Histogram volumes={pieces.volumes} />
+      <Histogram volumes={pieces.core ? pieces.volumes.slice(1) : pieces.volumes} />
       <dl className="mt-2">
         <Row name="Largest">{`${litres(pieces.largest.volume)} · ${massText(pieces.largest.mass)}`}</Row>
         <Row name="Mean">{litres(pieces.mean)}</Row>
@@ -144,7 +144,6 @@ function Breaking() {
         <Row name="Largest to mean">{(pieces.largest.volume / pieces.mean).toFixed(1)} ×</Row>
         {pieces.joined > 0 ? <Row name="Slivers joined">{pieces.joined}</Row> : null}
         {pieces.discarded > 0 ? <Row name="Taken away">{litres(pieces.discarded)}</Row> : null}
-        {pieces.core ? <Row name="Core">stays, no. 1</Row> : null}
       </dl>
       {pieces.notes.map((note) => (
         <p key={note} className="mt-2 text-warn" data-testid="break-note">

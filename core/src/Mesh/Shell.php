@@ -1,0 +1,98 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Mesh;
+
+/**
+ * A skin of even thickness at some distance outside a surface, along its normals. A closed mesh becomes a hollow one, an open
+ * sheet a solid: where it ends, the two sides are joined.
+ */
+final class Shell
+{
+    /**
+     * @param float $thickness m
+     * @param float $gap from the surface to the skin's inner side, m
+     */
+    public static function of(TriangleMesh $mesh, float $thickness, float $gap): TriangleMesh
+    {
+        $out = self::outwards($mesh);
+        $n = $mesh->vertexCount();
+        $x = $y = $z = [];
+        foreach ([$gap + $thickness, $gap] as $distance) {
+            foreach ($mesh->x as $i => $px) {
+                $x[] = $px + $distance * $out[$i][0];
+                $y[] = $mesh->y[$i] + $distance * $out[$i][1];
+                $z[] = $mesh->z[$i] + $distance * $out[$i][2];
+            }
+        }
+        $triangles = $mesh->triangles;
+        $uvs = $mesh->uvs ?? [];
+        $textured = $mesh->uvs !== null;
+        $looks = $mesh->looks ?? array_fill(0, $mesh->triangleCount(), TriangleMesh::LOOK_OUTER);
+        for ($f = 0, $end = $mesh->triangleCount(); $f < $end; $f++) {
+            foreach ([0, 2, 1] as $c) {
+                $triangles[] = $n + $mesh->triangles[3 * $f + $c];
+                if ($mesh->uvs !== null) {
+                    $uvs[] = $mesh->uvs[6 * $f + 2 * $c];
+                    $uvs[] = $mesh->uvs[6 * $f + 2 * $c + 1];
+                }
+            }
+            $looks[] = $looks[$f];
+        }
+        $open = Topology::of($mesh)->openEdges;
+        for ($k = 0, $end = count($open); $k < $end; $k += 2) {
+            [$a, $b] = [$open[$k], $open[$k + 1]];
+            array_push($triangles, $b, $a, $n + $a, $b, $n + $a, $n + $b);
+            if ($textured) {
+                $length = sqrt(($x[$b] - $x[$a]) ** 2 + ($y[$b] - $y[$a]) ** 2 + ($z[$b] - $z[$a]) ** 2);
+                array_push($uvs, $length, 0.0, 0.0, 0.0, 0.0, $thickness, $length, 0.0, 0.0, $thickness, $length, $thickness);
+            }
+            array_push($looks, TriangleMesh::LOOK_OUTER, TriangleMesh::LOOK_OUTER);
+        }
+
+        // Normals are made anew: the rim needs its own.
+        return new TriangleMesh($x, $y, $z, $triangles, null, $textured ? $uvs : null, $looks);
+    }
+
+    /** @return list<array{float, float, float}> mean of the faces' normals about each vertex, longer where faces meet sharply, so that walls keep their thickness */
+    private static function outwards(TriangleMesh $mesh): array
+    {
+        $n = $mesh->vertexCount();
+        $sum = array_fill(0, $n, [0.0, 0.0, 0.0]);
+        $faces = array_fill(0, $n, []);
+        $t = $mesh->triangles;
+        for ($k = 0, $end = count($t); $k < $end; $k += 3) {
+            [$a, $b, $c] = [$t[$k], $t[$k + 1], $t[$k + 2]];
+            $u = [$mesh->x[$b] - $mesh->x[$a], $mesh->y[$b] - $mesh->y[$a], $mesh->z[$b] - $mesh->z[$a]];
+            $v = [$mesh->x[$c] - $mesh->x[$a], $mesh->y[$c] - $mesh->y[$a], $mesh->z[$c] - $mesh->z[$a]];
+            $normal = [$u[1] * $v[2] - $u[2] * $v[1], $u[2] * $v[0] - $u[0] * $v[2], $u[0] * $v[1] - $u[1] * $v[0]];
+            $l = sqrt($normal[0] ** 2 + $normal[1] ** 2 + $normal[2] ** 2);
+            if ($l <= 0.0) {
+                continue;
+            }
+            $unit = [$normal[0] / $l, $normal[1] / $l, $normal[2] / $l];
+            foreach ([$a, $b, $c] as $i) {
+                $faces[$i][] = $unit;
+                $sum[$i] = [$sum[$i][0] + $normal[0], $sum[$i][1] + $normal[1], $sum[$i][2] + $normal[2]];
+            }
+        }
+        $out = [];
+        foreach ($sum as $i => [$sx, $sy, $sz]) {
+            $l = sqrt($sx * $sx + $sy * $sy + $sz * $sz);
+            if ($l <= 0.0) {
+                $out[] = [0.0, 0.0, 0.0];
+                continue;
+            }
+            $flattest = 1.0;
+            foreach ($faces[$i] as [$nx, $ny, $nz]) {
+                $flattest = min($flattest, ($nx * $sx + $ny * $sy + $nz * $sz) / $l);
+            }
+            // At most twice as far out, where faces meet in a point.
+            $s = 1.0 / ($l * max(0.5, $flattest));
+            $out[] = [$sx * $s, $sy * $s, $sz * $s];
+        }
+
+        return $out;
+    }
+}
