@@ -61,6 +61,9 @@ final class SvgReader
         if (preg_match('/<!(DOCTYPE[^>]*\[|ENTITY)/i', $bytes) === 1) {
             throw new BadFile('The drawing defines entities of its own, which is not allowed here. Save it as plain SVG.');
         }
+        if (trim($bytes) === '') {
+            throw new BadFile('The file is empty: no SVG drawing.');
+        }
         $document = new DOMDocument();
         $quiet = libxml_use_internal_errors(true);
         $loaded = $document->loadXML($bytes, LIBXML_NONET | LIBXML_COMPACT);
@@ -107,6 +110,13 @@ final class SvgReader
                 $this->rules[] = [trim($selector), self::declarations($body)];
             }
         }
+        // What is said of an id outweighs what is said of a class, and that what is said of a kind of element (CSS cascade).
+        usort($this->rules, static fn (array $a, array $b): int => self::weight($a[0]) <=> self::weight($b[0]));
+    }
+
+    private static function weight(string $selector): int
+    {
+        return str_starts_with($selector, '#') ? 2 : (str_starts_with($selector, '.') ? 1 : 0);
     }
 
     /** @return array<string, string> */

@@ -20,6 +20,9 @@ final readonly class DrawnPattern implements Pattern
     /** Of the prop's size: ends this near to a line reach it. */
     private const SNAP = 1e-4;
 
+    /** Pieces that turn out to touch themselves are cut again, this often. */
+    private const ROUNDS = 4;
+
     /** Of the prop's size: how far beyond it the drawing reaches. */
     private const MARGIN = 0.1;
 
@@ -36,9 +39,50 @@ final readonly class DrawnPattern implements Pattern
         $drawing = $this->drawing($mesh);
         $open = $drawing->dropLooseEnds();
         if ($open > 0) {
-            $fracture->notes[] = $open === 1 ? 'One line ends in the open and cuts nothing there.' : "{$open} lines end in the open and cut nothing there.";
+            $fracture->notes[] = $open === 1 ? 'One end of a line lies in the open and cuts nothing there.' : "{$open} ends of lines lie in the open and cut nothing there.";
         }
-        (new PieceCutter($fracture))->cut($piece, new PrismCutting(Pinches::apart($drawing), $this->axis));
+        $drawing = Pinches::apart($drawing);
+        $before = clone $fracture;
+        for ($round = 0; $round < self::ROUNDS; $round++) {
+            $cutter = new PieceCutter($fracture);
+            $places = $this->pinched($cutter->faces, array_keys($cutter->cut($piece, new PrismCutting($drawing, $this->axis))));
+            if ($places === []) {
+                return;
+            }
+            $fracture->restore(clone $before);
+            $drawing = Pinches::apartAt($drawing, $places);
+        }
+        throw new BreakFailed('Some lines meet so that a piece would hang together by an edge only. Move one of them a little.');
+    }
+
+    /**
+     * Where a piece touches itself along an edge, seen along the axis.
+     *
+     * @param list<int> $pieces
+     *
+     * @return list<array{float, float}>
+     */
+    private function pinched(PieceFaces $faces, array $pieces): array
+    {
+        $f = $faces->fracture;
+        $axes = [$f->x, $f->y, $f->z];
+        $u = $axes[($this->axis + 1) % 3];
+        $v = $axes[($this->axis + 2) % 3];
+        $places = [];
+        foreach ($pieces as $piece) {
+            $uses = [];
+            foreach ($faces->of($piece) as $face) {
+                for ($k = 3 * $face, $e = 0; $e < 3; $e++) {
+                    $key = EdgeInserter::key($f->corner[$k + $e], $f->corner[$k + ($e === 2 ? 0 : $e + 1)]);
+                    $uses[$key] = ($uses[$key] ?? 0) + 1;
+                    if ($uses[$key] === 3) {
+                        $places[] = [$u[$f->corner[$k + $e]], $v[$f->corner[$k + $e]]];
+                    }
+                }
+            }
+        }
+
+        return $places;
     }
 
     /** The lines, made to meet. */

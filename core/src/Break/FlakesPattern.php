@@ -12,6 +12,9 @@ final readonly class FlakesPattern implements SkinPattern
     /** Parts smaller than this part of the mean are scraps. */
     private const SCRAP = 0.15;
 
+    /** Scraps beside scraps are gathered this often. */
+    private const ROUNDS = 6;
+
     /**
      * @param float $thickness m; 0: sheets
      * @param float $lift how far outside the core the flakes lie, m
@@ -78,42 +81,52 @@ final readonly class FlakesPattern implements SkinPattern
     /**
      * Scraps of a cell that lie apart from its main part go to a flake beside them.
      *
-     * @param list<list<Patch>> $groups
-     * @param list<float> $areas
+     * @param array<int, list<Patch>> $groups
+     * @param array<int, float> $areas
      *
      * @return list<list<Patch>>
      */
     private static function withoutScraps(array $groups, array $areas): array
     {
         $least = $areas === [] ? 0.0 : self::SCRAP * array_sum($areas) / count($areas);
-        /** @var array<int, array<int, int>> $rim scrap by the names of an edge's ends, the lower first */
-        $rim = [];
-        foreach ($areas as $k => $area) {
-            if ($area < $least) {
-                foreach (self::edges($groups[$k]) as [$a, $b]) {
-                    $rim[$a][$b] = $k;
+        for ($round = 0; $round < self::ROUNDS; $round++) {
+            /** @var array<int, array<int, int>> $rim scrap by the names of an edge's ends, the lower first */
+            $rim = [];
+            foreach ($areas as $k => $area) {
+                if ($area < $least) {
+                    foreach (self::edges($groups[$k]) as [$a, $b]) {
+                        $rim[$a][$b] ??= $k;
+                    }
                 }
             }
-        }
-        if ($rim === []) {
-            return $groups;
-        }
-        $beside = [];
-        foreach ($groups as $k => $group) {
-            if ($areas[$k] < $least) {
-                continue;
+            if ($rim === []) {
+                break;
             }
-            foreach (self::edges($group) as [$a, $b]) {
-                if (isset($rim[$a][$b])) {
-                    $scrap = $rim[$a][$b];
-                    $beside[$scrap][$k] = ($beside[$scrap][$k] ?? 0) + 1;
+            /** @var array<int, array<int, int>> $beside how many edges a scrap shares with each group */
+            $beside = [];
+            foreach ($groups as $k => $group) {
+                foreach (self::edges($group) as [$a, $b]) {
+                    $scrap = $rim[$a][$b] ?? $k;
+                    if ($scrap !== $k) {
+                        $beside[$scrap][$k] = ($beside[$scrap][$k] ?? 0) + 1;
+                    }
                 }
             }
-        }
-        foreach ($beside as $scrap => $flakes) {
-            arsort($flakes);
-            array_push($groups[(int) array_key_first($flakes)], ...$groups[$scrap]);
-            unset($groups[$scrap]);
+            $taken = [];
+            foreach ($beside as $scrap => $flakes) {
+                arsort($flakes);
+                $into = (int) array_key_first($flakes);
+                if (isset($taken[$scrap]) || ! isset($groups[$into]) || isset($taken[$into])) {
+                    continue;
+                }
+                $taken[$into] = true;
+                array_push($groups[$into], ...$groups[$scrap]);
+                $areas[$into] += $areas[$scrap];
+                unset($groups[$scrap], $areas[$scrap]);
+            }
+            if ($taken === []) {
+                break;
+            }
         }
 
         return array_values($groups);

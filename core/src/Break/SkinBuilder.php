@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Break;
 
+use YardBreak\Core\Mesh\MassProperties;
+use YardBreak\Core\Mesh\Outwards;
 use YardBreak\Core\Mesh\TriangleMesh;
 
 /**
@@ -12,6 +14,9 @@ use YardBreak\Core\Mesh\TriangleMesh;
  */
 final class SkinBuilder
 {
+    /** A flake with less than this part of its area times its thickness is folded over. */
+    private const FOLDED = 0.3;
+
     /** @var array<int, float> direction outwards at each vertex of the mesh */
     private array $ox;
 
@@ -23,55 +28,7 @@ final class SkinBuilder
 
     public function __construct(private readonly TriangleMesh $mesh, private readonly float $lift, private readonly float $thickness)
     {
-        $this->outwards();
-    }
-
-    /** Mean of the normals about each vertex, by the angle each triangle has there (Thuermer and Wuethrich 1998). */
-    private function outwards(): void
-    {
-        $m = $this->mesh;
-        $n = $m->vertexCount();
-        $ox = $oy = $oz = array_fill(0, $n, 0.0);
-        $t = $m->triangles;
-        for ($k = 0, $end = count($t); $k < $end; $k += 3) {
-            $v = [$t[$k], $t[$k + 1], $t[$k + 2]];
-            $ux = $m->x[$v[1]] - $m->x[$v[0]];
-            $uy = $m->y[$v[1]] - $m->y[$v[0]];
-            $uz = $m->z[$v[1]] - $m->z[$v[0]];
-            $wx = $m->x[$v[2]] - $m->x[$v[0]];
-            $wy = $m->y[$v[2]] - $m->y[$v[0]];
-            $wz = $m->z[$v[2]] - $m->z[$v[0]];
-            $nx = $uy * $wz - $uz * $wy;
-            $ny = $uz * $wx - $ux * $wz;
-            $nz = $ux * $wy - $uy * $wx;
-            $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
-            if ($l <= 0.0) {
-                continue;
-            }
-            for ($c = 0; $c < 3; $c++) {
-                [$a, $b, $d] = [$v[$c], $v[($c + 1) % 3], $v[($c + 2) % 3]];
-                $px = $m->x[$b] - $m->x[$a];
-                $py = $m->y[$b] - $m->y[$a];
-                $pz = $m->z[$b] - $m->z[$a];
-                $qx = $m->x[$d] - $m->x[$a];
-                $qy = $m->y[$d] - $m->y[$a];
-                $qz = $m->z[$d] - $m->z[$a];
-                $angle = atan2($l, $px * $qx + $py * $qy + $pz * $qz) / $l;
-                $ox[$a] += $angle * $nx;
-                $oy[$a] += $angle * $ny;
-                $oz[$a] += $angle * $nz;
-            }
-        }
-        for ($i = 0; $i < $n; $i++) {
-            $l = sqrt($ox[$i] * $ox[$i] + $oy[$i] * $oy[$i] + $oz[$i] * $oz[$i]);
-            $l = $l > 0.0 ? 1.0 / $l : 0.0;
-            $ox[$i] *= $l;
-            $oy[$i] *= $l;
-            $oz[$i] *= $l;
-        }
-        $this->ox = $ox;
-        $this->oy = $oy;
-        $this->oz = $oz;
+        [$this->ox, $this->oy, $this->oz] = Outwards::of($mesh);
     }
 
     /**
@@ -126,8 +83,11 @@ final class SkinBuilder
         return array_values($parts);
     }
 
-    /** @param list<Patch> $patches that hang together */
-    public function flake(array $patches): TriangleMesh
+    /**
+     * @param list<Patch> $patches that hang together
+     * @param array{float, float, float}|null $way direction outwards, of length 1; null: the surface's own at each corner
+     */
+    public function flake(array $patches, ?array $way = null): TriangleMesh
     {
         $m = $this->mesh;
         $t = $m->triangles;
@@ -143,9 +103,11 @@ final class SkinBuilder
                 $w2 = 1.0 - $w0 - $w1;
                 if (! isset($number[$name])) {
                     $number[$name] = count($x);
-                    $dx = $w0 * $this->ox[$a] + $w1 * $this->ox[$b] + $w2 * $this->ox[$c];
-                    $dy = $w0 * $this->oy[$a] + $w1 * $this->oy[$b] + $w2 * $this->oy[$c];
-                    $dz = $w0 * $this->oz[$a] + $w1 * $this->oz[$b] + $w2 * $this->oz[$c];
+                    [$dx, $dy, $dz] = $way ?? [
+                        $w0 * $this->ox[$a] + $w1 * $this->ox[$b] + $w2 * $this->ox[$c],
+                        $w0 * $this->oy[$a] + $w1 * $this->oy[$b] + $w2 * $this->oy[$c],
+                        $w0 * $this->oz[$a] + $w1 * $this->oz[$b] + $w2 * $this->oz[$c],
+                    ];
                     $px = $w0 * $m->x[$a] + $w1 * $m->x[$b] + $w2 * $m->x[$c];
                     $py = $w0 * $m->y[$a] + $w1 * $m->y[$b] + $w2 * $m->y[$c];
                     $pz = $w0 * $m->z[$a] + $w1 * $m->z[$b] + $w2 * $m->z[$c];
@@ -213,7 +175,7 @@ final class SkinBuilder
             }
             if (count($starts) < count($edges)) {
                 // The rim passes a corner twice: as a solid it would hang together by an edge there.
-                return $this->flake(self::fanned($patches));
+                return $this->flake(self::fanned($patches), $way);
             }
             $sides = [];
             foreach ($fan as [$a, $b, $c]) {
@@ -254,7 +216,43 @@ final class SkinBuilder
             }
         }
 
-        return new TriangleMesh($x, $y, $z, $triangles, $m->normals === null ? null : $normals, $m->uvs === null ? null : $uvs, $looks);
+        $flake = new TriangleMesh($x, $y, $z, $triangles, $m->normals === null ? null : $normals, $m->uvs === null ? null : $uvs, $looks);
+        if ($thick && $way === null) {
+            [$nx, $ny, $nz] = self::twiceTheArea($x, $y, $z, $fan);
+            $area = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
+            if ($area > 0.0 && MassProperties::of($flake)->volume < self::FOLDED * 0.5 * $area * $this->thickness) {
+                // In a hollow corner the surface's normals cross before the skin is as thick as asked: one way for the whole flake.
+                return $this->flake($patches, [$nx / $area, $ny / $area, $nz / $area]);
+            }
+        }
+
+        return $flake;
+    }
+
+    /**
+     * @param list<float> $x
+     * @param list<float> $y
+     * @param list<float> $z
+     * @param list<array{int, int, int}> $triangles
+     *
+     * @return array{float, float, float} sum of the triangles' normals, twice their area long
+     */
+    private static function twiceTheArea(array $x, array $y, array $z, array $triangles): array
+    {
+        $sum = [0.0, 0.0, 0.0];
+        foreach ($triangles as [$a, $b, $c]) {
+            $ux = $x[$b] - $x[$a];
+            $uy = $y[$b] - $y[$a];
+            $uz = $z[$b] - $z[$a];
+            $vx = $x[$c] - $x[$a];
+            $vy = $y[$c] - $y[$a];
+            $vz = $z[$c] - $z[$a];
+            $sum[0] += $uy * $vz - $uz * $vy;
+            $sum[1] += $uz * $vx - $ux * $vz;
+            $sum[2] += $ux * $vy - $uy * $vx;
+        }
+
+        return $sum;
     }
 
     /**

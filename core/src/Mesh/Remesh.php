@@ -15,6 +15,9 @@ final class Remesh
 {
     private const ROUNDS = 6;
 
+    /** Height of a triangle over its longest side, under which its normal is not trusted to tell a crease. */
+    private const SLIVER = 0.12;
+
     /** @var array<int, float> */
     private array $x;
 
@@ -162,12 +165,24 @@ final class Remesh
             if (! $sharp) {
                 $n = $this->normal($this->faces[$beside[0]]);
                 $m = $this->normal($this->faces[$beside[1]]);
-                $sharp = $n[0] * $m[0] + $n[1] * $m[1] + $n[2] * $m[2] < $limit;
+                $sharp = $n[0] * $m[0] + $n[1] * $m[1] + $n[2] * $m[2] < $limit && ! $this->isSliver($beside[0]) && ! $this->isSliver($beside[1]);
             }
             if ($sharp) {
                 $this->lines[$a][$b] = $this->lines[$b][$a] = true;
             }
         }
+    }
+
+    /** Whether a triangle is so thin that its normal means nothing. */
+    private function isSliver(int $f): bool
+    {
+        [$a, $b, $c] = $this->faces[$f];
+        $longest = max($this->length($a, $b), $this->length($b, $c), $this->length($c, $a));
+        $p = [$this->x[$a], $this->y[$a], $this->z[$a]];
+        $q = [$this->x[$b], $this->y[$b], $this->z[$b]];
+        $r = [$this->x[$c], $this->y[$c], $this->z[$c]];
+
+        return self::doubleArea($p, $q, $r) < self::SLIVER * $longest * $longest;
     }
 
     /** @return list<array{int, int, list<int>}> ends, the lower first, and the triangles beside */

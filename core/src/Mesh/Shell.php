@@ -55,12 +55,15 @@ final class Shell
         return new TriangleMesh($x, $y, $z, $triangles, null, $textured ? $uvs : null, $looks);
     }
 
-    /** @return list<array{float, float, float}> mean of the faces' normals about each vertex, longer where faces meet sharply, so that walls keep their thickness */
+    /**
+     * The direction outwards at each vertex, longer where faces meet sharply, so that walls keep their thickness.
+     *
+     * @return list<array{float, float, float}>
+     */
     private static function outwards(TriangleMesh $mesh): array
     {
-        $n = $mesh->vertexCount();
-        $sum = array_fill(0, $n, [0.0, 0.0, 0.0]);
-        $faces = array_fill(0, $n, []);
+        [$ox, $oy, $oz] = Outwards::of($mesh);
+        $flattest = array_fill(0, $mesh->vertexCount(), 1.0);
         $t = $mesh->triangles;
         for ($k = 0, $end = count($t); $k < $end; $k += 3) {
             [$a, $b, $c] = [$t[$k], $t[$k + 1], $t[$k + 2]];
@@ -68,29 +71,15 @@ final class Shell
             $v = [$mesh->x[$c] - $mesh->x[$a], $mesh->y[$c] - $mesh->y[$a], $mesh->z[$c] - $mesh->z[$a]];
             $normal = [$u[1] * $v[2] - $u[2] * $v[1], $u[2] * $v[0] - $u[0] * $v[2], $u[0] * $v[1] - $u[1] * $v[0]];
             $l = sqrt($normal[0] ** 2 + $normal[1] ** 2 + $normal[2] ** 2);
-            if ($l <= 0.0) {
-                continue;
-            }
-            $unit = [$normal[0] / $l, $normal[1] / $l, $normal[2] / $l];
-            foreach ([$a, $b, $c] as $i) {
-                $faces[$i][] = $unit;
-                $sum[$i] = [$sum[$i][0] + $normal[0], $sum[$i][1] + $normal[1], $sum[$i][2] + $normal[2]];
+            foreach ($l > 0.0 ? [$a, $b, $c] : [] as $i) {
+                $flattest[$i] = min($flattest[$i], ($normal[0] * $ox[$i] + $normal[1] * $oy[$i] + $normal[2] * $oz[$i]) / $l);
             }
         }
         $out = [];
-        foreach ($sum as $i => [$sx, $sy, $sz]) {
-            $l = sqrt($sx * $sx + $sy * $sy + $sz * $sz);
-            if ($l <= 0.0) {
-                $out[] = [0.0, 0.0, 0.0];
-                continue;
-            }
-            $flattest = 1.0;
-            foreach ($faces[$i] as [$nx, $ny, $nz]) {
-                $flattest = min($flattest, ($nx * $sx + $ny * $sy + $nz * $sz) / $l);
-            }
+        foreach ($ox as $i => $x) {
             // At most twice as far out, where faces meet in a point.
-            $s = 1.0 / ($l * max(0.5, $flattest));
-            $out[] = [$sx * $s, $sy * $s, $sz * $s];
+            $s = 1.0 / max(0.5, $flattest[$i]);
+            $out[] = [$s * $x, $s * $oy[$i], $s * $oz[$i]];
         }
 
         return $out;

@@ -11,15 +11,18 @@ namespace YardBreak\Core\Plane;
 final class Pinches
 {
     /** How far, in parts of the shortest edge at the point. */
-    private const GAP = 0.02;
+    private const GAP = 1e-3;
 
     private const ROUNDS = 6;
+
+    /** Of the drawing's size: places this near are one. */
+    private const SAME = 1e-6;
 
     /** The same drawing without such points. */
     public static function apart(Triangulation $drawing): Triangulation
     {
         for ($round = 0; $round < self::ROUNDS; $round++) {
-            $groups = self::find($drawing);
+            $groups = self::find($drawing, $drawing->areas());
             if ($groups === []) {
                 return $drawing;
             }
@@ -30,16 +33,39 @@ final class Pinches
     }
 
     /**
+     * The same, at points where what seams part turned out to be one piece.
+     *
+     * @param list<array{float, float}> $places
+     */
+    public static function apartAt(Triangulation $drawing, array $places): Triangulation
+    {
+        $groups = [];
+        foreach (self::find($drawing, $drawing->areas(true)) as $p => $of) {
+            foreach ($places as [$x, $y]) {
+                if (hypot($drawing->x[$p] - $x, $drawing->y[$p] - $y) < self::SAME * hypot($drawing->x[2] - $drawing->x[0], $drawing->y[2] - $drawing->y[0])) {
+                    $groups[$p] = $of;
+                }
+            }
+        }
+
+        return self::redrawn($drawing, $groups);
+    }
+
+    /**
      * The lines' ends at points where an area comes more than once, in the groups between those times.
+     *
+     * @param array<int, int> $area by triangle
      *
      * @return array<int, list<list<int>>> other ends by point
      */
-    private static function find(Triangulation $drawing): array
+    private static function find(Triangulation $drawing, array $area): array
     {
-        $area = $drawing->areas();
         $found = [];
         $degree = [];
-        foreach ($drawing->lines() as [$a, $b]) {
+        foreach ($drawing->lines() as [$a, $b, $kind]) {
+            if ($kind !== Triangulation::LINE) {
+                continue;
+            }
             $degree[$a] = ($degree[$a] ?? 0) + 1;
             $degree[$b] = ($degree[$b] ?? 0) + 1;
         }
@@ -50,7 +76,7 @@ final class Pinches
             // Fans of triangles between lines, counter-clockwise: their area and the line that each starts from.
             $fans = [];
             foreach ($drawing->around($p) as [$t, $k]) {
-                if ($drawing->kind[3 * $t + ($k + 2) % 3] !== Triangulation::OPEN) {
+                if ($drawing->kind[3 * $t + ($k + 2) % 3] === Triangulation::LINE) {
                     $fans[] = [$area[$t], $drawing->corner[3 * $t + ($k + 1) % 3]];
                 }
             }
@@ -94,7 +120,8 @@ final class Pinches
             }
         }
         $point = static function (int $p, int $towards) use ($old, $new, &$name, $copy): int {
-            [$x, $y] = $copy[$p][$towards] ?? [$old->x[$p], $old->y[$p]];
+            // A seam goes on from any of the places its point has become.
+            [$x, $y] = $copy[$p][$towards] ?? (isset($copy[$p]) ? reset($copy[$p]) : [$old->x[$p], $old->y[$p]]);
 
             return $name["{$x} {$y}"] ??= $new->point($x, $y);
         };

@@ -150,8 +150,10 @@ final class Triangulation
             $degree[$a]++;
             $degree[$b]++;
         }
+        foreach ($degree as $n) {
+            $ends += $n === 1 ? 1 : 0;
+        }
         for ($p = 0, $count = count($this->x); $p < $count; $p++) {
-            $ends += $degree[$p] === 1 ? 1 : 0;
             for ($v = $p; $degree[$v] === 1;) {
                 foreach ($this->around($v) as [$t, $k]) {
                     // The edge from $v to the next corner, seen from this triangle.
@@ -194,10 +196,13 @@ final class Triangulation
     /**
      * The areas that lines part from one another, numbered in the order of their first triangle.
      *
+     * @param bool $acrossSeams whether seams part nothing
+     *
      * @return array<int, int> by triangle
      */
-    public function areas(): array
+    public function areas(bool $acrossSeams = false): array
     {
+        $closed = $acrossSeams ? [self::LINE => true] : [self::LINE => true, self::SEAM => true];
         $area = [];
         $count = 0;
         for ($first = 0, $end = $this->triangleCount(); $first < $end; $first++) {
@@ -210,7 +215,7 @@ final class Triangulation
                 $t = array_pop($queue);
                 for ($k = 0; $k < 3; $k++) {
                     $next = $this->across[3 * $t + $k];
-                    if ($next >= 0 && $this->kind[3 * $t + $k] === self::OPEN && ! isset($area[$next])) {
+                    if ($next >= 0 && ! isset($closed[$this->kind[3 * $t + $k]]) && ! isset($area[$next])) {
                         $area[$next] = $count;
                         $queue[] = $next;
                     }

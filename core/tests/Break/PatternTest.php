@@ -16,11 +16,15 @@ use YardBreak\Core\Break\Broken;
 use YardBreak\Core\Break\CellularPattern;
 use YardBreak\Core\Break\CoursesPattern;
 use YardBreak\Core\Break\Cutter;
+use YardBreak\Core\Break\DrawnPattern;
 use YardBreak\Core\Break\GrainPattern;
 use YardBreak\Core\Break\HalvingPattern;
 use YardBreak\Core\Break\Join;
+use YardBreak\Core\Break\Line;
 use YardBreak\Core\Break\Pattern;
+use YardBreak\Core\Break\PicturePattern;
 use YardBreak\Core\Break\Piece;
+use YardBreak\Core\Break\ToneMap;
 use YardBreak\Core\Break\WebPattern;
 use YardBreak\Core\Math\RandomStream;
 use YardBreak\Core\Mesh\MassProperties;
@@ -30,9 +34,13 @@ use YardBreak\Core\Mesh\Primitive\Solids;
 use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Mesh\WindingNumber;
+use YardBreak\Core\Tests\Fixture\Meshes;
+use YardBreak\Core\Tests\Fixture\Soundness;
 
 final class PatternTest extends TestCase
 {
+    use Soundness;
+
     /** @return iterable<string, array{Pattern}> */
     private static function patterns(int $seed): iterable
     {
@@ -49,6 +57,45 @@ final class PatternTest extends TestCase
         yield 'halving, wandering' => new HalvingPattern(0, 3, $seed, 0.05);
         yield 'breach' => new BreachPattern($seed, [Cutter::about(Cutter::BALL, [0.3, 0.3, 0.3], [0.0, 0.0, 1.0], 0.25)], 0.4, 0.1, 6, 1, 0.08);
         yield 'grain' => new GrainPattern(24, $seed, 0.3, [0.0, 1.0, 0.0], 5.0, 0.6);
+        yield 'grain along a curve' => new GrainPattern(14, $seed, 0.3, [0.0, 1.0, 0.0], 4.0, 0.6, [[0.0, -1.0, 0.0], [0.12, 0.0, 0.05], [0.0, 1.0, 0.0]]);
+        yield 'web, three blows' => new WebPattern($seed, [[0.1, 0.3, 0.4], [-0.2, -0.1, 0.4], [0.15, -0.3, 0.4]], [0.1, 0.2, 1.0], 7, 3, 0.3, 1.3, 0.5, $seed % 2 === 0);
+        yield 'breach in two places, splinters' => new BreachPattern($seed, [Cutter::about(Cutter::ROUND, [0.4, 0.05, 0.0], [0.0, 0.0, 1.0], 0.2), Cutter::about(Cutter::SQUARE, [-0.4, -0.05, 0.0], [0.0, 0.0, 1.0], 0.15)], 0.4, 0.12, 5, 1, 0.1, [[1.0, 0.0, 0.0], 4.0]);
+        yield 'breach, drawn' => new BreachPattern($seed, [Cutter::drawn([[0.1, -0.2], [0.55, -0.2], [0.5, 0.3], [0.2, 0.3]], 2)], 0.2, 0.1, 5, 0, 0.0);
+        yield 'drawn' => new DrawnPattern(self::scribble($seed), $seed % 3);
+        yield 'picture' => new PicturePattern(self::waves($seed), 3, 0.01, $seed % 3);
+        yield 'cellular, finer by a picture' => new CellularPattern(30, $seed, 0.3, map: [self::waves($seed), $seed % 3, true]);
+    }
+
+    /** @return list<Line> that cross, touch, end in the open and come back on themselves */
+    private static function scribble(int $seed): array
+    {
+        $stream = RandomStream::named($seed, 'scribble');
+        $lines = [];
+        for ($k = 0; $k < 8; $k++) {
+            $points = [];
+            for ($i = 0, $end = 2 + (int) ($stream->float() * 5.0); $i < $end; $i++) {
+                $points[] = [$stream->between(-1.0, 1.0), $stream->between(-1.0, 1.0)];
+            }
+            // Every other line begins where the last one ended.
+            if ($k % 2 === 1) {
+                $points[0] = $lines[$k - 1]->points[count($lines[$k - 1]->points) - 1];
+            }
+            $lines[] = new Line($points, $stream->float() < 0.3);
+        }
+
+        return [...$lines, new Line([[-1.0, 0.05], [1.0, 0.05]])];
+    }
+
+    private static function waves(int $seed): ToneMap
+    {
+        $tones = [];
+        for ($y = 0; $y < 48; $y++) {
+            for ($x = 0; $x < 48; $x++) {
+                $tones[] = 0.5 + 0.5 * sin(0.21 * $x + $seed) * cos(0.17 * $y + 0.05 * $x);
+            }
+        }
+
+        return new ToneMap("waves {$seed}", 48, 48, $tones);
     }
 
     /** @return iterable<string, array{string, TriangleMesh, int}> */
@@ -61,8 +108,9 @@ final class PatternTest extends TestCase
             }
         }
         // The breach's place lies in the solids above, not in the jar's wall.
-        foreach (array_diff(array_keys(iterator_to_array(self::patterns(1))), ['breach']) as $pattern) {
+        foreach (array_diff(array_keys(iterator_to_array(self::patterns(1))), ['breach', 'breach in two places, splinters', 'breach, drawn', 'grain along a curve']) as $pattern) {
             yield "{$pattern}: jar, 2 seeds" => [$pattern, Normals::computed(GrainJar::mesh(segments: 48, rings: 40)), 2];
+            yield "{$pattern}: vase with a handle, 2 seeds" => [$pattern, Normals::computed(Meshes::vase()), 2];
         }
     }
 
@@ -282,7 +330,7 @@ final class PatternTest extends TestCase
         yield 'a million metres away' => [Solids::box(1, 1, 1, 2)->transformed(1.0, [0.0, 0.0, 0.0, 1.0], [1e6, -1e6, 1e6]), ''];
         yield 'a tenth of a millimetre' => [Solids::ball(0.5e-4, 6), ''];
         yield 'needle triangles' => [Solids::box(1, 1e-4, 1e-3, 1), ''];
-        yield 'a Moebius strip' => [self::moebius(), 'watertight'];
+        yield 'a Moebius strip' => [Meshes::moebius(), 'watertight'];
     }
 
     #[DataProvider('hardMeshes')]
@@ -300,7 +348,7 @@ final class PatternTest extends TestCase
     /** Stanford's bunny (npm package of its points and triangles): closed as it is. The teapot of the same kind is open. */
     public function testABunnyBreaksAndATeapotIsRefused(): void
     {
-        $bunny = Normals::computed(self::fromPackage('bunny'));
+        $bunny = Normals::computed(Meshes::fromPackage('bunny'));
         self::assertTrue(Topology::of($bunny)->isWatertight());
         $size = $bunny->size();
         $centre = MassProperties::of($bunny)->centre;
@@ -314,46 +362,7 @@ final class PatternTest extends TestCase
         }
         $this->expectException(BreakFailed::class);
         $this->expectExceptionMessageMatches('/watertight/');
-        (new Breaker())->break(self::fromPackage('teapot'), new CellularPattern(20, 1, 0.0));
-    }
-
-    private static function fromPackage(string $name): TriangleMesh
-    {
-        $root = dirname(__DIR__, 3);
-        if (! is_dir("{$root}/node_modules/{$name}")) {
-            self::markTestSkipped("npm package {$name} is not installed (bin/test installs it).");
-        }
-        exec('cd ' . escapeshellarg($root) . ' && node -e ' . escapeshellarg("const m=require('{$name}');console.log(JSON.stringify({p:m.positions,c:m.cells}))"), $lines);
-        /** @var array{p: list<array{float, float, float}>, c: list<array{int, int, int}>} $data */
-        $data = json_decode(implode('', $lines), true);
-
-        return new TriangleMesh(
-            array_map(floatval(...), array_column($data['p'], 0)),
-            array_map(floatval(...), array_column($data['p'], 1)),
-            array_map(floatval(...), array_column($data['p'], 2)),
-            array_merge(...$data['c']),
-        );
-    }
-
-    private static function moebius(): TriangleMesh
-    {
-        $x = $y = $z = $triangles = [];
-        $n = 24;
-        for ($i = 0; $i < $n; $i++) {
-            $a = 2.0 * M_PI * $i / $n;
-            foreach ([-0.2, 0.2] as $w) {
-                $x[] = (1.0 + $w * cos(0.5 * $a)) * cos($a);
-                $y[] = $w * sin(0.5 * $a);
-                $z[] = (1.0 + $w * cos(0.5 * $a)) * sin($a);
-            }
-        }
-        for ($i = 0; $i < $n; $i++) {
-            [$a, $b] = [2 * $i, 2 * $i + 1];
-            [$c, $d] = $i + 1 < $n ? [2 * $i + 2, 2 * $i + 3] : [1, 0];
-            array_push($triangles, $a, $b, $d, $a, $d, $c);
-        }
-
-        return new TriangleMesh($x, $y, $z, $triangles);
+        (new Breaker())->break(Meshes::fromPackage('teapot'), new CellularPattern(20, 1, 0.0));
     }
 
     /** @return list<float> */
@@ -365,54 +374,5 @@ final class PatternTest extends TestCase
     private static function innerArea(Broken $broken): float
     {
         return 0.5 * array_sum(array_map(array_sum(...), $broken->shared));
-    }
-
-    /** Closed, oriented, in one part, no face without area, volumes add up, and neighbours' inner faces mirror each other. */
-    private static function assertSound(Broken $broken, TriangleMesh $mesh, string $message): void
-    {
-        $sum = $broken->discarded;
-        $faces = [];
-        $doubled = 0;
-        $flat = 0;
-        foreach ($broken->pieces as $k => $piece) {
-            $m = $piece->mesh;
-            $topology = Topology::of($m);
-            self::assertTrue($topology->isWatertight(), "{$message}, piece {$k}: {$topology->openEdgeCount()} open, {$topology->crowdedEdgeCount()} crowded edges");
-            self::assertSame(1, $topology->parts, "{$message}, piece {$k}");
-            self::assertGreaterThan(0.0, $piece->mass->volume, "{$message}, piece {$k}");
-            $sum += $piece->mass->volume;
-            $place = [];
-            foreach ($m->x as $v => $x) {
-                $place[$v] = pack('e3', $x, $m->y[$v], $m->z[$v]);
-            }
-            foreach (array_chunk($m->triangles, 3) as $f => $corners) {
-                [$a, $b, $c] = [$place[$corners[0]], $place[$corners[1]], $place[$corners[2]]];
-                $doubled += $a === $b || $b === $c || $c === $a ? 1 : 0;
-                $flat += self::area($m, $corners) === 0.0 ? 1 : 0;
-                if (($m->looks[$f] ?? 0) === TriangleMesh::LOOK_INNER) {
-                    while ($a > $b || $a > $c) {
-                        [$a, $b, $c] = [$b, $c, $a];
-                    }
-                    $faces["{$a}{$b}{$c}"] = "{$a}{$c}{$b}";
-                }
-            }
-        }
-        self::assertSame(0, $doubled, "{$message}: faces with a doubled corner");
-        self::assertSame(0, $flat, "{$message}: faces without area");
-        $whole = MassProperties::of($mesh)->volume;
-        self::assertEqualsWithDelta($whole, $sum, 1e-9 * $whole, $message);
-        if ($broken->discarded === 0.0) {
-            self::assertSame([], array_diff_key(array_flip($faces), $faces), "{$message}: inner faces without their mirror images");
-        }
-    }
-
-    /** @param array<int, int> $corners */
-    private static function area(TriangleMesh $m, array $corners): float
-    {
-        [$a, $b, $c] = array_values($corners);
-        $u = [$m->x[$b] - $m->x[$a], $m->y[$b] - $m->y[$a], $m->z[$b] - $m->z[$a]];
-        $v = [$m->x[$c] - $m->x[$a], $m->y[$c] - $m->y[$a], $m->z[$c] - $m->z[$a]];
-
-        return hypot(hypot($u[1] * $v[2] - $u[2] * $v[1], $u[2] * $v[0] - $u[0] * $v[2]), $u[0] * $v[1] - $u[1] * $v[0]);
     }
 }

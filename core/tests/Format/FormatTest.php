@@ -162,8 +162,8 @@ final class FormatTest extends TestCase
 
     private static function glb(TriangleMesh $mesh): string
     {
-        return GlbWriter::write([['a', [1.0, 1.0, 1.0], 0.5]], [
-            ['name' => 'x', 'mesh' => Normals::computed($mesh), 'looks' => [0, 0], 'centre' => [0.0, 0.0, 0.0], 'track' => [[0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 1.0]]],
+        return GlbWriter::write([['a', [1.0, 1.0, 1.0], 0.5, null]], [
+            ['name' => 'x', 'mesh' => Normals::computed($mesh), 'looks' => [0, 0, 0], 'centre' => [0.0, 0.0, 0.0], 'track' => [[0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 1.0]]],
         ], 24.0, 'scene');
     }
 

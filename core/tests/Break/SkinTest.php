@@ -1,0 +1,159 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Tests\Break;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Bake\BrokenProp;
+use YardBreak\Core\Bake\MeshCodec;
+use YardBreak\Core\Break\Breaker;
+use YardBreak\Core\Break\BreakFailed;
+use YardBreak\Core\Break\FacesPattern;
+use YardBreak\Core\Break\FlakesPattern;
+use YardBreak\Core\Break\Progress;
+use YardBreak\Core\Break\SurfaceSites;
+use YardBreak\Core\Mesh\MassProperties;
+use YardBreak\Core\Mesh\Normals;
+use YardBreak\Core\Mesh\Primitive\GrainJar;
+use YardBreak\Core\Mesh\Primitive\Solids;
+use YardBreak\Core\Mesh\Topology;
+use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Tests\Fixture\Meshes;
+
+final class SkinTest extends TestCase
+{
+    /** @return iterable<string, array{TriangleMesh}> */
+    public static function meshes(): iterable
+    {
+        yield 'box' => [Normals::computed(Solids::box(1, 1, 1, 3))];
+        yield 'ball' => [Normals::computed(Solids::ball(0.5, 10))];
+        yield 'torus' => [Normals::computed(Solids::torus(0.4, 0.15))];
+        yield 'thin-walled jar' => [Normals::computed(GrainJar::mesh(0.4, 0.011))];
+        yield 'vase with a handle' => [Normals::computed(Meshes::vase(20))];
+        yield 'open sheet' => [Normals::computed(Solids::sheet(1, 1, 8))];
+    }
+
+    #[DataProvider('meshes')]
+    public function testFlakesAreClosedEvenAndCoverTheSurface(TriangleMesh $mesh): void
+    {
+        $area = 0.0;
+        foreach ((new FlakesPattern(300, 1, 0.6, 0.0, 0.0))->flakes($mesh, new Progress()) as $sheet) {
+            $area += MassProperties::ofSheet($sheet, 1.0)->volume;
+        }
+        self::assertEqualsWithDelta(MassProperties::ofSheet($mesh, 1.0)->volume, $area, 1e-9 * $area, 'sheets without lift are the surface itself');
+        for ($seed = 1; $seed <= 4; $seed++) {
+            $flakes = (new FlakesPattern(300, $seed, 0.6, 0.002, 0.001))->flakes($mesh, new Progress());
+            // Near thin walls and rims a cell may lie on two sides of the prop: then it is two flakes.
+            self::assertEqualsWithDelta(300, count($flakes), 50);
+            $volumes = [];
+            foreach ($flakes as $k => $flake) {
+                $topology = Topology::of($flake);
+                self::assertTrue($topology->isWatertight(), "flake {$k}: {$topology->openEdgeCount()} open, {$topology->crowdedEdgeCount()} crowded");
+                self::assertSame(1, $topology->parts, "flake {$k}");
+                $volumes[] = MassProperties::of($flake)->volume;
+            }
+            self::assertGreaterThan(0.0, min($volumes));
+            $mean = array_sum($volumes) / count($volumes);
+            self::assertLessThan(4.0 * $mean, max($volumes));
+            self::assertLessThan(8, count(array_filter($volumes, static fn (float $v): bool => $v < 0.1 * $mean)), 'hardly any scraps are left');
+        }
+    }
+
+    /** A ball's skin from r + lift to r + lift + thickness: its volume by the formula, less what flat triangles lose. */
+    public function testFlakesHaveTheThicknessAskedFor(): void
+    {
+        $ball = Normals::computed(Solids::ball(0.5, 40));
+        $sum = 0.0;
+        foreach ((new FlakesPattern(400, 3, 0.5, 0.01, 0.02))->flakes($ball, new Progress()) as $flake) {
+            $sum += MassProperties::of($flake)->volume;
+            [$nearest, $farthest] = [INF, 0.0];
+            foreach ($flake->x as $i => $x) {
+                $r = sqrt($x * $x + $flake->y[$i] ** 2 + $flake->z[$i] ** 2);
+                $nearest = min($nearest, $r);
+                $farthest = max($farthest, $r);
+            }
+            self::assertEqualsWithDelta(0.52, $nearest, 4e-4);
+            self::assertEqualsWithDelta(0.53, $farthest, 4e-4);
+        }
+        self::assertEqualsWithDelta(4.0 / 3.0 * M_PI * (0.53 ** 3 - 0.52 ** 3), $sum, 0.003 * $sum);
+    }
+
+    /** Edges run along the cells: most of a flake's rim lies inside triangles, not on the mesh's edges. */
+    public function testFlakesAreNotCutAlongTheMeshsEdges(): void
+    {
+        $box = Normals::computed(Solids::box(1, 1, 1, 1));
+        $flakes = (new FlakesPattern(60, 1, 0.6, 0.0, 0.0))->flakes($box, new Progress());
+        $corners = [];
+        foreach ($flakes as $flake) {
+            foreach ($flake->x as $i => $x) {
+                $corners[(string) round($x, 9) . round($flake->y[$i], 9) . round($flake->z[$i], 9)] = true;
+            }
+        }
+        self::assertGreaterThan(100, count($corners), 'twelve triangles have eight corners');
+    }
+
+    public function testSitesLieApart(): void
+    {
+        $ball = Solids::ball(0.5, 16);
+        $strewn = new SurfaceSites($ball);
+        [$x, $y, $z] = $strewn->strew(500, 0.0, 2);
+        self::assertCount(500, $x);
+        $least = INF;
+        for ($i = 0; $i < 500; $i++) {
+            for ($j = 0; $j < $i; $j++) {
+                $least = min($least, sqrt(($x[$i] - $x[$j]) ** 2 + ($y[$i] - $y[$j]) ** 2 + ($z[$i] - $z[$j]) ** 2));
+            }
+        }
+        // Dart throwing fills about seven tenths of the densest packing's distance (common practice, no source).
+        self::assertGreaterThan(0.55 * $strewn->spacing(500), $least);
+    }
+
+    public function testSameSeedSameBytes(): void
+    {
+        $mesh = Normals::computed(Solids::torus(0.4, 0.15));
+        $bytes = static fn (int $seed): string => sha1(MeshCodec::encode((new FlakesPattern(200, $seed, 0.5, 0.004, 0.002))->flakes($mesh, new Progress())));
+        self::assertSame($bytes(1), $bytes(1));
+        self::assertNotSame($bytes(1), $bytes(2));
+    }
+
+    public function testEveryFaceIsAPieceAndCutsPartThem(): void
+    {
+        $ball = Normals::computed(Solids::ball(0.5, 6));
+        $plain = (new FacesPattern(1, 0, 0, 0.003, 0.0))->flakes($ball, new Progress());
+        self::assertCount($ball->triangleCount(), $plain);
+        self::assertCount(4 * $ball->triangleCount(), (new FacesPattern(1, 0, 1, 0.003, 0.0))->flakes($ball, new Progress()));
+        $cut = (new FacesPattern(1, 8, 0, 0.003, 0.002))->flakes($ball, new Progress());
+        self::assertGreaterThan(1.3 * count($plain), count($cut));
+        foreach ($cut as $k => $face) {
+            self::assertTrue(Topology::of($face)->isWatertight(), "face {$k}");
+        }
+        $area = static fn (array $faces): float => array_sum(array_map(static fn (TriangleMesh $m): float => MassProperties::ofSheet($m, 1.0)->volume, $faces));
+        self::assertEqualsWithDelta($area((new FacesPattern(1, 0, 0, 0.0, 0.0))->flakes($ball, new Progress())), $area((new FacesPattern(1, 8, 0, 0.0, 0.0))->flakes($ball, new Progress())), 1e-9);
+        $this->expectException(BreakFailed::class);
+        $this->expectExceptionMessageMatches('/more than 100,000/');
+        (new FacesPattern(1, 0, 4, 0.0, 0.0))->flakes(Solids::ball(0.5, 16), new Progress());
+    }
+
+    public function testTheCoreStaysAndSheetsWeighSomething(): void
+    {
+        $mesh = Normals::computed(Solids::ball(0.5, 8));
+        $broken = BrokenProp::of('hash', Breaker::flake($mesh, new FlakesPattern(50, 1, 0.5, 0.0, 0.002)), $mesh->bounds());
+        self::assertTrue($broken->hasCore);
+        self::assertSame(MassProperties::of($mesh)->volume, $broken->mass[0]->volume);
+        self::assertGreaterThan(0.0, min(array_map(static fn (MassProperties $m): float => $m->volume, $broken->mass)));
+        $again = BrokenProp::decode('hash', $broken->encode(), $mesh->bounds());
+        self::assertTrue($again->hasCore);
+        self::assertEquals($broken->pieces, $again->pieces);
+    }
+
+    /** A thin square plate: handbook moments a2/12 and a2/6 of its mass. */
+    public function testASheetHasThePlatesMoments(): void
+    {
+        $plate = MassProperties::ofSheet(Solids::sheet(2, 2, 5), 0.01);
+        self::assertEqualsWithDelta(0.04, $plate->volume, 1e-12);
+        self::assertEqualsWithDelta([0.04 * 4.0 / 12.0, 0.04 * 4.0 / 6.0, 0.04 * 4.0 / 12.0], array_slice($plate->inertia, 0, 3), 1e-5);
+        self::assertEqualsWithDelta([0.0, 0.0, 0.0], $plate->centre, 1e-12);
+    }
+}
