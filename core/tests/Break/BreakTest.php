@@ -15,7 +15,6 @@ use YardBreak\Core\Break\CellDiagramBuilder;
 use YardBreak\Core\Break\CellularPattern;
 use YardBreak\Core\Break\MeshCutter;
 use YardBreak\Core\Break\Piece;
-use YardBreak\Core\Math\RandomStream;
 use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\Normals;
 use YardBreak\Core\Mesh\Primitive\GrainJar;
@@ -61,58 +60,6 @@ final class BreakTest extends TestCase
         ));
         self::assertSame(sha1($bytes(5)), sha1($bytes(5)));
         self::assertNotSame(sha1($bytes(5)), sha1($bytes(6)));
-    }
-
-    /** Debian's voro++ (library, called by reference/voro.cc) on the same sites. */
-    public function testCellVolumesMatchVoroPlusPlus(): void
-    {
-        exec('command -v g++ && ls /usr/include/voro++/voro++.hh', $found, $missing);
-        if ($missing !== 0) {
-            self::markTestSkipped('voro++-dev and g++ are not installed (bin/test installs them).');
-        }
-        $stream = RandomStream::named(200, 'voro');
-        $x = $y = $z = [];
-        $input = "200\n";
-        for ($i = 0; $i < 200; $i++) {
-            [$x[], $y[], $z[]] = [$stream->float(), $stream->float(), $stream->float()];
-            $input .= sprintf("%.17g %.17g %.17g\n", $x[$i], $y[$i], $z[$i]);
-        }
-        $base = sys_get_temp_dir() . '/yard-voro-' . getmypid();
-        exec('g++ -O1 -o ' . escapeshellarg($base) . ' ' . escapeshellarg(__DIR__ . '/../reference/voro.cc') . ' -lvoro++ 2>&1', $messages, $failed);
-        self::assertSame(0, $failed, implode("\n", $messages));
-        file_put_contents("{$base}.txt", $input);
-        exec("{$base} < {$base}.txt", $lines);
-        array_map(unlink(...), [$base, "{$base}.txt"]);
-        $theirs = $faces = [];
-        foreach ($lines as $line) {
-            [$i, $volume, $count] = explode(' ', $line);
-            $theirs[(int) $i] = (float) $volume;
-            $faces[(int) $i] = (int) $count;
-        }
-        self::assertCount(200, $theirs);
-        $complex = CellComplex::voronoi($x, $y, $z, [0.0, 0.0, 0.0], [1.0, 1.0, 1.0]);
-        $diagram = CellDiagramBuilder::voronoi($x, $y, $z, $complex);
-        $ours = $diagram->volumes();
-        // The pieces of the box mesh, cut by our own cutter, must have the same volumes.
-        $box = Solids::box(1, 1, 1)->transformed(1.0, [0.0, 0.0, 0.0, 1.0], [0.5, 0.5, 0.5]);
-        $wide = CellDiagramBuilder::voronoi($x, $y, $z, CellComplex::voronoi($x, $y, $z, [-0.1, -0.1, -0.1], [1.1, 1.1, 1.1]));
-        $cut = [];
-        foreach (MeshCutter::cut($box, $wide) as $piece) {
-            $cut[$piece->cell] = ($cut[$piece->cell] ?? 0.0) + $piece->mass->volume;
-        }
-        $count = array_fill(0, 200, 0);
-        foreach ($diagram->low as $f => $low) {
-            $count[$low]++;
-            if ($diagram->high[$f] < 200) {
-                $count[$diagram->high[$f]]++;
-            }
-        }
-        foreach ($theirs as $i => $volume) {
-            self::assertEqualsWithDelta($volume, $ours[$i], 1e-9 * $volume, "cell {$i}");
-            self::assertEqualsWithDelta($ours[$i], $cut[$i], 1e-9 * $volume, "piece {$i}");
-            self::assertSame($faces[$i], $count[$i], "faces of cell {$i}");
-        }
-        self::assertEqualsWithDelta(1.0, array_sum($ours), 1e-12);
     }
 
     /** Sites on a lattice: eight cells meet in each corner, and cut planes run through vertices and edges of the mesh. */

@@ -13,13 +13,13 @@ final class Meshes
     /** Corners of a cube by number, and the six tetrahedra about its diagonal. */
     private const TETRAHEDRA = [[0, 1, 3, 7], [0, 3, 2, 7], [0, 2, 6, 7], [0, 6, 4, 7], [0, 4, 5, 7], [0, 5, 1, 7]];
 
-    public static function fromPackage(string $name): TriangleMesh
+    public static function fromPackage(string $name, string $part = ''): TriangleMesh
     {
         $root = dirname(__DIR__, 3);
         if (! is_dir("{$root}/node_modules/{$name}")) {
             TestCase::markTestSkipped("npm package {$name} is not installed (bin/test installs it).");
         }
-        exec('cd ' . escapeshellarg($root) . ' && node -e ' . escapeshellarg("const m=require('{$name}');console.log(JSON.stringify({p:m.positions,c:m.cells}))"), $lines);
+        exec('cd ' . escapeshellarg($root) . ' && node -e ' . escapeshellarg("const m=require('{$name}{$part}');console.log(JSON.stringify({p:m.positions,c:m.cells}))"), $lines);
         /** @var array{p: list<array{float, float, float}>, c: list<array{int, int, int}>} $data */
         $data = json_decode(implode('', $lines), true);
 
