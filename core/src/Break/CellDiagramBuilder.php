@@ -156,7 +156,10 @@ final class CellDiagramBuilder
                                         $dx = $sx[$s] - $px;
                                         $dy = $sy[$s] - $py;
                                         $dz = $sz[$s] - $pz;
-                                        $near[$s] = $dx * $dx + $dy * $dy + $dz * $dz;
+                                        $d2 = $dx * $dx + $dy * $dy + $dz * $dz;
+                                        if ($d2 <= $r4) {
+                                            $near[$s] = $d2;
+                                        }
                                     }
                                 }
                             }
@@ -409,17 +412,33 @@ final class CellDiagramBuilder
             $from = $start[$f];
             $to = $start[$f + 1];
             for ($t = $from; $t < $to; $t++) {
-                $names = [$i, $A[$t], $B[$t], $C[$t]];
-                sort($names);
-                $name = $base < 50000
-                    ? (($names[0] * $base + $names[1]) * $base + $names[2]) * $base + $names[3]
-                    : implode(',', $names);
+                // The four in order; i is the lowest cell of its facets, but not always of the corner.
+                $n0 = $i;
+                $n1 = $A[$t];
+                $n2 = $B[$t];
+                $n3 = $C[$t];
+                if ($n0 > $n1) {
+                    [$n0, $n1] = [$n1, $n0];
+                }
+                if ($n2 > $n3) {
+                    [$n2, $n3] = [$n3, $n2];
+                }
+                if ($n0 > $n2) {
+                    [$n0, $n2] = [$n2, $n0];
+                }
+                if ($n1 > $n3) {
+                    [$n1, $n3] = [$n3, $n1];
+                }
+                if ($n1 > $n2) {
+                    [$n1, $n2] = [$n2, $n1];
+                }
+                $name = $base < 50000 ? (($n0 * $base + $n1) * $base + $n2) * $base + $n3 : "{$n0},{$n1},{$n2},{$n3}";
                 if (! isset($byName[$name])) {
                     $byName[$name] = count($x);
                     $x[] = $X[$t];
                     $y[] = $Y[$t];
                     $z[] = $Z[$t];
-                    $onWall[] = $names[3] >= $n;
+                    $onWall[] = $n3 >= $n;
                 }
                 $corner[$t] = $byName[$name];
                 // The third constraint of the edge to the next corner: shared by both, beside this facet's own.
