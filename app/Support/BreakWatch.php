@@ -28,8 +28,8 @@ final class BreakWatch
         return new Progress(static function (string $what, int $done, int $of) use ($shot, $head, $begin, &$asked, &$phase, &$since): void {
             $now = microtime(true);
             if ($what !== $phase) {
+                $since = $phase === '' ? $begin : $now;
                 $phase = $what;
-                $since = $now;
             }
             if ($now - $asked < self::EVERY) {
                 return;

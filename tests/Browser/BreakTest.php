@@ -57,7 +57,7 @@ final class BreakTest extends BrowserTestCase
         // The largest is broken again; undo takes it back.
         $this->driver->findElement(WebDriverBy::xpath("//th//button[contains(., 'mass')]"))->click();
         $this->click('[data-testid=readout] tbody tr');
-        $this->driver->findElement(WebDriverBy::xpath("//button[contains(., 'Break again into')]"))->click();
+        $this->driver->findElement(WebDriverBy::xpath("//button[normalize-space(.)='Break again']"))->click();
         $this->until(fn (): bool => $count() === $whole + 4, 'six pieces out of one');
         $this->find('body')->sendKeys([WebDriverKeys::CONTROL, 'z']);
         $this->until(fn (): bool => $count() === $whole - 1, 'undone');

@@ -72,7 +72,7 @@ final class SvgReader
         libxml_use_internal_errors($quiet);
         $root = $document->documentElement;
         if (! $loaded || $root === null) {
-            throw $error === false ? new BadFile('The file is no SVG drawing.') : BadFile::atLine($error->line, 'the drawing is broken off or no XML: ' . trim($error->message));
+            throw $error === false ? new BadFile('The file is no SVG drawing.') : BadFile::atLine($error->line, 'this is no SVG drawing, or one that is broken off: ' . trim($error->message));
         }
         if ($root->localName !== 'svg') {
             throw new BadFile('The file is XML, but no SVG drawing.');
