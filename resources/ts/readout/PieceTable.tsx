@@ -3,7 +3,7 @@ import { neighboursOf, usePieceEdits } from '../stages/pieces';
 import { useView } from '../state/view';
 import { Button } from '../ui/controls';
 import { Changes } from './Changes';
-import { litres, massText, metres } from './units';
+import { area, litres, massText, metres } from './units';
 
 const COLUMNS = [
   ['number', 'no.'],
@@ -190,7 +190,7 @@ export function PieceTable({ density, prefix }: { density: number; prefix: strin
               </td>
               <td>{massText(row.mass)}</td>
               <td>{row.touches}</td>
-              <td>{(row.shared * 1e4).toPrecision(3)} cm²</td>
+              <td>{row.shared > 0 ? area(row.shared) : '–'}</td>
             </tr>
           ))}
         </tbody>

@@ -21,3 +21,10 @@ export const metres = (value: number) =>
     : value >= 0.01
       ? `${(value * 100).toPrecision(3)} cm`
       : `${(value * 1000).toPrecision(3)} mm`;
+
+export const area = (squareMetres: number) =>
+  squareMetres >= 0.1
+    ? `${squareMetres.toPrecision(3)} m²`
+    : squareMetres >= 1e-4
+      ? `${Number((squareMetres * 1e4).toPrecision(3))} cm²`
+      : `${Number((squareMetres * 1e6).toPrecision(3))} mm²`;

@@ -34,16 +34,19 @@ export function ShotScreen({ id }: { id: string }) {
 
 function OpenShot({ handle }: { handle: ShotHandle }) {
   const { shot } = handle;
-  const view = useView();
+  // Only what the whole screen depends on: the pointer and the frame change far too often for that.
+  const propId = useView((view) => view.propId);
+  const readout = useView((view) => view.readout);
+  const late = useView((view) => view.frame > shot.document.frames);
   const propIndex = Math.max(
     0,
-    shot.document.props.findIndex((p) => p.id === view.propId),
+    shot.document.props.findIndex((p) => p.id === propId),
   );
   const prop = shot.document.props[propIndex];
   useEffect(() => {
-    if (prop && prop.id !== view.propId) view.set({ propId: prop.id });
-    if (view.frame > shot.document.frames) view.set({ frame: shot.document.frames });
-  }, [prop, view, shot.document.frames]);
+    if (prop && prop.id !== propId) useView.getState().set({ propId: prop.id });
+    if (late) useView.getState().set({ frame: shot.document.frames });
+  }, [prop, propId, late, shot.document.frames]);
 
   const head = shot.head.id;
   // Pieces are numbered anew by every break.
@@ -95,7 +98,7 @@ function OpenShot({ handle }: { handle: ShotHandle }) {
         <TopBar />
         <StagePath />
         <div
-          className={`grid min-h-0 ${view.readout ? 'grid-cols-[320px_minmax(0,1fr)_256px]' : 'grid-cols-[320px_minmax(0,1fr)_36px]'}`}
+          className={`grid min-h-0 ${readout ? 'grid-cols-[320px_minmax(0,1fr)_256px]' : 'grid-cols-[320px_minmax(0,1fr)_36px]'}`}
         >
           <StageCard />
           <Viewport />

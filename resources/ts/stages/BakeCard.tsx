@@ -88,7 +88,9 @@ function progressText(bake: {
   remaining: number | null;
 }): string {
   const rate =
-    bake.elapsed > 0 && bake.done > 0 ? `${Number((bake.done / bake.elapsed).toPrecision(2))} frames a second` : '';
+    bake.elapsed > 0 && bake.done > 0
+      ? `${Number((bake.done / bake.elapsed).toPrecision(2))} frames a second`
+      : '';
   switch (bake.status) {
     case 'queued':
       return 'Waiting for a worker.';

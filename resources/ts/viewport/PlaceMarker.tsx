@@ -16,28 +16,43 @@ export function PlaceMarker({ prop, pose }: { prop: PropDocument; pose: number[]
   const directed = settings.pattern === 'web' || settings.pattern === 'breach';
   const reach = directed ? settings.radius : settings.reach;
   const { x, y, z } = settings.at;
-  const axis = settings.axis;
+  const { axis, places } = settings;
+  const curve = settings.pattern === 'grain';
   const line = useMemo(() => {
     const way = new THREE.Vector3(axis.x, axis.y, axis.z);
     if (way.lengthSq() < 1e-9) way.set(0, 1, 0);
     way.normalize();
     const turn = new THREE.Quaternion().setFromUnitVectors(new THREE.Vector3(0, 0, 1), way);
     const points: THREE.Vector3[] = [];
-    const add = (a: THREE.Vector3, b: THREE.Vector3) =>
-      points.push(a.applyQuaternion(turn), b.applyQuaternion(turn));
-    for (const radius of [reach, reach * 0.04]) {
-      for (let k = 0; k < SEGMENTS; k++) {
-        const at = (step: number) => (2 * Math.PI * step) / SEGMENTS;
-        add(
-          new THREE.Vector3(radius * Math.cos(at(k)), radius * Math.sin(at(k)), 0),
-          new THREE.Vector3(radius * Math.cos(at(k + 1)), radius * Math.sin(at(k + 1)), 0),
-        );
-      }
+    if (curve) {
+      // The line the grain follows.
+      places.forEach((place, k) => {
+        const next = places[k + 1];
+        if (next)
+          points.push(
+            new THREE.Vector3(place.x, place.y, place.z),
+            new THREE.Vector3(next.x, next.y, next.z),
+          );
+      });
     }
-    // The blow comes from where the line starts.
-    if (directed) add(new THREE.Vector3(0, 0, -0.5 * reach), new THREE.Vector3(0, 0, 0));
+    for (const middle of curve ? [] : [{ x, y, z }, ...places]) {
+      const add = (a: THREE.Vector3, b: THREE.Vector3) => {
+        for (const end of [a, b])
+          points.push(end.applyQuaternion(turn).add(new THREE.Vector3(middle.x, middle.y, middle.z)));
+      };
+      for (const radius of [reach, reach * 0.04]) {
+        for (let k = 0; k < SEGMENTS; k++) {
+          const at = (step: number) => (2 * Math.PI * step) / SEGMENTS;
+          add(
+            new THREE.Vector3(radius * Math.cos(at(k)), radius * Math.sin(at(k)), 0),
+            new THREE.Vector3(radius * Math.cos(at(k + 1)), radius * Math.sin(at(k + 1)), 0),
+          );
+        }
+      }
+      // The blow comes from where the line starts.
+      if (directed) add(new THREE.Vector3(0, 0, -0.5 * reach), new THREE.Vector3(0, 0, 0));
+    }
     const geometry = new THREE.BufferGeometry().setFromPoints(points);
-    geometry.translate(x, y, z);
     const material = new THREE.LineBasicMaterial({
       color: '#0b6663',
       depthTest: false,
@@ -45,7 +60,7 @@ export function PlaceMarker({ prop, pose }: { prop: PropDocument; pose: number[]
       opacity: 0.9,
     });
     return new THREE.LineSegments(geometry, material);
-  }, [axis.x, axis.y, axis.z, reach, directed, x, y, z]);
+  }, [axis.x, axis.y, axis.z, places, curve, reach, directed, x, y, z]);
   useEffect(() => {
     invalidate();
     return () => {
@@ -53,7 +68,7 @@ export function PlaceMarker({ prop, pose }: { prop: PropDocument; pose: number[]
       line.material.dispose();
     };
   }, [line, invalidate]);
-  if (!matters) return null;
+  if (!matters && !(curve && places.length > 0)) return null;
   const [px = 0, py = 0, pz = 0, qx = 0, qy = 0, qz = 0, qw = 1] = pose ?? [];
   return <primitive object={line} position={[px, py, pz]} quaternion={[qx, qy, qz, qw]} renderOrder={10} />;
 }
