@@ -9,8 +9,10 @@ use YardBreak\Core\Break\Breaker;
 use YardBreak\Core\Break\CellularPattern;
 use YardBreak\Core\Break\CoursesPattern;
 use YardBreak\Core\Break\Cutter;
+use YardBreak\Core\Break\DrawnPattern;
 use YardBreak\Core\Break\GrainPattern;
 use YardBreak\Core\Break\HalvingPattern;
+use YardBreak\Core\Break\StarterWeb;
 use YardBreak\Core\Break\WebPattern;
 use YardBreak\Core\Mesh\Normals;
 use YardBreak\Core\Mesh\Primitive\Solids;
@@ -27,6 +29,7 @@ $cases = [
     'halving, wandering' => [$block, static fn (int $k) => new HalvingPattern(0, 8 * $k, 1, 0.05)],
     'grain' => [$block, static fn (int $k) => new GrainPattern(100 * $k, 1, 0.3, [0.0, 1.0, 0.0], 8.0, 0.7)],
     'breach' => [$wall, static fn (int $k) => new BreachPattern(1, [Cutter::about(Cutter::ROUND, [0.0, 0.0, 0.0], [0.0, 0.0, 1.0], 0.35)], 0.4, 0.08 / sqrt($k), 12, 0, 0.0)],
+    'drawn' => [$wall, static fn (int $k) => new DrawnPattern(StarterWeb::lines($wall, 2, 16, 6 * $k, 1), 2)],
 ];
 foreach ($cases as $name => [$mesh, $pattern]) {
     foreach ([1, 2, 4] as $k) {

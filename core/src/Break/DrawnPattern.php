@@ -20,6 +20,9 @@ final readonly class DrawnPattern implements Pattern
     /** Of the prop's size: ends this near to a line reach it. */
     private const SNAP = 1e-4;
 
+    /** Vertices within so many hairs (how far a drawing is moved to keep clear of ties) are one. */
+    public const CLEAR = 8.0;
+
     /** Pieces that turn out to touch themselves are cut again, this often. */
     private const ROUNDS = 4;
 
@@ -45,7 +48,9 @@ final readonly class DrawnPattern implements Pattern
         $before = clone $fracture;
         for ($round = 0; $round < self::ROUNDS; $round++) {
             $cutter = new PieceCutter($fracture);
-            $places = $this->pinched($cutter->faces, array_keys($cutter->cut($piece, new PrismCutting($drawing, $this->axis))));
+            $prisms = new PrismCutting($drawing, $this->axis);
+            $places = $this->pinched($cutter->faces, array_keys($cutter->cut($piece, $prisms)));
+            $fracture->blur = max($fracture->blur, self::CLEAR * $prisms->hair());
             if ($places === []) {
                 return;
             }

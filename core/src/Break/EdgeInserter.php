@@ -39,6 +39,11 @@ final readonly class EdgeInserter
                 if (($ab === [] && $bc === [] && $ca === []) || $f->back[$face] === Fracture::GONE) {
                     continue;
                 }
+                if ($ab === [$c] || $bc === [$a] || $ca === [$b]) {
+                    // Its own corner comes onto the edge across: nothing of it is left, and its other edges meet.
+                    $f->back[$face] = Fracture::GONE;
+                    continue;
+                }
                 $sides = [$a < $b ? $ab : array_reverse($ab), $b < $c ? $bc : array_reverse($bc), $c < $a ? $ca : array_reverse($ca)];
                 $w = array_slice($f->weight, 6 * $face, 6);
                 $back = $f->back[$face];

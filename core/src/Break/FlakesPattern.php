@@ -35,15 +35,24 @@ final readonly class FlakesPattern implements SkinPattern
         $cells = new SurfaceCells($mesh, $sites, $strewn->spacing($this->count));
         $builder = new SkinBuilder($mesh, $this->lift, $this->thickness);
         $groups = $areas = [];
-        foreach ($cells->patches($progress) as $patches) {
-            foreach (SkinBuilder::connected($patches) as $group) {
+        $bySite = $cells->patches($progress);
+        foreach (array_keys($bySite) as $site) {
+            foreach (SkinBuilder::connected($bySite[$site]) as $group) {
                 $areas[] = self::area($mesh, $group);
                 $groups[] = $group;
             }
+            unset($bySite[$site]);
         }
+        unset($cells);
+        $groups = self::withoutScraps($groups, $areas);
         $flakes = [];
-        foreach (self::withoutScraps($groups, $areas) as $group) {
-            $flakes[] = $builder->flake($group);
+        for ($k = 0, $end = count($groups); $k < $end; $k++) {
+            if (($k & 1023) === 0) {
+                $progress->at('flakes', $k, $end);
+            }
+            $flakes[] = $builder->flake($groups[$k]);
+            // Patches and flakes together would not fit in memory when there are many.
+            $groups[$k] = [];
         }
 
         return $flakes;

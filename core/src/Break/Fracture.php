@@ -62,6 +62,9 @@ final class Fracture
     /** @var list<string> what an artist should know of the break, in words */
     public array $notes = [];
 
+    /** @var float how far cutters may have moved their walls to keep clear of ties, m */
+    public float $blur = 0.0;
+
     /** @var float volume of what was taken away (joints, openings), m3 */
     public float $discarded = 0.0;
 

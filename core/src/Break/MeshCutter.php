@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Break;
 
+use YardBreak\Core\Mesh\InsideTest;
 use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
@@ -14,6 +15,15 @@ use YardBreak\Core\Mesh\TriangleMesh;
  */
 final class MeshCutter
 {
+    /** Triangles looked at for overlaps, about. */
+    private const SAMPLES = 1500;
+
+    /** How far below the surface one looks, in parts of the mesh's size. */
+    private const BELOW = 1e-6;
+
+    /** Share of the samples that may go wrong by rounding. */
+    private const DOUBT = 0.01;
+
     /** Volumes of the pieces must add up to the mesh's volume within this fraction. */
     public const VOLUME_TOLERANCE = 1e-9;
 
@@ -77,7 +87,49 @@ final class MeshCutter
         if ($mass->volume <= 0.0) {
             throw new BreakFailed('The faces point inwards, so the prop has no inside. Flip them in Prop first.');
         }
+        if (self::overlapsItself($mesh)) {
+            throw new BreakFailed('The surface crosses itself: parts of it lie inside others. Parts that poke through one another must be joined in the program they come from.');
+        }
 
         return $mass;
+    }
+
+    /**
+     * Whether some of the surface lies inside the rest: just below the middle of a triangle one is inside a sound mesh, and in
+     * and out again where another part covers it. A sample of the triangles is looked at; what it misses, cutting finds.
+     */
+    private static function overlapsItself(TriangleMesh $mesh): bool
+    {
+        $inside = new InsideTest($mesh);
+        $faces = $mesh->triangleCount();
+        $step = max(1, intdiv($faces, self::SAMPLES));
+        $below = self::BELOW * $mesh->size();
+        $looked = $wrong = 0;
+        $t = $mesh->triangles;
+        for ($f = 0; $f < $faces; $f += $step) {
+            [$a, $b, $c] = [$t[3 * $f], $t[3 * $f + 1], $t[3 * $f + 2]];
+            $ux = $mesh->x[$b] - $mesh->x[$a];
+            $uy = $mesh->y[$b] - $mesh->y[$a];
+            $uz = $mesh->z[$b] - $mesh->z[$a];
+            $vx = $mesh->x[$c] - $mesh->x[$a];
+            $vy = $mesh->y[$c] - $mesh->y[$a];
+            $vz = $mesh->z[$c] - $mesh->z[$a];
+            $nx = $uy * $vz - $uz * $vy;
+            $ny = $uz * $vx - $ux * $vz;
+            $nz = $ux * $vy - $uy * $vx;
+            $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
+            if ($l < $below * $below) {
+                continue;
+            }
+            // Off the middle, so that rays do not run along the edges of evenly divided meshes.
+            $looked++;
+            $wrong += $inside->contains(
+                0.31 * $mesh->x[$a] + 0.36 * $mesh->x[$b] + 0.33 * $mesh->x[$c] - $below / $l * $nx,
+                0.31 * $mesh->y[$a] + 0.36 * $mesh->y[$b] + 0.33 * $mesh->y[$c] - $below / $l * $ny,
+                0.31 * $mesh->z[$a] + 0.36 * $mesh->z[$b] + 0.33 * $mesh->z[$c] - $below / $l * $nz,
+            ) ? 0 : 1;
+        }
+
+        return $wrong > max(2.0, self::DOUBT * $looked);
     }
 }

@@ -49,7 +49,9 @@ final readonly class PicturePattern implements Pattern
             }
         }
         $box->dropLooseEnds();
-        (new PieceCutter($fracture))->cut($piece, new PrismCutting(Pinches::apart($box), $this->axis));
+        $prisms = new PrismCutting(Pinches::apart($box), $this->axis);
+        (new PieceCutter($fracture))->cut($piece, $prisms);
+        $fracture->blur = max($fracture->blur, DrawnPattern::CLEAR * $prisms->hair());
     }
 
     /**

@@ -26,6 +26,9 @@ final class PrismCutting implements Cutting
     /** How far points of the drawing are moved, in parts of its size: far less than one sees, far more than rounding. */
     private const HAIR = 1e-10;
 
+    /** The least such move, in parts of the largest coordinate: some dozens of roundings. */
+    private const GRAINS = 1.5e-14;
+
     private const TRIES = 8;
 
     /** @var array<int, float> the mesh's vertices across the axis and along it */
@@ -87,11 +90,21 @@ final class PrismCutting implements Cutting
         }
     }
 
+    /** How far points are moved, m. */
+    public function hair(): float
+    {
+        $d = $this->drawing;
+
+        return max(
+            self::HAIR * max($d->x[2] - $d->x[0], $d->y[2] - $d->y[0]),
+            self::GRAINS * max(abs($d->x[0]), abs($d->x[2]), abs($d->y[0]), abs($d->y[2])),
+        );
+    }
+
     private function move(int $try): void
     {
         $d = $this->drawing;
-        $size = max($d->x[2] - $d->x[0], $d->y[2] - $d->y[0]);
-        $hair = self::HAIR * $size;
+        $hair = $this->hair();
         for ($round = 0; $round < self::TRIES; $round++, $hair *= 0.1) {
             $stream = RandomStream::named($try, 'lines moved by a hair', $round);
             foreach ($d->x as $p => $x) {

@@ -6,7 +6,8 @@ namespace YardBreak\Core\Break;
 
 /**
  * Cleans up after cuts that ran exactly through vertices or along faces of the mesh: edges without length are drawn
- * together, and the faces without area that hung on them go. Nothing moves by more than rounding.
+ * together, and the faces without area that hung on them go. Nothing moves by more than rounding, or than a cutter that keeps
+ * clear of ties has moved it before.
  */
 final class Welder
 {
@@ -140,7 +141,7 @@ final class Welder
         $x = $fracture->x;
         $y = $fracture->y;
         $z = $fracture->z;
-        $limit = (self::LENGTH * self::reach($fracture)) ** 2;
+        $limit = (max($fracture->blur, self::LENGTH * self::reach($fracture))) ** 2;
         /** @var array<int, int> $into vertex each one becomes, where that is another */
         $into = [];
         $root = static function (int $v) use (&$into): int {
@@ -183,6 +184,7 @@ final class Welder
                 [$fracture->corner[$k], $fracture->corner[$k + 1], $fracture->corner[$k + 2]] = $new;
             }
         }
+        $back += self::cancel($fracture, array_keys($corner));
         unset($touched[Fracture::OUTSIDE]);
         if (! self::closed($fracture, array_keys($touched))) {
             // A piece as thin as rounding would have come apart: better faces without area than an open piece.
@@ -196,6 +198,38 @@ final class Welder
             return;
         }
         $fracture->compact();
+    }
+
+    /**
+     * Two faces over the same three corners that look opposite ways, with the same pieces beside them, enclose nothing: both go.
+     *
+     * @param list<int> $faces
+     *
+     * @return array<int, int> what lay behind those that went
+     */
+    private static function cancel(Fracture $fracture, array $faces): array
+    {
+        $gone = $seen = [];
+        foreach ($faces as $f) {
+            if ($fracture->back[$f] === Fracture::GONE) {
+                continue;
+            }
+            $c = [$fracture->corner[3 * $f], $fracture->corner[3 * $f + 1], $fracture->corner[3 * $f + 2]];
+            $least = (int) array_search(min($c), $c, true);
+            $c = [$c[$least], $c[($least + 1) % 3], $c[($least + 2) % 3], $fracture->back[$f], $fracture->front[$f]];
+            $opposite = implode(',', [$c[0], $c[2], $c[1], $c[3], $c[4]]);
+            if (isset($seen[$opposite])) {
+                foreach ([$f, $seen[$opposite]] as $both) {
+                    $gone[$both] = $fracture->back[$both];
+                    $fracture->back[$both] = Fracture::GONE;
+                }
+                unset($seen[$opposite]);
+            } else {
+                $seen[implode(',', $c)] = $f;
+            }
+        }
+
+        return $gone;
     }
 
     /** @param list<int> $pieces */
