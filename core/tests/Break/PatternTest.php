@@ -133,6 +133,7 @@ final class PatternTest extends TestCase
         }
     }
 
+    #[Group('slow')]
     public function testSameSeedSameBytesOtherSeedOtherBytes(): void
     {
         $mesh = Normals::computed(Solids::ball(0.5, 6));

@@ -97,6 +97,7 @@ final class ReferenceTest extends TestCase
      * variance of their volume, in parts of the mean squared, is 0.1790 (Gilbert 1962). Of the inner cells of 20,000 sites
      * the means are as near as chance allows (three standard deviations).
      */
+    #[Group('slow')]
     public function testRandomCellsAreAsStochasticGeometryHasThem(): void
     {
         $faces = $volumes = [];

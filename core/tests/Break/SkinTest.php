@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Break;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Bake\BrokenProp;
 use YardBreak\Core\Bake\MeshCodec;
@@ -35,6 +36,7 @@ final class SkinTest extends TestCase
         yield 'open sheet' => [Normals::computed(Solids::sheet(1, 1, 8))];
     }
 
+    #[Group('slow')]
     #[DataProvider('meshes')]
     public function testFlakesAreClosedEvenAndCoverTheSurface(TriangleMesh $mesh): void
     {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Mesh;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Math\RandomStream;
 use YardBreak\Core\Mesh\ClosestPoint;
@@ -31,6 +32,7 @@ final class RemeshTest extends TestCase
         yield 'a thin-walled jar' => [GrainJar::mesh(segments: 48, rings: 40), 3000, 0.03];
     }
 
+    #[Group('slow')]
     #[DataProvider('meshes')]
     public function testTrianglesAreEvenOnTheSameSurface(TriangleMesh $mesh, int $count, float $change): void
     {
