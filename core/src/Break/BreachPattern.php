@@ -54,7 +54,8 @@ final readonly class BreachPattern implements Pattern
     public function cut(Fracture $fracture, int $piece, TriangleMesh $mesh, Progress $progress): void
     {
         $distance = $this->distance();
-        $reach = $this->bands * $this->band + 2.0 * $this->crumb;
+        // Splinters are long: those of the rim must end before the prop does.
+        $reach = $this->bands * $this->band + 2.0 * $this->crumb * ($this->grain[1] ?? 1.0);
         // Crumbs are as dense as asked near the opening; the rest of the prop gets a few, which are joined again at once.
         $density = static fn (float $x, float $y, float $z): float => $distance($x, $y, $z) < $reach ? 1.0 : 0.0;
         $count = $this->crumbs($mesh, $distance, $reach);

@@ -47,7 +47,7 @@ export function FileDrop({
   };
   return (
     <div
-      className="my-2 rounded-md border border-dashed border-ink-2 p-3"
+      className="relative my-2 rounded-md border border-dashed border-ink-2 p-3"
       onDragOver={(event) => event.preventDefault()}
       onDrop={(event) => {
         event.preventDefault();
