@@ -7,6 +7,7 @@ namespace YardBreak\Core\Bake;
 use YardBreak\Core\Break\Broken;
 use YardBreak\Core\Break\Piece;
 use YardBreak\Core\Mesh\MassProperties;
+use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
 
 /** A prop's pieces in its own space, as the break stage left them. A whole prop is one piece. */
@@ -38,7 +39,7 @@ final readonly class BrokenProp
         public array $notes = [],
         public bool $hasCore = false,
     ) {
-        $thin = $hasCore && isset($pieces[1]) && MassProperties::of($pieces[1])->volume <= 0.0;
+        $thin = $hasCore && isset($pieces[1]) && ! Topology::of($pieces[1])->isWatertight();
         $mass = [];
         foreach ($pieces as $k => $piece) {
             $mass[] = $thin && $k > 0 ? MassProperties::ofSheet($piece, self::SHEET) : MassProperties::of($piece);

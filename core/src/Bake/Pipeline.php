@@ -263,6 +263,7 @@ final class Pipeline
             $b->roughness,
             $b->roughness > 0.0 ? $b->fineness : 0.0,
             $b->roughness > 0.0 ? $b->how->seed : 0,
+            $b->roughness > 0.0 ? (['x' => 0, 'y' => 1, 'z' => 2][$b->fibres] ?? null) : null,
             $edits,
             $locks,
         );

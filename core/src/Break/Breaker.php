@@ -18,6 +18,7 @@ final readonly class Breaker
      * @param float $thinnest pieces thinner than this are, too (1: a ball; a needle is near 0)
      * @param float $roughness height of bumps on fresh faces in parts of $fineness
      * @param float $fineness edges of fresh faces are made at most this long, m, if they are rough
+     * @param int|null $fibres axis along which bumps are drawn out
      * @param list<Edit> $edits made by hand, in order
      * @param list<Lock> $locks pieces that stay as another pattern made them
      */
@@ -27,6 +28,7 @@ final readonly class Breaker
         private float $roughness = 0.0,
         private float $fineness = 0.0,
         private int $seed = 1,
+        private ?int $fibres = null,
         private array $edits = [],
         private array $locks = [],
     ) {
@@ -47,7 +49,7 @@ final readonly class Breaker
         Welder::weld($fracture);
         if ($this->roughness > 0.0 && $this->fineness > 0.0) {
             $progress->at('fresh faces', 0, 1);
-            InnerFaces::roughen($fracture, $this->roughness * $this->fineness, $this->fineness, $this->seed);
+            InnerFaces::roughen($fracture, $this->roughness * $this->fineness, $this->fineness, $this->seed, $this->fibres);
         }
 
         return new Broken(

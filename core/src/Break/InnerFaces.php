@@ -27,11 +27,15 @@ final class InnerFaces
     /** Size of a bump in parts of the fineness. */
     private const BUMP = 2.2;
 
+    /** Length of a fibre in parts of its width. */
+    private const FIBRE = 9.0;
+
     /**
      * @param float $depth height of the bumps, m
      * @param float $fineness edges of inner faces are made at most this long, m
+     * @param int|null $fibres axis along which bumps are drawn out, as wood has them; 0: x, 1: y, 2: z
      */
-    public static function roughen(Fracture $fracture, float $depth, float $fineness, int $seed): void
+    public static function roughen(Fracture $fracture, float $depth, float $fineness, int $seed, ?int $fibres = null): void
     {
         $faces = new PieceFaces($fracture);
         $inner = static fn (int $face): bool => $fracture->origin[$face] < 0;
@@ -40,10 +44,14 @@ final class InnerFaces
         $limit = self::limits($fracture, $depth);
         $noise = GradientNoise::seeded($seed, 'inner faces');
         $scale = 1.0 / (self::BUMP * $fineness);
+        $stretch = [1.0, 1.0, 1.0];
+        if ($fibres !== null) {
+            $stretch[$fibres] = 1.0 / self::FIBRE;
+        }
         $moves = [];
         foreach ($limit as $v => $far) {
             // The same place gives the same shift, whatever face it is seen from.
-            [$x, $y, $z] = [$fracture->x[$v] * $scale, $fracture->y[$v] * $scale, $fracture->z[$v] * $scale];
+            [$x, $y, $z] = [$fracture->x[$v] * $scale * $stretch[0], $fracture->y[$v] * $scale * $stretch[1], $fracture->z[$v] * $scale * $stretch[2]];
             $moves[$v] = [
                 $far * $noise->layered($x, $y, $z, self::OCTAVES),
                 $far * $noise->layered($x + 31.4, $y + 17.9, $z + 5.3, self::OCTAVES),

@@ -316,6 +316,34 @@ final class PatternTest extends TestCase
         self::assertGreaterThan(self::innerArea($flat) * 1.01, self::innerArea($rough));
     }
 
+    /** Along the fibres a fresh face changes far less than across them. */
+    public function testFibresRunAlongTheGrain(): void
+    {
+        $box = Normals::computed(Solids::box(1, 1, 1, 2));
+        $broken = (new Breaker(roughness: 0.8, fineness: 0.04, fibres: 1))->break($box, new HalvingPattern(1, 0, 3, 0.0));
+        self::assertSound($broken, $box, 'fibres');
+        $along = $across = [];
+        $m = $broken->pieces[0]->mesh;
+        foreach (array_chunk($m->triangles, 3) as $f => $t) {
+            if (($m->looks[$f] ?? 0) !== TriangleMesh::LOOK_INNER) {
+                continue;
+            }
+            $u = [$m->x[$t[1]] - $m->x[$t[0]], $m->y[$t[1]] - $m->y[$t[0]], $m->z[$t[1]] - $m->z[$t[0]]];
+            $w = [$m->x[$t[2]] - $m->x[$t[0]], $m->y[$t[2]] - $m->y[$t[0]], $m->z[$t[2]] - $m->z[$t[0]]];
+            $n = [$u[1] * $w[2] - $u[2] * $w[1], $u[2] * $w[0] - $u[0] * $w[2], $u[0] * $w[1] - $u[1] * $w[0]];
+            $l = sqrt($n[0] ** 2 + $n[1] ** 2 + $n[2] ** 2);
+            $along[] = $n[1] / $l;
+            $across[] = $n[0] / $l;
+            $across[] = $n[2] / $l;
+        }
+        $spread = static function (array $v): float {
+            $mean = array_sum($v) / count($v);
+
+            return sqrt(array_sum(array_map(static fn (float $a): float => ($a - $mean) ** 2, $v)) / count($v));
+        };
+        self::assertGreaterThan(1.5 * $spread($along), $spread($across));
+    }
+
     public function testAWanderingCutIsNotFlat(): void
     {
         $box = Normals::computed(Solids::box(1, 1, 1, 2));

@@ -132,7 +132,7 @@ function Breaking() {
     <>
       <p className="mb-2">
         <span className="text-[20px] font-semibold" data-testid="piece-count">
-          {pieces.count}
+          {pieces.count.toLocaleString('en')}
         </span>{' '}
         pieces{pieces.core ? ', one of them the core' : ''}
       </p>

@@ -11,7 +11,7 @@ export type Edit = PropDocument['break']['edits'][number];
 type Place = [number, number, number];
 
 /** What belongs to the finish of a break or to the board, and not to the pattern itself. */
-const NOT_PATTERN = ['roughness', 'fineness', 'smallest', 'thinnest', 'prefix', 'edits', 'tracing'];
+const NOT_PATTERN = ['roughness', 'fineness', 'fibres', 'smallest', 'thinnest', 'prefix', 'edits', 'tracing'];
 
 /** Neighbours of each piece with the area they share, m2. */
 export function neighboursOf(facts: PieceFacts): Map<number, number>[] {
