@@ -28,8 +28,9 @@ final class HandOff
         $tracks = $this->tracks($shot, $framesPath);
         $looks = $nodes = [];
         $index = 0;
-        foreach ($shot->props as $k => $prop) {
+        foreach ($shot->props as $prop) {
             $broken = $this->pipeline->broken($prop);
+            $first = count($looks);
             array_push($looks, ...self::looks($prop, $this->pipeline->facePicture($prop->source)));
             foreach ($broken->pieces as $p => $mesh) {
                 $track = $tracks[$index++];
@@ -37,7 +38,7 @@ final class HandOff
                 $nodes[] = [
                     'name' => self::pieceName($prop, $p, count($broken->pieces)),
                     'mesh' => $mesh,
-                    'looks' => [3 * $k, 3 * $k + 1, 3 * $k + 2],
+                    'looks' => range($first, count($looks) - 1),
                     'centre' => $broken->centre($p),
                     'track' => $still ? [$track[0]] : $track,
                 ];
@@ -119,11 +120,16 @@ final class HandOff
     /** @return list<array{string, array{float, float, float}, float, string|null}> */
     private static function looks(Prop $prop, ?string $face): array
     {
-        return [
+        $looks = [
             ["{$prop->name} outside", self::linear($prop->colours[0]), self::ROUGHNESS, $face],
             ["{$prop->name} fresh faces", self::linear($prop->colours[1]), self::ROUGHNESS, null],
             ["{$prop->name} sides", self::linear($prop->colours[2]), self::ROUGHNESS, null],
         ];
+        for ($k = 0; $prop->break->how->pattern === 'breach' && $k < min($prop->break->how->bands, TriangleMesh::LAYERS); $k++) {
+            $looks[] = ["{$prop->name} layer " . ($k + 1), self::linear($prop->layers[$k]), self::ROUGHNESS, null];
+        }
+
+        return $looks;
     }
 
     /** @return array{float, float, float} sRGB as written in the document to the linear light that glTF wants (IEC 61966-2-1) */

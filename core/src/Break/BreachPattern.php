@@ -104,7 +104,12 @@ final readonly class BreachPattern implements Pattern
         foreach ($left as $before => $piece) {
             $now[$piece] = $groups[$before];
         }
-        PieceMerger::groups($fracture, $now);
+        $new = PieceMerger::groups($fracture, $now);
+        foreach ($now as $piece => $of) {
+            if ($of < -1) {
+                $fracture->layer[$new[$piece]] = -2 - $of;
+            }
+        }
     }
 
     /** @return Closure(float, float, float): float how far a place lies outside the ragged openings, m; negative inside */

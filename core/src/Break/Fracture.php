@@ -59,6 +59,9 @@ final class Fracture
     /** @var int how many of the first vertices are the source mesh's own */
     public int $known = 0;
 
+    /** @var array<int, int> which layer along a rim a piece is, if it is one, the innermost 0 */
+    public array $layer = [];
+
     /** @var list<string> what an artist should know of the break, in words */
     public array $notes = [];
 
@@ -302,6 +305,13 @@ final class Fracture
         $this->weight = $weight;
         $this->innerNormal = $normal;
         $this->pieces = count($number);
+        $layer = [];
+        foreach ($this->layer as $piece => $of) {
+            if (isset($number[$piece])) {
+                $layer[$number[$piece]] = $of;
+            }
+        }
+        $this->layer = $layer;
 
         return $number;
     }

@@ -54,6 +54,9 @@ final class PieceCutter
         foreach ($parts->cells as $k => $cell) {
             $names[] = $k === 0 ? $piece : $this->faces->newPiece();
             $result[$names[$k]] = $cell;
+            if (isset($this->fracture->layer[$piece])) {
+                $this->fracture->layer[$names[$k]] = $this->fracture->layer[$piece];
+            }
         }
         $this->faces->clear($piece);
         $f = $this->fracture;

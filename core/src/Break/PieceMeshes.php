@@ -37,6 +37,7 @@ final class PieceMeshes
         $B = $fracture->back;
         $O = $fracture->origin;
         $L = $source->looks;
+        $skin = isset($fracture->layer[$piece]) ? TriangleMesh::LOOK_LAYER + $fracture->layer[$piece] % TriangleMesh::LAYERS : TriangleMesh::LOOK_OUTER;
         $number = $x = $y = $z = $triangles = $order = $looks = [];
         $count = 0;
         foreach ($faces as $f) {
@@ -47,7 +48,8 @@ final class PieceMeshes
             $order[] = $isBack ? $k + 1 : $k + 2;
             $order[] = $isBack ? $k + 2 : $k + 1;
             $origin = $O[$f];
-            $looks[] = $origin < 0 ? TriangleMesh::LOOK_INNER : ($L === null ? TriangleMesh::LOOK_OUTER : $L[$origin]);
+            $look = $origin < 0 ? TriangleMesh::LOOK_INNER : ($L === null ? TriangleMesh::LOOK_OUTER : $L[$origin]);
+            $looks[] = $look === TriangleMesh::LOOK_OUTER ? $skin : $look;
         }
         foreach ($order as $k) {
             $v = $C[$k];

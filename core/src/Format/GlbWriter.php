@@ -10,11 +10,11 @@ use YardBreak\Core\Mesh\TriangleMesh;
  * glTF 2.0 as one binary file: a node a piece, its mesh about its own centre with one primitive per look, and optionally
  * translation and rotation keys, one a frame.
  *
- * A look is name, linear colour, roughness, and a PNG in place of the colour or null; a node's looks are the materials of its
- * outer, inner and side faces, its track the place and turn at each frame (one entry: a still node).
+ * A look is name, linear colour, roughness, and a PNG in place of the colour or null; a node's looks are the materials of the
+ * looks of its faces, its track the place and turn at each frame (one entry: a still node).
  *
  * @phpstan-type Look array{string, array{float, float, float}, float, string|null}
- * @phpstan-type Node array{name: string, mesh: TriangleMesh, looks: array{int, int, int}, centre: array{float, float, float}, track: list<array{float, float, float, float, float, float, float}>}
+ * @phpstan-type Node array{name: string, mesh: TriangleMesh, looks: list<int>, centre: array{float, float, float}, track: list<array{float, float, float, float, float, float, float}>}
  */
 final class GlbWriter
 {
@@ -132,7 +132,7 @@ final class GlbWriter
     }
 
     /**
-     * @param array{int, int, int} $looks materials of outer, inner and side faces
+     * @param list<int> $looks materials by look; the first for those that have none
      * @param array{float, float, float} $centre
      *
      * @return list<array<string, mixed>>
@@ -140,7 +140,7 @@ final class GlbWriter
     private function primitives(TriangleMesh $mesh, array $looks, array $centre): array
     {
         $primitives = [];
-        foreach ([TriangleMesh::LOOK_OUTER, TriangleMesh::LOOK_INNER, TriangleMesh::LOOK_SIDE] as $look) {
+        foreach (range(0, TriangleMesh::LOOK_LAYER + TriangleMesh::LAYERS - 1) as $look) {
             $positions = $normals = $uvs = $indices = $seen = [];
             for ($k = 0, $end = count($mesh->triangles); $k < $end; $k++) {
                 if (($mesh->looks[intdiv($k, 3)] ?? TriangleMesh::LOOK_OUTER) !== $look) {
@@ -169,7 +169,7 @@ final class GlbWriter
             if ($mesh->uvs !== null) {
                 $attributes['TEXCOORD_0'] = $this->accessor($uvs, 'VEC2', 34962);
             }
-            $primitives[] = ['attributes' => $attributes, 'indices' => $this->indices($indices), 'material' => $looks[$look]];
+            $primitives[] = ['attributes' => $attributes, 'indices' => $this->indices($indices), 'material' => $looks[$look] ?? $looks[0]];
         }
 
         return $primitives;

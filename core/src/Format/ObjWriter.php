@@ -37,7 +37,7 @@ final class ObjWriter
                 $own = $mesh->looks[intdiv($k, 3)] ?? TriangleMesh::LOOK_OUTER;
                 if ($own !== $look) {
                     $look = $own;
-                    $out .= 'usemtl ' . ($look === TriangleMesh::LOOK_INNER ? 'inner' : 'outer') . "\n";
+                    $out .= 'usemtl ' . self::material($look) . "\n";
                 }
                 $out .= 'f';
                 for ($c = $k; $c < $k + 3; $c++) {
@@ -54,5 +54,15 @@ final class ObjWriter
         }
 
         return $out;
+    }
+
+    private static function material(int $look): string
+    {
+        return match ($look) {
+            TriangleMesh::LOOK_OUTER => 'outer',
+            TriangleMesh::LOOK_INNER => 'inner',
+            TriangleMesh::LOOK_SIDE => 'side',
+            default => 'layer' . ($look - TriangleMesh::LOOK_LAYER + 1),
+        };
     }
 }

@@ -16,6 +16,11 @@ final readonly class TriangleMesh
     public const LOOK_INNER = 1;
     public const LOOK_SIDE = 2;
 
+    /** The skin of layers laid open along a rim: this and the following ones, the innermost first. */
+    public const LOOK_LAYER = 3;
+
+    public const LAYERS = 4;
+
     /**
      * @param array<int, float> $x vertices
      * @param array<int, float> $y

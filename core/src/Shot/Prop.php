@@ -14,6 +14,7 @@ final readonly class Prop
      * @param list<Animated> $place x, y, z in metres
      * @param list<Animated> $turn about x, y, z in degrees
      * @param array{string, string, string} $colours outer, inner, sides
+     * @param list<string> $layers colours of the layers along a rim, the innermost first
      */
     private function __construct(
         public string $id,
@@ -25,6 +26,7 @@ final readonly class Prop
         public Timing $timing,
         public MotionSettings $motion,
         public array $colours,
+        public array $layers,
     ) {
     }
 
@@ -47,6 +49,7 @@ final readonly class Prop
             Timing::read($fields->at('timing')),
             MotionSettings::read($fields->at('motion')),
             [$fields->at('look')->string('outer'), $fields->at('look')->string('inner'), $fields->at('look')->string('side')],
+            array_map(static fn (int $k): string => $fields->at('look')->string("layer{$k}"), [1, 2, 3, 4]),
         );
     }
 

@@ -229,6 +229,26 @@ final class PatternTest extends TestCase
         (new Breaker())->break($wall, new BreachPattern(1, [Cutter::about(Cutter::BALL, [9.0, 0.0, 0.0], [0.0, 0.0, 1.0], 0.3)], 0.1, 0.03, 3, 0, 0.0));
     }
 
+    /** Each layer along the rim has a look of its own on its skin, and lies farther out than the one before. */
+    public function testLayersAlongARimHaveLooksOfTheirOwn(): void
+    {
+        $wall = Normals::computed(Solids::box(2, 1.5, 0.1));
+        $broken = (new Breaker())->break($wall, new BreachPattern(2, [Cutter::about(Cutter::ROUND, [0.0, 0.0, 0.0], [0.0, 0.0, 1.0], 0.25)], 0.2, 0.05, 6, 2, 0.12));
+        self::assertSound($broken, $wall, 'layers');
+        $reach = [];
+        foreach ($broken->pieces as $piece) {
+            foreach ($piece->mesh->looks ?? [] as $f => $look) {
+                $v = $piece->mesh->triangles[3 * $f];
+                $r = hypot($piece->mesh->x[$v], $piece->mesh->y[$v]);
+                $reach[$look] = max($reach[$look] ?? 0.0, $r);
+            }
+        }
+        self::assertArrayHasKey(TriangleMesh::LOOK_LAYER, $reach);
+        self::assertArrayHasKey(TriangleMesh::LOOK_LAYER + 1, $reach);
+        self::assertGreaterThan($reach[TriangleMesh::LOOK_LAYER] + 0.06, $reach[TriangleMesh::LOOK_LAYER + 1]);
+        self::assertGreaterThan(0.9, $reach[TriangleMesh::LOOK_OUTER], 'the wall itself keeps its look');
+    }
+
     public function testPiecesAreFinerAboutAPlace(): void
     {
         $near = 0;

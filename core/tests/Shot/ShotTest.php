@@ -134,6 +134,26 @@ final class ShotTest extends TestCase
         }
     }
 
+    /** Rows that follow the world lie level however the prop stands at frame 1; those of the prop turn with it. */
+    public function testCoursesFollowThePropOrTheWorld(): void
+    {
+        $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+        $highest = static function (string $aligned) use ($pipeline): float {
+            $prop = Shot::read(['version' => 1, 'props' => [['id' => 'a', 'name' => 'A', 'source' => ['kind' => 'box', 'width' => 1, 'height' => 1, 'depth' => 0.2], 'turn' => ['z' => 90],
+                'break' => ['pattern' => 'courses', 'aligned' => $aligned, 'length' => 5, 'height' => 0.25]]]])->props[0];
+            $tall = 0.0;
+            foreach ($pipeline->broken($prop)->pieces as $piece) {
+                // In the world, where the prop lies on its side.
+                [$low, $high] = $piece->transformed(1.0, $prop->turnAt(1.0), [0.0, 0.0, 0.0])->bounds();
+                $tall = max($tall, $high[1] - $low[1]);
+            }
+
+            return $tall;
+        };
+        self::assertLessThan(0.3, $highest('world'));
+        self::assertGreaterThan(0.9, $highest('prop'));
+    }
+
     /** What a pattern does not use must not make its stored result useless. */
     public function testOnlySettingsOfThePatternCount(): void
     {

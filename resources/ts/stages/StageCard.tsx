@@ -1,6 +1,6 @@
 import { useContext, useState, type ReactNode } from 'react';
 import { fieldAt } from '../api/schema';
-import type { Stage } from '../api/types';
+import type { PropDocument, Stage } from '../api/types';
 import { ShotContext } from '../shot/context';
 import { STAGES } from '../shot/summary';
 import { read, type Path } from '../state/document';
@@ -31,7 +31,7 @@ export function StageCard() {
         <Heading>Stands at</Heading>
         <Fields base={at} names={['place', 'turn']} />
         <Heading>Colours</Heading>
-        <Fields base={[...at, 'look']} skip={prop?.source.kind === 'art' ? [] : ['side']} />
+        <Fields base={[...at, 'look']} skip={unusedColours(prop)} />
         <PropTools />
       </>
     ),
@@ -104,6 +104,15 @@ export function StageCard() {
       {prop || stage === 'bake' ? body[stage]() : <EmptyShot />}
     </section>
   );
+}
+
+/** Colours that nothing of the prop shows. */
+function unusedColours(prop: PropDocument | undefined): string[] {
+  const layers = prop?.break.pattern === 'breach' ? prop.break.bands : 0;
+  return [
+    ...(prop?.source.kind === 'art' ? [] : ['side']),
+    ...[1, 2, 3, 4].filter((k) => k > layers).map((k) => `layer${k}`),
+  ];
 }
 
 function EmptyShot() {

@@ -1,7 +1,7 @@
 import { useFrame, useThree } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
 import * as THREE from 'three';
-import { contourMaterial, depthMaterial, pieceMaterial, uniformsFor } from './material';
+import { contourMaterial, depthMaterial, OPEN, pieceMaterial, uniformsFor } from './material';
 import type { PieceMesh } from './mesh';
 
 /** What the picture shows of one prop; the viewport's probe and the pointer read it too. */
@@ -18,6 +18,8 @@ interface Props {
   outer: string;
   inner: string;
   side: string;
+  /** Colours of the layers along a rim, the innermost first. */
+  layers: string[];
   /** Address of the art on its face. */
   face: string | null;
   /** Whether pieces may be sheets without thickness, seen from both sides. */
@@ -37,6 +39,7 @@ export function Pieces({
   outer,
   inner,
   side,
+  layers,
   face,
   sheets,
   contour,
@@ -112,6 +115,7 @@ export function Pieces({
     built.uniforms.uOuter.value.set(outer);
     built.uniforms.uInner.value.set(inner);
     built.uniforms.uSide.value.set(side);
+    layers.forEach((colour, k) => built.uniforms.uLayers.value[k]?.set(colour));
     built.uniforms.uThreshold.value = threshold;
     built.uniforms.uHover.value = hovered;
     const attribute = built.geometry.getAttribute('aWeight') as THREE.BufferAttribute;
@@ -122,7 +126,7 @@ export function Pieces({
       attribute.needsUpdate = true;
     }
     invalidate();
-  }, [built, outer, inner, side, threshold, hovered, weights, invalidate]);
+  }, [built, outer, inner, side, layers, threshold, hovered, weights, invalidate]);
   useEffect(() => {
     built.uniforms.uPainted.value = 0;
     if (!face || !mesh.uvs) return;
@@ -139,6 +143,10 @@ export function Pieces({
 
   useFrame(() => {
     fill(built.poses, mesh);
+    let opened = 0;
+    for (let k = 3; k < built.poses.length && opened === 0; k += 8)
+      opened = (built.poses[k] as number) & OPEN;
+    built.uniforms.uOpened.value = opened;
     const texture = built.uniforms.uPoses.value;
     (texture.image.data as unknown as Float32Array).set(built.poses);
     texture.needsUpdate = true;

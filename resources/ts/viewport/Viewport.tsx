@@ -231,6 +231,8 @@ function PosedPieces({
     },
     [baked, frames, firstPiece, track, pull, marks, chosen, hidden],
   );
+  const look = own?.look;
+  const layers = useMemo(() => (look ? [look.layer1, look.layer2, look.layer3, look.layer4] : []), [look]);
   const teal = getComputedStyle(document.documentElement).getPropertyValue('--teal').trim();
   return (
     <Pieces
@@ -239,6 +241,7 @@ function PosedPieces({
       outer={own?.look.outer ?? '#b0a89a'}
       inner={own?.look.inner ?? '#c4532b'}
       side={own?.look.side ?? '#8a6a45'}
+      layers={layers}
       face={
         own?.source.kind === 'art' && own.source.painted
           ? `/api/shots/${handle.shot.id}/props/${id}/face?asset=${own.source.asset}`

@@ -10,6 +10,8 @@ export interface PieceUniforms {
   uSide: { value: THREE.Color };
   uFace: { value: THREE.Texture };
   uPainted: { value: number };
+  uLayers: { value: THREE.Color[] };
+  uOpened: { value: number };
 }
 
 const BLANK = new THREE.DataTexture(new Uint8Array([255, 255, 255, 255]), 1, 1);
@@ -41,6 +43,8 @@ export function uniformsFor(pieces: number): PieceUniforms {
     uSide: { value: new THREE.Color() },
     uFace: { value: BLANK },
     uPainted: { value: 0 },
+    uLayers: { value: [0, 1, 2, 3].map(() => new THREE.Color()) },
+    uOpened: { value: 0 },
   };
 }
 
@@ -93,7 +97,7 @@ export function pieceMaterial(uniforms: PieceUniforms, sheets: boolean): THREE.M
     shader.fragmentShader = shader.fragmentShader
       .replace(
         '#include <common>',
-        `#include <common>\nuniform vec3 uOuter; uniform vec3 uInner; uniform vec3 uSide; uniform sampler2D uFace; uniform float uPainted; varying vec2 vFace; uniform float uShowWeight; uniform float uThreshold; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; varying float vChosen;\n${RAMP}`,
+        `#include <common>\nuniform vec3 uOuter; uniform vec3 uInner; uniform vec3 uSide; uniform sampler2D uFace; uniform float uPainted; uniform vec3 uLayers[4]; uniform float uOpened; varying vec2 vFace; uniform float uShowWeight; uniform float uThreshold; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; varying float vChosen;\n${RAMP}`,
       )
       .replace(
         '#include <color_fragment>',
@@ -102,7 +106,9 @@ export function pieceMaterial(uniforms: PieceUniforms, sheets: boolean): THREE.M
         bool fresh = vLook > 0.5 && vLook < 1.5;
         if (fresh && vLoose < 0.5) discard;
         vec4 painted = texture2D(uFace, vFace);
-        diffuseColor.rgb = fresh ? uInner : vLook > 1.5 ? uSide : uPainted > 0.5 ? mix(uOuter, painted.rgb, painted.a) : uOuter;
+        // What lies along a rim looks like the rest until there is an opening.
+        float layer = uOpened > 0.5 ? vLook : min(vLook, 0.0);
+        diffuseColor.rgb = fresh ? uInner : vLook > 1.5 && vLook < 2.5 ? uSide : layer > 5.5 ? uLayers[3] : layer > 4.5 ? uLayers[2] : layer > 3.5 ? uLayers[1] : layer > 2.5 ? uLayers[0] : uPainted > 0.5 ? mix(uOuter, painted.rgb, painted.a) : uOuter;
         // The back of a flake without thickness.
         if (!gl_FrontFacing) diffuseColor.rgb = uInner;
         if (uShowWeight > 0.5) {
