@@ -70,17 +70,7 @@ final readonly class FlakesPattern implements SkinPattern
                 $n = $k + 2 === $count ? 0 : $k + 2;
                 $share += $w[$k] * $w[$n + 1] - $w[$n] * $w[$k + 1];
             }
-            $f = 3 * $patch->triangle;
-            [$a, $b, $c] = [$mesh->triangles[$f], $mesh->triangles[$f + 1], $mesh->triangles[$f + 2]];
-            $ux = $mesh->x[$b] - $mesh->x[$a];
-            $uy = $mesh->y[$b] - $mesh->y[$a];
-            $uz = $mesh->z[$b] - $mesh->z[$a];
-            $vx = $mesh->x[$c] - $mesh->x[$a];
-            $vy = $mesh->y[$c] - $mesh->y[$a];
-            $vz = $mesh->z[$c] - $mesh->z[$a];
-            $nx = $uy * $vz - $uz * $vy;
-            $ny = $uz * $vx - $ux * $vz;
-            $nz = $ux * $vy - $uy * $vx;
+            [$nx, $ny, $nz] = $mesh->cross($patch->triangle);
             $sum += 0.5 * abs($share) * sqrt($nx * $nx + $ny * $ny + $nz * $nz);
         }
 

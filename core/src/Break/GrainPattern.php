@@ -17,6 +17,9 @@ final readonly class GrainPattern implements Pattern
     /** Along a curve faces are made at most this long, in parts of the prop's size, so that they can bend. */
     private const FINENESS = 0.06;
 
+    /** Edges this many times as long along the straightened curve are torn apart. */
+    private const TORN = 5.0;
+
     /**
      * @param array{float, float, float} $axis of length 1
      * @param float $slenderness length of a splinter in parts of its width
@@ -61,7 +64,7 @@ final readonly class GrainPattern implements Pattern
             return new TriangleMesh($x, $y, $z, $part->triangles);
         };
         $mesh = $straight($cutter->faces->mesh($piece)[0]);
-        if (MassProperties::of($mesh)->volume <= 0.0) {
+        if (self::isTorn($cutter->faces->mesh($piece)[0], $mesh)) {
             throw new BreakFailed('The curve of the grain bends more tightly than the prop is thick there. Draw it straighter.');
         }
         $diagram = $this->diagram($mesh, $grain, $axis);
@@ -71,6 +74,20 @@ final readonly class GrainPattern implements Pattern
             static fn (TriangleMesh $part): TriangleMesh => $grain->squeezed($straight($part)),
             static fn (float $x, float $y, float $z): array => $bend->bent(...$grain->back($x, $y, $z)),
         );
+    }
+
+    /** Whether neighbours on the surface lie far apart along the curve: it bends more tightly than the surface is far from it. */
+    private static function isTorn(TriangleMesh $bent, TriangleMesh $straight): bool
+    {
+        $length = static fn (TriangleMesh $m, int $a, int $b): float => sqrt(($m->x[$a] - $m->x[$b]) ** 2 + ($m->y[$a] - $m->y[$b]) ** 2 + ($m->z[$a] - $m->z[$b]) ** 2);
+        foreach ($bent->triangles as $k => $a) {
+            $b = $bent->triangles[$k % 3 === 2 ? $k - 2 : $k + 1];
+            if ($length($straight, $a, $b) > self::TORN * $length($bent, $a, $b)) {
+                return true;
+            }
+        }
+
+        return MassProperties::of($straight)->volume <= 0.0;
     }
 
     /** @param array{float, float, float} $axis */

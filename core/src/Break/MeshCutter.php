@@ -108,15 +108,7 @@ final class MeshCutter
         $t = $mesh->triangles;
         for ($f = 0; $f < $faces; $f += $step) {
             [$a, $b, $c] = [$t[3 * $f], $t[3 * $f + 1], $t[3 * $f + 2]];
-            $ux = $mesh->x[$b] - $mesh->x[$a];
-            $uy = $mesh->y[$b] - $mesh->y[$a];
-            $uz = $mesh->z[$b] - $mesh->z[$a];
-            $vx = $mesh->x[$c] - $mesh->x[$a];
-            $vy = $mesh->y[$c] - $mesh->y[$a];
-            $vz = $mesh->z[$c] - $mesh->z[$a];
-            $nx = $uy * $vz - $uz * $vy;
-            $ny = $uz * $vx - $ux * $vz;
-            $nz = $ux * $vy - $uy * $vx;
+            [$nx, $ny, $nz] = $mesh->cross($f);
             $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
             if ($l < $below * $below) {
                 continue;

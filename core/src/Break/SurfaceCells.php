@@ -113,17 +113,7 @@ final class SurfaceCells
     /** @return array{float, float, float} of length 1; none for a triangle without area */
     private function normal(int $f): array
     {
-        $m = $this->mesh;
-        [$a, $b, $c] = [$m->triangles[3 * $f], $m->triangles[3 * $f + 1], $m->triangles[3 * $f + 2]];
-        $ux = $m->x[$b] - $m->x[$a];
-        $uy = $m->y[$b] - $m->y[$a];
-        $uz = $m->z[$b] - $m->z[$a];
-        $vx = $m->x[$c] - $m->x[$a];
-        $vy = $m->y[$c] - $m->y[$a];
-        $vz = $m->z[$c] - $m->z[$a];
-        $nx = $uy * $vz - $uz * $vy;
-        $ny = $uz * $vx - $ux * $vz;
-        $nz = $ux * $vy - $uy * $vx;
+        [$nx, $ny, $nz] = $this->mesh->cross($f);
         $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
 
         return $l > 0.0 ? [$nx / $l, $ny / $l, $nz / $l] : [0.0, 0.0, 0.0];

@@ -35,22 +35,9 @@ final class SurfaceSites
 
     public function __construct(private readonly TriangleMesh $mesh)
     {
-        $x = $mesh->x;
-        $y = $mesh->y;
-        $z = $mesh->z;
-        $t = $mesh->triangles;
         $sum = 0.0;
-        for ($k = 0, $end = count($t); $k < $end; $k += 3) {
-            [$a, $b, $c] = [$t[$k], $t[$k + 1], $t[$k + 2]];
-            $ux = $x[$b] - $x[$a];
-            $uy = $y[$b] - $y[$a];
-            $uz = $z[$b] - $z[$a];
-            $vx = $x[$c] - $x[$a];
-            $vy = $y[$c] - $y[$a];
-            $vz = $z[$c] - $z[$a];
-            $nx = $uy * $vz - $uz * $vy;
-            $ny = $uz * $vx - $ux * $vz;
-            $nz = $ux * $vy - $uy * $vx;
+        for ($f = 0, $end = $mesh->triangleCount(); $f < $end; $f++) {
+            [$nx, $ny, $nz] = $mesh->cross($f);
             $sum += 0.5 * sqrt($nx * $nx + $ny * $ny + $nz * $nz);
             $this->areas[] = $sum;
         }

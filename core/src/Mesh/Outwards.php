@@ -15,15 +15,7 @@ final class Outwards
         $t = $m->triangles;
         for ($k = 0, $end = count($t); $k < $end; $k += 3) {
             $v = [$t[$k], $t[$k + 1], $t[$k + 2]];
-            $ux = $m->x[$v[1]] - $m->x[$v[0]];
-            $uy = $m->y[$v[1]] - $m->y[$v[0]];
-            $uz = $m->z[$v[1]] - $m->z[$v[0]];
-            $wx = $m->x[$v[2]] - $m->x[$v[0]];
-            $wy = $m->y[$v[2]] - $m->y[$v[0]];
-            $wz = $m->z[$v[2]] - $m->z[$v[0]];
-            $nx = $uy * $wz - $uz * $wy;
-            $ny = $uz * $wx - $ux * $wz;
-            $nz = $ux * $wy - $uy * $wx;
+            [$nx, $ny, $nz] = $m->cross(intdiv($k, 3));
             $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
             if ($l <= 0.0) {
                 continue;

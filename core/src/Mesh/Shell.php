@@ -66,12 +66,9 @@ final class Shell
         $flattest = array_fill(0, $mesh->vertexCount(), 1.0);
         $t = $mesh->triangles;
         for ($k = 0, $end = count($t); $k < $end; $k += 3) {
-            [$a, $b, $c] = [$t[$k], $t[$k + 1], $t[$k + 2]];
-            $u = [$mesh->x[$b] - $mesh->x[$a], $mesh->y[$b] - $mesh->y[$a], $mesh->z[$b] - $mesh->z[$a]];
-            $v = [$mesh->x[$c] - $mesh->x[$a], $mesh->y[$c] - $mesh->y[$a], $mesh->z[$c] - $mesh->z[$a]];
-            $normal = [$u[1] * $v[2] - $u[2] * $v[1], $u[2] * $v[0] - $u[0] * $v[2], $u[0] * $v[1] - $u[1] * $v[0]];
+            $normal = $mesh->cross(intdiv($k, 3));
             $l = sqrt($normal[0] ** 2 + $normal[1] ** 2 + $normal[2] ** 2);
-            foreach ($l > 0.0 ? [$a, $b, $c] : [] as $i) {
+            foreach ($l > 0.0 ? [$t[$k], $t[$k + 1], $t[$k + 2]] : [] as $i) {
                 $flattest[$i] = min($flattest[$i], ($normal[0] * $ox[$i] + $normal[1] * $oy[$i] + $normal[2] * $oz[$i]) / $l);
             }
         }

@@ -78,6 +78,26 @@ final readonly class TriangleMesh
     }
 
     /**
+     * The direction a triangle looks, twice its area long (its two first edges' cross product).
+     *
+     * @return array{float, float, float}
+     */
+    public function cross(int $triangle): array
+    {
+        $a = $this->triangles[3 * $triangle];
+        $b = $this->triangles[3 * $triangle + 1];
+        $c = $this->triangles[3 * $triangle + 2];
+        $ux = $this->x[$b] - $this->x[$a];
+        $uy = $this->y[$b] - $this->y[$a];
+        $uz = $this->z[$b] - $this->z[$a];
+        $vx = $this->x[$c] - $this->x[$a];
+        $vy = $this->y[$c] - $this->y[$a];
+        $vz = $this->z[$c] - $this->z[$a];
+
+        return [$uy * $vz - $uz * $vy, $uz * $vx - $ux * $vz, $ux * $vy - $uy * $vx];
+    }
+
+    /**
      * Scaled, then turned, then moved.
      *
      * @param array{float, float, float} $move

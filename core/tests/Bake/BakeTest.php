@@ -280,6 +280,38 @@ final class BakeTest extends TestCase
         $document['props'][0]['source']['kind'] = 'sheet';
         self::assertStringContainsString('not watertight', $texts($document));
         self::assertStringContainsString('empty', $texts(['version' => 1, 'props' => []]));
+        $document = self::smallShot();
+        $document['props'][0]['break'] = ['pattern' => 'drawn'];
+        self::assertStringContainsString('No cut line has been drawn', $texts($document));
+        $document['props'][0]['break'] = ['pattern' => 'flakes', 'flakes' => 5000];
+        self::assertStringContainsString('5,000 flakes', $texts($document));
+    }
+
+    /** Flakes let go and fall, thick ones and sheets; the core under them stays where it is. */
+    #[TestWith([0.004])]
+    #[TestWith([0.0])]
+    public function testFlakesFallOffACoreThatStays(float $thickness): void
+    {
+        $shot = Shot::read(['version' => 1, 'frames' => 24, 'props' => [
+            ['id' => 'ball', 'name' => 'Ball', 'source' => ['kind' => 'ball', 'width' => 0.5, 'divisions' => 5], 'place' => ['y' => 2.0],
+                'break' => ['pattern' => 'flakes', 'flakes' => 20, 'thickness' => $thickness, 'lift' => 0.006],
+                'timing' => ['release' => 'frame', 'frame' => 4], 'motion' => ['before' => 'held', 'density' => 500]],
+        ]]);
+        $first = $last = null;
+        foreach ((new Pipeline(new MemoryStore(), new NoAssets()))->frames($shot) as $frame) {
+            $first ??= $frame;
+            $last = $frame;
+        }
+        self::assertNotNull($first);
+        self::assertNotNull($last);
+        self::assertSame(array_slice($first->poses, 0, 7), array_slice($last->poses, 0, 7), 'the core');
+        $fallen = 0;
+        for ($k = 1, $pieces = count($last->flags); $k < $pieces; $k++) {
+            $fallen += $last->poses[7 * $k + 1] < $first->poses[7 * $k + 1] - 0.3 ? 1 : 0;
+        }
+        // Some on top lie on the core.
+        self::assertGreaterThan(12, $fallen);
+        self::assertSame(0, $last->flags[0] & 1);
     }
 
     /** A still tube is hollow: a ball that fits its bore falls through and lies on the floor, one too wide stays on top. */

@@ -6,6 +6,12 @@ namespace YardBreak\Core\Tests\Format;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Art\Art;
+use YardBreak\Core\Art\Slab;
+use YardBreak\Core\Art\SvgReader;
+use YardBreak\Core\Break\Breaker;
+use YardBreak\Core\Break\CellularPattern;
+use YardBreak\Core\Break\Piece;
 use YardBreak\Core\Format\BadFile;
 use YardBreak\Core\Format\GlbReader;
 use YardBreak\Core\Format\GlbWriter;
@@ -19,6 +25,7 @@ use YardBreak\Core\Mesh\Normals;
 use YardBreak\Core\Mesh\Primitive\Solids;
 use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Tests\Fixture\Node;
 
 final class FormatTest extends TestCase
 {
@@ -158,6 +165,43 @@ final class FormatTest extends TestCase
         }
 
         return $out;
+    }
+
+    /** npm gltf-validator on pieces of a slab that shows its art: no error, one picture, a material for each look that is there. */
+    public function testGlbCarriesTheArt(): void
+    {
+        $svg = "<svg xmlns='http://www.w3.org/2000/svg'><rect width='200' height='100' fill='#204060'/></svg>";
+        $slab = Normals::computed(Slab::of(SvgReader::read($svg), 0.5, 0.05, 0.004));
+        $broken = (new Breaker())->break($slab, new CellularPattern(6, 1, 0.5));
+        $looks = [['face', [1.0, 1.0, 1.0], 0.9, Art::face($svg)], ['fresh', [0.8, 0.3, 0.2], 0.9, null], ['sides', [0.5, 0.4, 0.3], 0.9, null]];
+        $nodes = array_map(static fn (Piece $piece): array => ['name' => 'p', 'mesh' => $piece->mesh, 'looks' => [0, 1, 2], 'centre' => $piece->mass->centre, 'track' => [[0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 1.0]]], $broken->pieces);
+        $bytes = GlbWriter::write($looks, $nodes, 24.0, 'art');
+        $report = Node::run('gltf-validator', 'const v=require("gltf-validator");const r=await v.validateBytes(Uint8Array.from(Buffer.from(input,"base64")));return {errors:r.issues.numErrors,warnings:r.issues.numWarnings,materials:r.info.materialCount,image:r.info.resources.find(x=>x.image)?.image}', base64_encode($bytes));
+        self::assertSame([0, 0, 3], [$report['errors'], $report['warnings'], $report['materials']]);
+        self::assertIsArray($report['image']);
+        self::assertSame([1024, 512], [$report['image']['width'], $report['image']['height']]);
+        // Read back, the picture's edges lie at the slab's.
+        $read = GlbReader::read($bytes);
+        self::assertEqualsWithDelta(MassProperties::of($slab)->volume, array_sum(array_map(static fn (Piece $p): float => $p->mass->volume, $broken->pieces)), 1e-12);
+        self::assertNotNull($read->uvs);
+        $outer = [];
+        foreach ($slab->looks ?? [] as $f => $look) {
+            if ($look === TriangleMesh::LOOK_OUTER) {
+                array_push($outer, ...array_slice($slab->uvs ?? [], 6 * $f, 6));
+            }
+        }
+        self::assertGreaterThan(0.0, min($outer));
+        self::assertLessThan(1.0, max($outer));
+    }
+
+    public function testObjNamesTheLooks(): void
+    {
+        $slab = Slab::of(SvgReader::read("<svg xmlns='http://www.w3.org/2000/svg'><circle r='9'/></svg>"), 0.5, 0.05, 0.0);
+        $obj = ObjWriter::write([['slab', $slab]]);
+        self::assertStringContainsString('usemtl outer', $obj);
+        self::assertStringContainsString('usemtl side', $obj);
+        self::assertStringNotContainsString('usemtl layer', $obj);
+        self::assertSame($slab->triangleCount(), ObjReader::read($obj)->triangleCount());
     }
 
     private static function glb(TriangleMesh $mesh): string
