@@ -27,7 +27,7 @@ export function Readout() {
   return (
     <aside
       aria-label="Readout"
-      className="min-h-0 overflow-y-auto border-l border-line bg-card px-3 py-2"
+      className="relative min-h-0 overflow-y-auto border-l border-line bg-card px-3 py-2"
       data-testid="readout"
     >
       <div className="mb-1 flex items-center justify-between">
