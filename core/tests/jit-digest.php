@@ -10,11 +10,16 @@ use YardBreak\Core\Bake\NoAssets;
 use YardBreak\Core\Bake\Pipeline;
 use YardBreak\Core\Break\Breaker;
 use YardBreak\Core\Break\CellularPattern;
+use YardBreak\Core\Break\DrawnPattern;
+use YardBreak\Core\Break\FlakesPattern;
+use YardBreak\Core\Break\Progress;
+use YardBreak\Core\Break\StarterWeb;
 use YardBreak\Core\Math\RandomStream;
 use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\Normals;
 use YardBreak\Core\Mesh\Primitive\GrainJar;
 use YardBreak\Core\Mesh\Primitive\Solids;
+use YardBreak\Core\Mesh\Remesh;
 use YardBreak\Core\Motion\Rigid\HullBuilder;
 use YardBreak\Core\Shot\Shot;
 
@@ -33,6 +38,18 @@ foreach ([11, 12] as $seed) {
         array_push($numbers, ...$hull->nx, ...$hull->d);
     }
     echo "break {$seed} ", count($pieces), ' ', $bits($numbers), "\n";
+    $skin = [];
+    foreach ((new FlakesPattern(80, $seed, 0.6, 0.004, 0.002))->flakes($jar, new Progress()) as $flake) {
+        array_push($skin, ...$flake->x, ...$flake->normals ?? []);
+    }
+    echo "flakes {$seed} ", $bits($skin), "\n";
+    $ball = Normals::computed(Solids::ball(0.5, 8));
+    $drawn = [];
+    foreach ((new Breaker(roughness: 0.4, fineness: 0.1))->break($ball, new DrawnPattern(StarterWeb::lines($ball, 2, 7, 2, $seed), 2))->pieces as $piece) {
+        array_push($drawn, ...$piece->mesh->x, ...$piece->mesh->z);
+    }
+    echo "drawn {$seed} ", $bits($drawn), "\n";
+    echo "remesh {$seed} ", $bits(Remesh::to($ball, 900 + $seed)->y), "\n";
     $stream = RandomStream::named($seed, 'jit');
     $shot = Shot::read(['version' => 1, 'frames' => 16, 'props' => [[
         'id' => 'b', 'name' => 'B', 'source' => ['kind' => 'ball', 'width' => 0.5], 'place' => ['y' => 0.5],

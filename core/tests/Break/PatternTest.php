@@ -27,13 +27,13 @@ use YardBreak\Core\Break\Piece;
 use YardBreak\Core\Break\ToneMap;
 use YardBreak\Core\Break\WebPattern;
 use YardBreak\Core\Math\RandomStream;
+use YardBreak\Core\Mesh\InsideTest;
 use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\Normals;
 use YardBreak\Core\Mesh\Primitive\GrainJar;
 use YardBreak\Core\Mesh\Primitive\Solids;
 use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
-use YardBreak\Core\Mesh\WindingNumber;
 use YardBreak\Core\Tests\Fixture\Meshes;
 use YardBreak\Core\Tests\Fixture\Soundness;
 
@@ -323,15 +323,31 @@ final class PatternTest extends TestCase
             }
         }
         self::assertGreaterThan(1000, $moved);
+        // Every place inside belongs to one piece: anywhere, and just beside fresh faces, where pieces could pierce each other.
+        $inside = array_map(static fn (Piece $piece): InsideTest => new InsideTest($piece->mesh), $rough->pieces);
         $stream = RandomStream::named(1, 'rough test');
-        for ($k = 0; $k < 60; $k++) {
-            $at = [$stream->between(-0.5, 0.5), $stream->between(-0.5, 0.5), $stream->between(-0.5, 0.5)];
-            $inside = 0.0;
-            foreach ($rough->pieces as $piece) {
-                $inside += round(WindingNumber::at($piece->mesh, ...$at));
-            }
-            self::assertSame(1.0, $inside, implode(' ', $at));
+        $places = [];
+        for ($k = 0; $k < 1500; $k++) {
+            $places[] = [$stream->between(-0.5, 0.5), $stream->between(-0.5, 0.5), $stream->between(-0.5, 0.5)];
         }
+        foreach ($rough->pieces as $piece) {
+            $m = $piece->mesh;
+            for ($f = 0, $end = $m->triangleCount(); $f < $end; $f += 3) {
+                $n = $m->cross($f);
+                $l = sqrt($n[0] ** 2 + $n[1] ** 2 + $n[2] ** 2);
+                if (($m->looks[$f] ?? 0) === TriangleMesh::LOOK_INNER && $l > 1e-9) {
+                    [$a, $b, $c] = array_slice($m->triangles, 3 * $f, 3);
+                    $at = static fn (array $x, int $axis): float => 0.31 * $x[$a] + 0.36 * $x[$b] + 0.33 * $x[$c] - 1e-6 / $l * $n[$axis];
+                    $places[] = [$at($m->x, 0), $at($m->y, 1), $at($m->z, 2)];
+                }
+            }
+        }
+        $wrong = 0;
+        foreach ($places as $place) {
+            $wrong += count(array_filter($inside, static fn (InsideTest $test): bool => $test->contains(...$place))) === 1 ? 0 : 1;
+        }
+        self::assertGreaterThan(4000, count($places));
+        self::assertSame(0, $wrong, 'places in no piece or in several');
         // The bumps are there: fresh faces do not all lie in one plane per neighbour any more.
         self::assertGreaterThan(self::innerArea($flat) * 1.01, self::innerArea($rough));
     }

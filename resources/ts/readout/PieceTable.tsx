@@ -15,6 +15,8 @@ type Column = (typeof COLUMNS)[number][0];
 
 const AGAIN = ['cellular', 'halving', 'grain', 'web', 'courses'] as const;
 type Again = (typeof AGAIN)[number];
+/** Those that are asked for a number of pieces; the others go by sizes (Settings). */
+const COUNTED: Again[] = ['cellular', 'halving', 'grain'];
 
 /** Rows drawn at first; more would make scrolling heavy and are one click away. */
 const SHOWN = 100;
@@ -79,50 +81,58 @@ export function PieceTable({ density, prefix }: { density: number; prefix: strin
                 {chosen.length === 1 ? `: ${prefix} ${(chosen[0] as number) + 1}` : ''}
               </p>
               <div className="flex flex-wrap gap-1.5">
-                <Button className="!h-7 !px-2" disabled={!canJoin} onClick={join}>
-                  {chosen.length === 1 ? 'Join to neighbour' : 'Join these'}
-                </Button>
-                <Button
-                  className="!h-7 !px-2"
-                  title="Keeps it as it is, whatever the rest is broken into"
-                  onClick={lock}
-                >
-                  Lock
-                </Button>
+                {facts.core ? null : (
+                  <>
+                    <Button className="!h-7 !px-2" disabled={!canJoin} onClick={join}>
+                      {chosen.length === 1 ? 'Join to neighbour' : 'Join these'}
+                    </Button>
+                    <Button
+                      className="!h-7 !px-2"
+                      title="Keeps it as it is, whatever the rest is broken into"
+                      onClick={lock}
+                    >
+                      Lock
+                    </Button>
+                  </>
+                )}
                 <Button
                   className="!h-7 !px-2"
                   onClick={() => set({ hidden: [...hidden, ...chosen], pieces: [] })}
                 >
                   Hide
                 </Button>
-                <span className="flex items-center gap-1">
-                  <Button className="!h-7 !px-2" onClick={() => again(pattern, count)}>
-                    Break again
-                  </Button>
-                  <select
-                    aria-label="Pattern to break it by"
-                    value={pattern}
-                    onChange={(event) => setPattern(event.target.value as Again)}
-                    className="h-7 w-[74px] rounded-md border border-line bg-paper px-1"
-                  >
-                    {AGAIN.map((name) => (
-                      <option key={name}>{name}</option>
-                    ))}
-                  </select>
-                  <input
-                    type="number"
-                    aria-label="Pieces to break it into"
-                    value={count}
-                    min={2}
-                    max={500}
-                    onChange={(event) =>
-                      setCount(Math.max(2, Math.min(500, Math.round(Number(event.target.value)))))
-                    }
-                    className="h-7 w-12 rounded-md border border-line bg-paper px-1 text-right"
-                  />
-                </span>
+                {facts.core ? null : (
+                  <span className="flex items-center gap-1">
+                    <Button className="!h-7 !px-2" onClick={() => again(pattern, count)}>
+                      Break again
+                    </Button>
+                    <select
+                      aria-label="Pattern to break it by"
+                      value={pattern}
+                      onChange={(event) => setPattern(event.target.value as Again)}
+                      className="h-7 w-[74px] rounded-md border border-line bg-paper px-1"
+                    >
+                      {AGAIN.map((name) => (
+                        <option key={name}>{name}</option>
+                      ))}
+                    </select>
+                    {COUNTED.includes(pattern) ? (
+                      <input
+                        type="number"
+                        aria-label="Pieces to break it into"
+                        value={count}
+                        min={2}
+                        max={500}
+                        onChange={(event) =>
+                          setCount(Math.max(2, Math.min(500, Math.round(Number(event.target.value)))))
+                        }
+                        className="h-7 w-12 rounded-md border border-line bg-paper px-1 text-right"
+                      />
+                    ) : null}
+                  </span>
+                )}
               </div>
-              {chosen.length > 1 && !canJoin ? (
+              {chosen.length > 1 && !canJoin && !facts.core ? (
                 <p className="mt-1 text-[12px] text-ink-2">
                   They cannot be joined: not all of them touch another.
                 </p>

@@ -10,6 +10,8 @@ export type PieceFacts = NonNullable<PropReadout['pieces']>;
 export type Edit = PropDocument['break']['edits'][number];
 type Place = [number, number, number];
 
+const fit = (length: number) => Math.max(0.002, Number(length.toPrecision(2)));
+
 /** What belongs to the finish of a break or to the board, and not to the pattern itself. */
 const NOT_PATTERN = ['roughness', 'fineness', 'fibres', 'smallest', 'thinnest', 'prefix', 'edits', 'tracing'];
 
@@ -75,20 +77,26 @@ export function usePieceEdits() {
     /** By a pattern of their own; its settings can be changed in the list of changes. */
     again: (pattern: Edit['with']['pattern'], pieces: number) =>
       add(
-        chosen.map((k, n) => ({
-          kind: 'again' as const,
-          at: middle(k),
-          to: [0, 0, 0] as Place,
-          with: {
-            ...plain,
-            pattern,
-            pieces,
-            count: pieces,
-            seed: edits.length + n + 1,
-            // A blow lands in the middle of the piece.
-            at: { x: middle(k)[0], y: middle(k)[1], z: middle(k)[2] },
-          },
-        })),
+        chosen.map((k, n) => {
+          const size = Math.max(...(facts?.sizes[k] ?? [1]));
+          return {
+            kind: 'again' as const,
+            at: middle(k),
+            to: [0, 0, 0] as Place,
+            with: {
+              ...plain,
+              pattern,
+              pieces,
+              count: pieces,
+              seed: edits.length + n + 1,
+              // A blow lands in the middle of the piece; everything is as large as suits it.
+              at: { x: middle(k)[0], y: middle(k)[1], z: middle(k)[2] },
+              radius: fit(0.6 * size),
+              length: fit(size / 3),
+              height: fit(size / 5),
+            },
+          };
+        }),
       ),
     /** Keeps them as this break made them, whatever the rest is broken into later. */
     lock: () => {
