@@ -7,7 +7,7 @@ namespace App\Console\Commands;
 use YardBreak\Core\Bake\Assets;
 use YardBreak\Core\Shot\Shot;
 
-/** Mesh files in a plain folder, found by their SHA-256 or by the name the shot gives them, if the content matches. */
+/** Files in a plain folder, found by their SHA-256: first by the names one would give them, then any of that content. */
 final readonly class FolderAssets implements Assets
 {
     public function __construct(private string $folder, private Shot $shot)
@@ -22,8 +22,8 @@ final readonly class FolderAssets implements Assets
                 $names[] = basename($prop->source->fileName);
             }
         }
-        foreach ($names as $name) {
-            $path = "{$this->folder}/{$name}";
+        // Pictures of patterns are known by their content only.
+        foreach ([...array_map(fn (string $name): string => "{$this->folder}/{$name}", $names), ...(glob("{$this->folder}/*") ?: [])] as $path) {
             if (is_file($path) && hash_file('sha256', $path) === $sha256) {
                 return $path;
             }

@@ -1,0 +1,102 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Interface;
+
+use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Tests\Fixture\Node;
+
+/** The parts of the interface that only compute, run in node as they are (types stripped by the TypeScript compiler). */
+final class ModulesTest extends TestCase
+{
+    /**
+     * @param string $module below resources/ts; may import types only
+     * @param string $body of a function of `m` (the module) and `input`
+     *
+     * @return array<mixed>
+     */
+    private static function module(string $module, string $body, mixed $input = null): array
+    {
+        $path = dirname(__DIR__, 2) . "/resources/ts/{$module}";
+        $load = 'const ts=require("typescript");const {readFileSync}=await import("node:fs");'
+            . 'const js=ts.transpileModule(readFileSync(' . json_encode($path) . ',"utf8"),{compilerOptions:{module:"esnext",target:"es2022"}}).outputText;'
+            . 'const m=await import("data:text/javascript,"+encodeURIComponent(js));';
+
+        return Node::run('typescript', $load . $body, $input);
+    }
+
+    /** Whatever side one draws on, up is up and to the right is to the right as one looks at that side. */
+    public function testTheBoardIsSeenFromTheSideItIsDrawnOn(): void
+    {
+        $seen = self::module('board/plane.ts', '
+            const at = (facing, p) => { const a = m.axesOf(facing); return m.toBoard(facing, [p[a.first], p[a.second]]); };
+            return { z: [at("z",[1,0,0]), at("z",[0,1,0])], x: [at("x",[0,0,-1]), at("x",[0,1,0])], y: [at("y",[1,0,0]), at("y",[0,0,-1])],
+                back: ["x","y","z"].map((f) => m.fromBoard(f, m.toBoard(f, [0.3, -0.7]))) }');
+        foreach (['z', 'x', 'y'] as $side) {
+            self::assertEquals([[1, 0], [0, 1]], $seen[$side], $side);
+        }
+        self::assertEquals([[0.3, -0.7], [0.3, -0.7], [0.3, -0.7]], $seen['back']);
+    }
+
+    public function testThePointerSnapsToPointsBeforeLines(): void
+    {
+        $snaps = self::module('board/plane.ts', '
+            const lines = [{ points: [[0,0],[1,0],[1,1]], closed: false }, { points: [[2,2],[3,2],[3,3]], closed: true }];
+            const s = (x, y) => m.snap([x, y], lines, 0.1);
+            return [s(0.04, 0.05), s(0.5, 0.05), s(0.5, 0.3), s(2.5, 2.45), s(0.123456789, 0.9)]');
+        self::assertEquals([
+            ['at' => [0, 0], 'kind' => 'point'],
+            ['at' => [0.5, 0], 'kind' => 'line'],
+            ['at' => [0.5, 0.3], 'kind' => 'free'],
+            // On the side that closes the loop.
+            ['at' => [2.475, 2.475], 'kind' => 'line'],
+            ['at' => [0.123457, 0.9], 'kind' => 'free'],
+        ], $snaps);
+    }
+
+    public function testWhatMeetsIsDraggedTogether(): void
+    {
+        $moved = self::module('board/plane.ts', '
+            const lines = [{ points: [[0,0],[1,0]], closed: false }, { points: [[1,0],[1,1]], closed: false }, { points: [[5,5],[6,6]], closed: false }];
+            const next = m.moved(lines, [1,0], [2,0.5]);
+            return { next, same: next[2] === lines[2] }');
+        self::assertEquals([[[0, 0], [2, 0.5]], [[2, 0.5], [1, 1]], [[5, 5], [6, 6]]], array_column((array) $moved['next'], 'points'));
+        self::assertTrue($moved['same'], 'a line that did not move stays the same object');
+    }
+
+    public function testTheLineUnderThePointerIsFound(): void
+    {
+        $found = self::module('board/plane.ts', '
+            const lines = [{ points: [[0,0],[1,0],[1,1]], closed: true }];
+            return [m.under([0.98,0.03], lines, 0.1), m.under([0.5,0.02], lines, 0.1), m.under([0.5,0.52], lines, 0.1), m.under([0.2,0.9], lines, 0.1)]');
+        self::assertEquals([
+            ['line' => 0, 'point' => 1, 'after' => 1],
+            ['line' => 0, 'point' => null, 'after' => 0],
+            ['line' => 0, 'point' => null, 'after' => 2],
+            null,
+        ], $found);
+    }
+
+    public function testNumbersAreShownInUnitsThatSuitThem(): void
+    {
+        $shown = self::module('readout/units.ts', 'return [m.litres(0.25), m.litres(0.0021), m.litres(3.2e-6), m.litres(4e-9), m.massText(12.345), m.massText(0.0123), m.massText(2e-6), m.metres(1.5), m.metres(0.123), m.metres(0.0042), m.area(0.25), m.area(0.0123), m.area(2e-6)]');
+        self::assertSame(['0.250 m³', '2.10 l', '3.20 cm³', '4.00 mm³', '12.3 kg', '12.3 g', '2.00 mg', '1.50 m', '12.3 cm', '4.20 mm', '0.250 m²', '123 cm²', '2 mm²'], $shown);
+    }
+
+    public function testDocumentsAreChangedWithoutTouchingTheOldOne(): void
+    {
+        $result = self::module('state/document.ts', '
+            const old = { props: [{ id: "a", break: { lines: [1, 2] } }, { id: "b" }] };
+            const next = m.write(old, ["props", 0, "break", "lines"], [1, 2, 3]);
+            return { next, old, shared: next.props[1] === old.props[1], read: m.read(next, ["props", 0, "break", "lines", 2]), none: m.read(old, ["props", 7, "break"]) ?? "nothing",
+                merged: m.merge(old, ["props", 1], { break: { seed: 2 } }).props[1], path: m.fromPointer("/props/0/a~1b/c~0d"), ids: [m.newId("Clay jar", []), m.newId("Clay jar", ["clay-jar"]), m.newId("!!", [])] }');
+        self::assertSame([1, 2, 3], $result['next']['props'][0]['break']['lines']);
+        self::assertSame([1, 2], $result['old']['props'][0]['break']['lines']);
+        self::assertTrue($result['shared']);
+        self::assertSame([3, 'nothing'], [$result['read'], $result['none']]);
+        self::assertSame(['id' => 'b', 'break' => ['seed' => 2]], $result['merged']);
+        self::assertSame(['props', 0, 'a/b', 'c~d'], $result['path']);
+        self::assertSame(['clay-jar', 'clay-jar-2', 'item'], $result['ids']);
+    }
+}
