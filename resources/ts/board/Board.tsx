@@ -3,7 +3,7 @@ import type { PropDocument, Stage } from '../api/types';
 import { ShotContext } from '../shot/context';
 import { useView } from '../state/view';
 import type { PieceMesh } from '../viewport/mesh';
-import { extent, paintPieces, toPixel, type Window2 } from './paint';
+import { extent, paintPieces, pieceAt, toPixel, type Window2 } from './paint';
 import { fromBoard, moved, round, snap, toBoard, under, type Line, type Point, type Snap } from './plane';
 import { useLines } from './useLines';
 
@@ -187,7 +187,24 @@ export function Board({ prop, mesh }: { prop: PropDocument; mesh: PieceMesh | un
     }
     const found = under(metres(event), lines, near);
     set({ line: found ? found.line : null });
-    if (!found) return;
+    if (!found) {
+      // Beside all lines a click chooses the piece there, as it does in the round.
+      const piece = mesh ? pieceAt(mesh, facing, toBoard(facing, metres(event)), hidden) : null;
+      const more = event.shiftKey || event.ctrlKey || event.metaKey;
+      set({
+        pieces:
+          piece === null
+            ? []
+            : more
+              ? chosen.includes(piece)
+                ? chosen.filter((k) => k !== piece)
+                : [...chosen, piece]
+              : chosen.length === 1 && chosen[0] === piece
+                ? []
+                : [piece],
+      });
+      return;
+    }
     const point = found.point === null ? null : lines[found.line]?.points[found.point];
     grip.current = point
       ? { kind: 'point', from: point }
@@ -350,7 +367,7 @@ export function Board({ prop, mesh }: { prop: PropDocument; mesh: PieceMesh | un
               ? 'Click the corners of the opening.'
               : 'Click where a cut begins. Lines snap to one another; let them reach past the rim.'
             : 'Click on. Enter or a double click ends the line, a click on its first point closes it, Esc drops it.'
-          : 'Drag points or lines. Double click a line to add a point. Delete takes the chosen line away.'}{' '}
+          : 'Drag points or lines. Double click a line to add a point. Delete takes the chosen line away. Click a piece to choose it.'}{' '}
         Wheel to zoom, right button to move the board.
       </p>
     </div>

@@ -73,3 +73,32 @@ export function paintPieces(
     g.stroke();
   }
 }
+
+/** The piece one sees at a place of the board; null beside the prop. */
+export function pieceAt(
+  mesh: PieceMesh,
+  facing: Facing,
+  [x, y]: [number, number],
+  hidden: number[],
+): number | null {
+  const { first, second, look } = axesOf(facing);
+  for (let k = 0; k < mesh.count; k++) {
+    if (hidden.includes(k)) continue;
+    const cu = mesh.centres[3 * k + first] as number;
+    const cv = mesh.centres[3 * k + second] as number;
+    const from = mesh.first[k] as number;
+    for (let c = from; c < from + (mesh.corners[k] as number); c += 3) {
+      if ((mesh.normals[4 * c + look] as number) < 8) continue;
+      const [a, b, d] = [c, c + 1, c + 2].map((i) =>
+        toBoard(facing, [
+          (mesh.positions[3 * i + first] as number) + cu,
+          (mesh.positions[3 * i + second] as number) + cv,
+        ]),
+      ) as [[number, number], [number, number], [number, number]];
+      const side = (p: [number, number], q: [number, number]) =>
+        (q[0] - p[0]) * (y - p[1]) - (q[1] - p[1]) * (x - p[0]);
+      if (side(a, b) >= 0 && side(b, d) >= 0 && side(d, a) >= 0) return k;
+    }
+  }
+  return null;
+}

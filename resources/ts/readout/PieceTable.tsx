@@ -102,8 +102,8 @@ export function PieceTable({ density, prefix }: { density: number; prefix: strin
                   Hide
                 </Button>
                 {facts.core ? null : (
-                  <span className="flex items-center gap-1">
-                    <Button className="!h-7 !px-2" onClick={() => again(pattern, count)}>
+                  <span className="flex flex-wrap items-center gap-1">
+                    <Button className="!h-7 !px-2 whitespace-nowrap" onClick={() => again(pattern, count)}>
                       Break again
                     </Button>
                     <select
