@@ -80,8 +80,21 @@ final class ShotView
             'revision' => $bake->revision->number,
             'props' => array_column(is_array($bake->revision->document['props'] ?? null) ? $bake->revision->document['props'] : [], 'id'),
             'stale' => $stale,
-            'differences' => $stale ? array_column(Difference::between($bake->revision->document, $current), 'text') : [],
+            'differences' => $stale ? self::differences($bake->revision->document, $current) : [],
         ];
+    }
+
+    /**
+     * @param array<mixed> $baked
+     * @param array<mixed> $current
+     *
+     * @return list<string>
+     */
+    private static function differences(array $baked, array $current): array
+    {
+        $texts = array_column(Difference::between($baked, $current), 'text');
+
+        return $texts === [] ? ['Yard Break itself has changed since'] : $texts;
     }
 
     /** @param array<mixed> $document */

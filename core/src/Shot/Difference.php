@@ -8,7 +8,7 @@ namespace YardBreak\Core\Shot;
 final class Difference
 {
     /**
-     * @param array<mixed> $before complete documents
+     * @param array<mixed> $before documents; settings that one of them does not have yet count as their defaults
      * @param array<mixed> $after
      *
      * @return list<array{pointer: string, text: string}>
@@ -16,7 +16,8 @@ final class Difference
     public static function between(array $before, array $after): array
     {
         $found = [];
-        self::walk($before, $after, [], $found, ShotSchema::load(), '');
+        $schema = ShotSchema::load();
+        self::walk($schema->filled($before), $schema->filled($after), [], $found, $schema, '');
 
         return $found;
     }

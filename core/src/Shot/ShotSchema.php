@@ -51,6 +51,20 @@ final class ShotSchema
         return is_array($full) ? $full : [];
     }
 
+    /**
+     * A document that was complete when it was stored, with the settings that have come since.
+     *
+     * @param array<mixed> $document
+     *
+     * @return array<mixed>
+     */
+    public function filled(array $document): array
+    {
+        $full = $this->withDefaults($document, $this->schema);
+
+        return is_array($full) ? $full : [];
+    }
+
     /** @throws BadDocument */
     public function check(mixed $document): void
     {

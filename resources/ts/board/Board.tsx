@@ -7,6 +7,12 @@ import { extent, paintPieces, pieceAt, toPixel, type Window2 } from './paint';
 import { fromBoard, moved, round, snap, toBoard, under, type Line, type Point, type Snap } from './plane';
 import { useLines } from './useLines';
 
+/** The prop on the board is as light in dark colours as in light ones, so its lines are the same too. */
+const INK = '#1f2427';
+const HALO = '#fbfaf7';
+const CHOSEN = '#0b6663';
+const DRAWING = '#a13f1b';
+
 /** Pixels within which the pointer means a point or a line. */
 const NEAR = 9;
 
@@ -311,11 +317,11 @@ export function Board({ prop, mesh }: { prop: PropDocument; mesh: PieceMesh | un
       >
         {shown.map((line, k) => (
           <g key={k}>
-            <path d={path(line)} fill="none" stroke="var(--paper)" strokeWidth={4} strokeOpacity={0.7} />
+            <path d={path(line)} fill="none" stroke={HALO} strokeWidth={4} strokeOpacity={0.7} />
             <path
               d={path(line)}
               fill="none"
-              stroke={k === selected ? 'var(--teal)' : 'var(--ink)'}
+              stroke={k === selected ? CHOSEN : INK}
               strokeWidth={k === selected ? 2.4 : 1.6}
               strokeLinejoin="round"
             />
@@ -328,8 +334,8 @@ export function Board({ prop, mesh }: { prop: PropDocument; mesh: PieceMesh | un
                       cx={x}
                       cy={y}
                       r={k === selected ? 4 : 2.6}
-                      fill="var(--paper)"
-                      stroke={k === selected ? 'var(--teal)' : 'var(--ink)'}
+                      fill={HALO}
+                      stroke={k === selected ? CHOSEN : INK}
                       strokeWidth={1.4}
                     />
                   );
@@ -341,21 +347,21 @@ export function Board({ prop, mesh }: { prop: PropDocument; mesh: PieceMesh | un
           <path
             d={path({ points: ghost, closed: false })}
             fill="none"
-            stroke="var(--rust)"
+            stroke={DRAWING}
             strokeWidth={2}
             strokeLinejoin="round"
           />
         ) : null}
         {drawing.map((p, k) => (
-          <circle key={k} cx={pixel(p)[0]} cy={pixel(p)[1]} r={3} fill="var(--rust)" />
+          <circle key={k} cx={pixel(p)[0]} cy={pixel(p)[1]} r={3} fill={DRAWING} />
         ))}
         {pointer ? (
           <circle
             cx={pixel(pointer.at)[0]}
             cy={pixel(pointer.at)[1]}
             r={pointer.kind === 'free' ? 2.5 : 6}
-            fill={pointer.kind === 'free' ? 'var(--rust)' : 'none'}
-            stroke="var(--rust)"
+            fill={pointer.kind === 'free' ? DRAWING : 'none'}
+            stroke={DRAWING}
             strokeWidth={1.6}
           />
         ) : null}
