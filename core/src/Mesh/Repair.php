@@ -5,14 +5,23 @@ declare(strict_types=1);
 namespace YardBreak\Core\Mesh;
 
 /**
- * Makes a mesh fit for breaking: doubled vertices become one, faces without area and doubled faces go, faces are turned to
- * look the same way (outwards), and holes are filled. Says what it did. What cannot be mended stays, and is counted by
+ * Makes a mesh fit for breaking: doubled vertices become one, faces without area and doubled faces go, and so do tangles where
+ * more than two faces share an edge; faces are turned to look the same way (outwards), and holes are filled. Says what it did. What cannot be mended stays, and is counted by
  * {@see Topology}.
  */
 final readonly class Repair
 {
     /** Vertices nearer than this are one, in parts of the mesh's size: far below what one sees, far above rounding of floats. */
     private const WELD = 1e-6;
+
+    /** Tangles are taken out this often; what is left then stays. */
+    private const ROUNDS = 4;
+
+    /** How far a vertex that was parted moves towards its neighbours. */
+    private const DRAWN_IN = 0.02;
+
+    /** Parts of fewer faces are scraps of a tangle. */
+    private const SCRAP = 4;
 
     /**
      * @param TriangleMesh $mesh the mended mesh
@@ -32,6 +41,14 @@ final readonly class Repair
         [$mesh, $dropped] = self::dropUseless($mesh);
         if ($dropped > 0) {
             $done[] = self::count($dropped, 'empty or doubled face removed', 'empty or doubled faces removed');
+        }
+        [$mesh, $dropped] = self::untangle($mesh);
+        if ($dropped > 0) {
+            $done[] = self::count($dropped, 'face removed where more than two met in an edge', 'faces removed where more than two met in an edge');
+        }
+        [$mesh, $split] = self::splitFans($mesh);
+        if ($split > 0) {
+            $done[] = self::count($split, 'vertex parted where only corners touched', 'vertices parted where only corners touched');
         }
         [$mesh, $turned] = self::orient($mesh);
         if ($turned > 0) {
@@ -122,6 +139,112 @@ final readonly class Repair
     }
 
     /**
+     * Where more than two faces share an edge nobody can tell which of them belong together: they go, and the hole is filled
+     * later. Scraps of a few faces that are left over go as well.
+     *
+     * @return array{TriangleMesh, int}
+     */
+    private static function untangle(TriangleMesh $mesh): array
+    {
+        $before = $mesh->triangleCount();
+        for ($round = 0; $round < self::ROUNDS; $round++) {
+            /** @var array<string, list<int>> $users */
+            $users = [];
+            foreach ($mesh->triangles as $k => $a) {
+                $b = $mesh->triangles[$k % 3 === 2 ? $k - 2 : $k + 1];
+                $users[$a < $b ? "{$a},{$b}" : "{$b},{$a}"][] = intdiv($k, 3);
+            }
+            /** @var array<int, int> $gone */
+            $gone = [];
+            foreach ($users as $faces) {
+                $gone += count($faces) > 2 ? array_flip($faces) : [];
+            }
+            if ($gone === []) {
+                break;
+            }
+            $mesh = $mesh->picked(array_values(array_diff(range(0, $mesh->triangleCount() - 1), array_keys($gone))));
+            $keep = [];
+            foreach (Topology::parts($mesh) as $part) {
+                if (count($part) >= self::SCRAP) {
+                    array_push($keep, ...$part);
+                }
+            }
+            sort($keep);
+            $mesh = $mesh->picked($keep);
+        }
+
+        return [$mesh, $before - $mesh->triangleCount()];
+    }
+
+    /**
+     * A vertex in which faces meet that hang together over no edge becomes several, one for each fan of faces.
+     *
+     * @return array{TriangleMesh, int}
+     */
+    private static function splitFans(TriangleMesh $mesh): array
+    {
+        $t = $mesh->triangles;
+        $parent = array_keys($t);
+        $root = static function (int $k) use (&$parent): int {
+            while ($parent[$k] !== $k) {
+                $k = $parent[$k] = $parent[$parent[$k]];
+            }
+
+            return $k;
+        };
+        // Corners of faces that share an edge belong to one fan at each of its ends.
+        $edges = [];
+        foreach ($t as $k => $a) {
+            $n = $k % 3 === 2 ? $k - 2 : $k + 1;
+            $b = $t[$n];
+            [$low, $high, $p, $q] = $a < $b ? [$a, $b, $k, $n] : [$b, $a, $n, $k];
+            if (isset($edges[$low][$high])) {
+                [$r, $s] = $edges[$low][$high];
+                $parent[$root($p)] = $root($r);
+                $parent[$root($q)] = $root($s);
+            } else {
+                $edges[$low][$high] = [$p, $q];
+            }
+        }
+        $name = [];
+        [$x, $y, $z] = [$mesh->x, $mesh->y, $mesh->z];
+        $split = 0;
+        $seen = [];
+        foreach ($t as $k => $v) {
+            $fan = $root($k);
+            if (! isset($name[$fan])) {
+                $name[$fan] = $v;
+                if (isset($seen[$v])) {
+                    $name[$fan] = count($x);
+                    $x[] = $x[$v];
+                    $y[] = $y[$v];
+                    $z[] = $z[$v];
+                    $split++;
+                }
+                $seen[$v] = true;
+            }
+            $t[$k] = $name[$fan];
+        }
+
+        // The new ones are drawn a little into their fans, so that no filled hole has two corners in one place.
+        $sum = [];
+        foreach ($t as $k => $v) {
+            foreach ($v >= $mesh->vertexCount() ? [1, 2] : [] as $step) {
+                $w = $t[3 * intdiv($k, 3) + ($k + $step) % 3];
+                $sum[$v] ??= [0.0, 0.0, 0.0, 0];
+                $sum[$v] = [$sum[$v][0] + $x[$w], $sum[$v][1] + $y[$w], $sum[$v][2] + $z[$w], $sum[$v][3] + 1];
+            }
+        }
+        foreach ($sum as $v => [$sx, $sy, $sz, $n]) {
+            $x[$v] += self::DRAWN_IN * ($sx / $n - $x[$v]);
+            $y[$v] += self::DRAWN_IN * ($sy / $n - $y[$v]);
+            $z[$v] += self::DRAWN_IN * ($sz / $n - $z[$v]);
+        }
+
+        return $split === 0 ? [$mesh, 0] : [new TriangleMesh($x, $y, $z, $t, $mesh->normals, $mesh->uvs, $mesh->looks), $split];
+    }
+
+    /**
      * Neighbours look the same way: from a first face of each part over all edges that two faces share.
      *
      * @return array{TriangleMesh, int}
@@ -198,6 +321,11 @@ final readonly class Repair
         foreach (array_keys($used) as $v) {
             unset($next[$v]);
         }
+        $edges = [];
+        foreach ($t as $k => $a) {
+            $edges[self::edge($a, $t[$k % 3 === 2 ? $k - 2 : $k + 1])] = true;
+        }
+        [$x, $y, $z] = [$mesh->x, $mesh->y, $mesh->z];
         $filled = 0;
         $more = $direction = [];
         while (($start = array_key_first($next)) !== null) {
@@ -213,6 +341,21 @@ final readonly class Repair
                 continue;
             }
             [$triangles, $normal] = self::cap($mesh, $loop);
+            if (self::meets($triangles, $loop, $edges)) {
+                // Across the hole there is an edge already: all go to a new vertex in the middle instead.
+                $middle = count($x);
+                foreach ([&$x, &$y, &$z] as &$axis) {
+                    $axis[] = array_sum(array_map(static fn (int $v): float => $axis[$v], $loop)) / count($loop);
+                }
+                unset($axis);
+                $triangles = [];
+                foreach ($loop as $k => $a) {
+                    array_push($triangles, $a, $loop[$k + 1] ?? $loop[0], $middle);
+                }
+            }
+            foreach ($triangles as $k => $a) {
+                $edges[self::edge($a, $triangles[$k % 3 === 2 ? $k - 2 : $k + 1])] = true;
+            }
             array_push($more, ...$triangles);
             for ($k = 0, $end = count($triangles); $k < $end; $k++) {
                 array_push($direction, ...$normal);
@@ -224,14 +367,42 @@ final readonly class Repair
         }
 
         return [new TriangleMesh(
-            $mesh->x,
-            $mesh->y,
-            $mesh->z,
+            $x,
+            $y,
+            $z,
             [...$t, ...$more],
             $mesh->normals === null ? null : [...$mesh->normals, ...$direction],
             $mesh->uvs === null ? null : [...$mesh->uvs, ...array_fill(0, 2 * count($more), 0.0)],
             $mesh->looks === null ? null : [...$mesh->looks, ...array_fill(0, intdiv(count($more), 3), TriangleMesh::LOOK_OUTER)],
         ), $filled];
+    }
+
+    private static function edge(int $a, int $b): string
+    {
+        return $a < $b ? "{$a},{$b}" : "{$b},{$a}";
+    }
+
+    /**
+     * Whether an edge across a hole is one that the mesh has already.
+     *
+     * @param list<int> $triangles
+     * @param list<int> $loop
+     * @param array<string, true> $edges
+     */
+    private static function meets(array $triangles, array $loop, array $edges): bool
+    {
+        $rim = [];
+        foreach ($loop as $k => $a) {
+            $rim[self::edge($a, $loop[$k + 1] ?? $loop[0])] = true;
+        }
+        foreach ($triangles as $k => $a) {
+            $edge = self::edge($a, $triangles[$k % 3 === 2 ? $k - 2 : $k + 1]);
+            if (isset($edges[$edge]) && ! isset($rim[$edge])) {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     /**

@@ -113,4 +113,26 @@ final class PrepareTest extends TestCase
         self::assertTrue($found);
         self::assertTrue(Topology::of($fine)->isWatertight());
     }
+
+    /** A ball with a fin on it (three faces in an edge) and a second ball that touches it in a corner: both come out closed. */
+    public function testTanglesAreTakenOutAndCornersParted(): void
+    {
+        $ball = Solids::ball(0.5, 8);
+        [$a, $b] = [$ball->triangles[0], $ball->triangles[1]];
+        $fin = count($ball->x);
+        $finned = new TriangleMesh([...$ball->x, 0.9], [...$ball->y, 0.9], [...$ball->z, 0.9], [...$ball->triangles, $a, $b, $fin]);
+        self::assertGreaterThan(0, Topology::of($finned)->crowdedEdgeCount());
+        $repair = Repair::of($finned);
+        self::assertTrue(Topology::of($repair->mesh)->isWatertight(), implode('; ', $repair->done));
+        self::assertEqualsWithDelta(MassProperties::of($ball)->volume, MassProperties::of($repair->mesh)->volume, 0.01);
+        self::assertStringContainsString('where more than two met in an edge', implode('; ', $repair->done));
+
+        $box = Solids::box(1, 1, 1, 1);
+        $moved = $box->transformed(1.0, [0.0, 0.0, 0.0, 1.0], [1.0, 1.0, 1.0]);
+        $both = new TriangleMesh([...$box->x, ...$moved->x], [...$box->y, ...$moved->y], [...$box->z, ...$moved->z], [...$box->triangles, ...array_map(static fn (int $v): int => $v + count($box->x), $moved->triangles)]);
+        $repair = Repair::of($both);
+        self::assertTrue(Topology::of($repair->mesh)->isWatertight());
+        self::assertSame(2, Topology::of($repair->mesh)->parts, 'joined in one corner, then parted there');
+        self::assertContains('1 vertex parted where only corners touched', $repair->done);
+    }
 }
