@@ -5,13 +5,17 @@ import { Button } from '../ui/controls';
 import { Changes } from './Changes';
 import { area, litres, massText, metres } from './units';
 
-const COLUMNS = [
-  ['number', 'no.'],
-  ['mass', 'mass'],
-  ['touches', 'touches'],
-  ['shared', 'shared'],
-] as const;
-type Column = (typeof COLUMNS)[number][0];
+/** What the second column shows: there is room for one of them. */
+const MEASURES = { mass: massText, volume: litres, longest: metres };
+type Measure = keyof typeof MEASURES;
+const columnsFor = (measure: Measure) =>
+  [
+    ['number', 'no.'],
+    [measure, measure],
+    ['touches', 'touches'],
+    ['shared', 'shared'],
+  ] as const;
+type Column = 'number' | Measure | 'touches' | 'shared';
 
 const AGAIN = ['cellular', 'halving', 'grain', 'web', 'courses'] as const;
 type Again = (typeof AGAIN)[number];
@@ -29,6 +33,7 @@ export function PieceTable({ density, prefix }: { density: number; prefix: strin
   const set = useView((view) => view.set);
   const [sort, setSort] = useState<{ by: Column; down: boolean }>({ by: 'mass', down: false });
   const [all, setAll] = useState(false);
+  const [measure, setMeasure] = useState<Measure>('mass');
   const [count, setCount] = useState(6);
   const [share, setShare] = useState(10);
   const rows = useMemo(() => {
@@ -40,6 +45,7 @@ export function PieceTable({ density, prefix }: { density: number; prefix: strin
         number: piece,
         volume,
         size: facts.sizes[piece] ?? [],
+        longest: Math.max(0, ...(facts.sizes[piece] ?? [])),
         mass: volume * density,
         touches: touches.size,
         shared: [...touches.values()].reduce((sum, area) => sum + area, 0),
@@ -59,6 +65,20 @@ export function PieceTable({ density, prefix }: { density: number; prefix: strin
         <Button className="!h-7 !px-2" disabled={small.length === 0} onClick={() => set({ pieces: small })}>
           Select {small.length}
         </Button>
+        <select
+          aria-label="What to show of each piece"
+          value={measure}
+          onChange={(event) => {
+            const next = event.target.value as Measure;
+            setMeasure(next);
+            if (sort.by === measure) setSort({ ...sort, by: next });
+          }}
+          className="ml-auto h-7 rounded-md border border-line bg-paper px-1"
+        >
+          <option value="mass">mass</option>
+          <option value="volume">volume</option>
+          <option value="longest">longest side</option>
+        </select>
         <label className="flex items-center gap-1.5 text-ink-2">
           under
           <input
@@ -153,7 +173,7 @@ export function PieceTable({ density, prefix }: { density: number; prefix: strin
       <table className="w-full border-collapse text-right tabular-nums">
         <thead>
           <tr>
-            {COLUMNS.map(([column, label]) => (
+            {columnsFor(measure).map(([column, label]) => (
               <th
                 key={column}
                 scope="col"
@@ -198,7 +218,7 @@ export function PieceTable({ density, prefix }: { density: number; prefix: strin
                   {row.number + 1}
                 </button>
               </td>
-              <td>{massText(row.mass)}</td>
+              <td>{MEASURES[measure](row[measure])}</td>
               <td>{row.touches}</td>
               <td>{row.shared > 0 ? area(row.shared) : '–'}</td>
             </tr>
