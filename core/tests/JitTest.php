@@ -11,6 +11,7 @@ use PHPUnit\Framework\TestCase;
 final class JitTest extends TestCase
 {
     #[Group('slow')]
+    #[Group('slow')]
     public function testKernelsAgreeWithAndWithoutJit(): void
     {
         self::assertSame('1054', ini_get('opcache.jit'), 'tests run with the project’s settings: use bin/test or bin/php');

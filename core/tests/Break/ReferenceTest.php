@@ -36,6 +36,7 @@ final class ReferenceTest extends TestCase
     }
 
     /** Debian's voro++ (library, called by reference/voro.cc) on the same random sites: volumes and neighbours of every cell. */
+    #[Group('slow')]
     #[DataProvider('counts')]
     public function testCellsAreThoseOfVoroPlusPlus(int $n, int $pieces): void
     {
