@@ -17,6 +17,7 @@ use YardBreak\Core\Break\GrainPattern;
 use YardBreak\Core\Break\HalvingPattern;
 use YardBreak\Core\Break\Line;
 use YardBreak\Core\Break\Pattern;
+use YardBreak\Core\Break\PictureDensity;
 use YardBreak\Core\Break\PicturePattern;
 use YardBreak\Core\Break\SkinPattern;
 use YardBreak\Core\Break\ToneMap;
@@ -39,12 +40,13 @@ final class Patterns
 
     /**
      * @param array{float, float, float, float} $turn how the prop stands at frame 1
+     * @param (callable(int): WeightDensity)|null $finer finer where the prop's weight is high at a frame; null: it has none
      *
      * @return Pattern|SkinPattern|null null: the prop stays whole
      *
      * @throws BadFile if a picture is missing
      */
-    public function of(PatternSettings $s, array $turn = Quaternion::IDENTITY): Pattern|SkinPattern|null
+    public function of(PatternSettings $s, array $turn = Quaternion::IDENTITY, ?callable $finer = null): Pattern|SkinPattern|null
     {
         $axis = self::unit($s->axis);
 
@@ -57,7 +59,11 @@ final class Patterns
                 $s->clustering > 0.0 ? [$s->at, ...$s->places] : [],
                 $s->clustering > 0.0 ? $s->reach : 0.0,
                 $s->clustering,
-                $s->density === 'none' ? null : [$this->tones($s->picture), self::AXES[$s->facing], $s->density === 'dark'],
+                match ($s->density) {
+                    'dark', 'bright' => new PictureDensity($this->tones($s->picture), self::AXES[$s->facing], $s->density === 'dark'),
+                    'weight' => $finer === null ? null : $finer($s->densityAt),
+                    default => null,
+                },
             ),
             'web' => new WebPattern($s->seed, [$s->at, ...$s->places], $s->axis, $s->rays, $s->rings, $s->radius, $s->growth, $s->jitter, $s->rest === 'whole'),
             'courses' => new CoursesPattern(
@@ -73,22 +79,27 @@ final class Patterns
             ),
             'halving' => new HalvingPattern($s->count > 0 ? 0 : $s->rounds, $s->count, $s->seed, $s->wander),
             'grain' => new GrainPattern($s->pieces, $s->seed, $s->evenness, $axis, $s->slenderness, $s->raggedness, count($s->places) > 1 ? $s->places : []),
-            'breach' => new BreachPattern(
-                $s->seed,
-                self::cutters($s),
-                $s->ragged,
-                $s->crumb,
-                $s->fragments,
-                $s->bands,
-                $s->bands > 0 ? $s->band : 0.0,
-                $s->splinters === 'none' ? null : [self::direction($s->splinters), $s->slenderness],
-            ),
+            'breach' => self::breach($s),
             'drawn' => new DrawnPattern(array_map(static fn (array $line): Line => new Line($line[0], $line[1]), $s->lines), self::AXES[$s->facing]),
             'picture' => new PicturePattern($this->tones($s->picture), $s->tones, 0.01 * $s->speck, self::AXES[$s->facing]),
             'flakes' => new FlakesPattern($s->flakes, $s->seed, $s->evenness, $s->thickness, $s->lift),
             'faces' => new FacesPattern($s->seed, $s->cuts, $s->split, $s->thickness, $s->lift),
             default => null,
         };
+    }
+
+    public static function breach(PatternSettings $s): BreachPattern
+    {
+        return new BreachPattern(
+            $s->seed,
+            self::cutters($s),
+            $s->ragged,
+            $s->crumb,
+            $s->fragments,
+            $s->bands,
+            $s->bands > 0 ? $s->band : 0.0,
+            $s->splinters === 'none' ? null : [self::direction($s->splinters), $s->slenderness],
+        );
     }
 
     /** @return list<Cutter> */

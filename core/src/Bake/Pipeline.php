@@ -34,9 +34,11 @@ use YardBreak\Core\Mesh\Subdivision;
 use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Shot\BreakSettings;
+use YardBreak\Core\Shot\PatternSettings;
 use YardBreak\Core\Shot\Prop;
 use YardBreak\Core\Shot\Shot;
 use YardBreak\Core\Shot\Source;
+use YardBreak\Core\Weight\Weight;
 
 /**
  * The stages from document to frames. Each is a pure function of its inputs; its result is stored under the hash of those
@@ -229,17 +231,31 @@ final class Pipeline
     /** @throws BadFile if a picture is missing */
     public function brokenHash(Prop $prop): string
     {
-        $pattern = $this->patterns->of($prop->break->how, $prop->turnAt(1.0));
+        $pattern = $this->pattern($prop->break->how, $prop);
         $inputs = match (true) {
             $pattern === null => ['whole'],
             $pattern instanceof SkinPattern => [$pattern::class, get_object_vars($pattern)],
-            default => [$pattern::class, get_object_vars($pattern), serialize($this->breaker($prop->break))],
+            default => [$pattern::class, get_object_vars($pattern), serialize($this->breaker($prop->break, $prop))],
         };
 
         return self::hash('break', [$this->preparedHash($prop->source), $inputs]);
     }
 
-    private function breaker(BreakSettings $b): Breaker
+    /** @param Prop|null $prop the one that is broken; null: a mesh of its own, without turn or weight */
+    private function pattern(PatternSettings $how, ?Prop $prop): Pattern|SkinPattern|null
+    {
+        return $prop === null ? $this->patterns->of($how) : $this->patterns->of(
+            $how,
+            $prop->turnAt(1.0),
+            fn (int $frame): WeightDensity => new WeightDensity(
+                fn (): Weight => PropWeight::of($prop, $this->prepared($prop->source)->bounds()),
+                $frame,
+                [PropWeight::inputs($prop), $prop->timing->release === 'blow' ? [$prop->break->how->at, $prop->break->how->places] : null],
+            ),
+        );
+    }
+
+    private function breaker(BreakSettings $b, ?Prop $prop): Breaker
     {
         $edits = $locks = [];
         foreach ($b->edits as $edit) {
@@ -247,7 +263,7 @@ final class Pipeline
                 $edits[] = new Join($edit->at, $edit->to);
                 continue;
             }
-            $pattern = $this->patterns->of($edit->with);
+            $pattern = $this->pattern($edit->with, $prop);
             if ($pattern instanceof Pattern) {
                 if ($edit->kind === 'lock') {
                     $locks[] = new Lock($edit->at, $pattern);
@@ -284,7 +300,7 @@ final class Pipeline
                 return $stored;
             }
             $this->runs['break']++;
-            $broken = $this->brokenMesh($mesh, $prop->break, $hash, $progress, $prop->turnAt(1.0));
+            $broken = $this->brokenMesh($mesh, $prop->break, $hash, $progress, $prop);
             $this->store->put($hash, $broken->encode());
 
             return $broken;
@@ -302,19 +318,19 @@ final class Pipeline
     /**
      * Breaks a mesh as it is.
      *
-     * @param array{float, float, float, float} $turn how the prop stands at frame 1
+     * @param Prop|null $prop the one it belongs to, if any: how it stands and its weight may matter
      *
      * @throws BadFile
      * @throws BreakFailed
      */
-    public function brokenMesh(TriangleMesh $mesh, BreakSettings $break, string $hash = '', Progress $progress = new Progress(), array $turn = Quaternion::IDENTITY): BrokenProp
+    public function brokenMesh(TriangleMesh $mesh, BreakSettings $break, string $hash = '', Progress $progress = new Progress(), ?Prop $prop = null): BrokenProp
     {
-        $pattern = $this->patterns->of($break->how, $turn);
+        $pattern = $this->pattern($break->how, $prop);
 
         return match (true) {
             $pattern === null => new BrokenProp($hash, [$mesh], $mesh->bounds()),
             $pattern instanceof SkinPattern => BrokenProp::of($hash, Breaker::flake($mesh, $pattern, $progress), $mesh->bounds()),
-            default => BrokenProp::of($hash, $this->breaker($break)->break($mesh, $pattern, $progress), $mesh->bounds()),
+            default => BrokenProp::of($hash, $this->breaker($break, $prop)->break($mesh, $pattern, $progress), $mesh->bounds()),
         };
     }
 
@@ -328,7 +344,7 @@ final class Pipeline
                 $prop->id,
                 $this->brokenHash($prop),
                 $tracks,
-                self::timingInputs($prop),
+                PropWeight::inputs($prop),
                 get_object_vars($prop->motion),
             ];
         }
@@ -338,19 +354,6 @@ final class Pipeline
             $shot->floorOn ? [$shot->floorHeight, $shot->floorFriction, $shot->floorBounce] : null,
             $props,
         ]);
-    }
-
-    /** @return list<mixed> only what matters to the way of letting go that is chosen */
-    private static function timingInputs(Prop $prop): array
-    {
-        $t = $prop->timing;
-
-        return match ($t->release) {
-            'frame', 'cue' => ['at', $t->frame],
-            'contact' => ['contact', $t->contactSpeed, $t->within],
-            'sweep' => ['sweep', $t->axis, $t->backwards, $t->from, $t->to, $t->softness, $t->threshold],
-            default => ['never'],
-        };
     }
 
     /**

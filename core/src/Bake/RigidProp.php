@@ -43,6 +43,9 @@ final class RigidProp
 
     private readonly Weight $weight;
 
+    /** @var list<array{float, float, float}> where each piece's weight is read, in the prop's space */
+    private readonly array $places;
+
     /** @var array{float, float, float} of the pieces still held, in the prop's space */
     private array $centre;
 
@@ -54,6 +57,7 @@ final class RigidProp
     public function __construct(private readonly Prop $prop, private readonly BrokenProp $broken, RigidWorld $world, int $group)
     {
         $this->weight = PropWeight::of($prop, $broken->bounds);
+        $this->places = PropWeight::places($prop, $broken);
         foreach ($broken->mass as $k => $mass) {
             // An open sheet has no volume: it can be something to fall on, not something that falls.
             $volume = $mass->volume > 0.0 ? $mass->volume : 1e-9;
@@ -165,7 +169,7 @@ final class RigidProp
         if ($this->prop->timing->release === 'contact') {
             return $this->loose[$piece] ? 1.0 : 0.0;
         }
-        [$x, $y, $z] = $this->broken->centre($piece);
+        [$x, $y, $z] = $this->places[$piece];
 
         return $this->weight->at($x, $y, $z, $frame);
     }

@@ -113,7 +113,7 @@ final readonly class BreachPattern implements Pattern
     }
 
     /** @return Closure(float, float, float): float how far a place lies outside the ragged openings, m; negative inside */
-    private function distance(): Closure
+    public function distance(): Closure
     {
         $noise = GradientNoise::seeded($this->seed, 'breach outline');
 

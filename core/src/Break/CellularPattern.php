@@ -22,14 +22,14 @@ final readonly class CellularPattern implements Pattern
     /** Far from the focus a piece is at most this many times as rare as at it. */
     private const FAR_DENSITY = 0.004;
 
-    /** Where the picture says coarse, a piece is at most this many times as rare as where it says fine. */
+    /** Where the map says coarse, a piece is at most this many times as rare as where it says fine. */
     private const BARE_DENSITY = 0.01;
 
     /**
      * @param list<array{float, float, float}> $focus places about which it is finer, m
      * @param float $reach how far about them, m
      * @param float $clustering how much finer, 0 to 1
-     * @param array{ToneMap, int, bool}|null $map picture, the axis it is looked along, whether it is finer where dark
+     * @param Density|null $map where else it is to be finer
      */
     public function __construct(
         public int $pieces,
@@ -39,7 +39,7 @@ final readonly class CellularPattern implements Pattern
         public array $focus = [],
         public float $reach = 0.0,
         public float $clustering = 0.0,
-        public ?array $map = null,
+        public ?Density $map = null,
     ) {
     }
 
@@ -70,9 +70,9 @@ final readonly class CellularPattern implements Pattern
         $focus = $this->focus;
         $strength = $this->clustering;
         $reach = max(1e-12, $this->reach);
-        $tone = $this->map === null ? null : self::tone($this->map, $mesh);
+        $fine = $this->map?->over(...$mesh->bounds());
 
-        return static function (float $x, float $y, float $z) use ($noise, $scale, $variety, $focus, $strength, $reach, $tone): float {
+        return static function (float $x, float $y, float $z) use ($noise, $scale, $variety, $focus, $strength, $reach, $fine): float {
             $share = 1.0;
             if ($variety > 0.0) {
                 $high = 0.5 + 0.7 * $noise->at($x * $scale, $y * $scale, $z * $scale);
@@ -88,34 +88,12 @@ final readonly class CellularPattern implements Pattern
                 // Falls off like a bell, with a foot so that far regions get some pieces too.
                 $share *= 1.0 - $strength + $strength * (self::FAR_DENSITY + (1.0 - self::FAR_DENSITY) * $near);
             }
-            if ($tone !== null) {
-                $t = $tone($x, $y, $z);
+            if ($fine !== null) {
+                $t = $fine($x, $y, $z);
                 $share *= self::BARE_DENSITY + (1.0 - self::BARE_DENSITY) * $t * $t;
             }
 
             return $share;
-        };
-    }
-
-    /**
-     * @param array{ToneMap, int, bool} $map
-     *
-     * @return Closure(float, float, float): float 1 where it is to be finest
-     */
-    private static function tone(array $map, TriangleMesh $mesh): Closure
-    {
-        [$picture, $axis, $dark] = $map;
-        [$low, $high] = $mesh->bounds();
-        $u = ($axis + 1) % 3;
-        $v = ($axis + 2) % 3;
-        $wide = max(1e-12, $high[$u] - $low[$u]);
-        $tall = max(1e-12, $high[$v] - $low[$v]);
-
-        return static function (float $x, float $y, float $z) use ($picture, $u, $v, $low, $wide, $tall, $dark): float {
-            $place = [$x, $y, $z];
-            $t = $picture->at(($place[$u] - $low[$u]) / $wide, ($place[$v] - $low[$v]) / $tall);
-
-            return $dark ? 1.0 - $t : $t;
         };
     }
 }

@@ -68,9 +68,10 @@ final class Sites
         }
         [$px, $py, $pz] = $this->strew($count * self::SAMPLES_A_SITE, $stream);
         [$qx, $qy, $qz] = self::squeezed($px, $py, $pz, $stretch, $axis);
+        $nearest = [];
         for ($round = 0; $round < self::ROUNDS; $round++) {
             [$sx, $sy, $sz] = self::squeezed($x, $y, $z, $stretch, $axis);
-            $nearest = SiteGrid::of($sx, $sy, $sz)->nearest($sx, $sy, $sz, $qx, $qy, $qz);
+            $nearest = SiteGrid::of($sx, $sy, $sz)->nearest($sx, $sy, $sz, $qx, $qy, $qz, $nearest);
             $sumX = $sumY = $sumZ = array_fill(0, $count, 0.0);
             $members = array_fill(0, $count, 0);
             foreach ($nearest as $q => $s) {

@@ -91,8 +91,18 @@ final class Checks
         if ($t->release === 'cue' && $t->cue === '') {
             $findings[] = new Finding('warn', "{$at}/timing/cue", "{$prop->name} should let go at a cue, but none is chosen.");
         }
-        if ($t->release === 'sweep' && $t->from >= $last) {
-            $findings[] = new Finding('warn', "{$at}/timing/from", "The sweep over {$prop->name} starts at frame {$t->from}, but the shot ends at frame {$last}.");
+        if (in_array($t->release, ['sweep', 'blow'], true) && $t->from >= $last) {
+            $findings[] = new Finding('warn', "{$at}/timing/from", "The front on {$prop->name} starts at frame {$t->from}, but the shot ends at frame {$last}.");
+        }
+        if ($t->release === 'blow' && ! $how->hasBlow()) {
+            $findings[] = new Finding('warn', "{$at}/timing/release", "{$prop->name} should let go from the blow outward, but its break has none. Break it by a web or a breach, or cellular and finer about a place.", [
+                'label' => 'Sweep instead', 'pointer' => "{$at}/timing/release", 'value' => 'sweep',
+            ]);
+        }
+        if ($how->pattern === 'cellular' && $how->density === 'weight' && ! in_array($t->release, ['sweep', 'blow'], true)) {
+            $findings[] = new Finding('warn', "{$at}/break/density", "{$prop->name} should be finer where its weight is high, but without a front the weight is the same everywhere.", [
+                'label' => 'Let a front sweep by', 'pointer' => "{$at}/timing/release", 'value' => 'sweep',
+            ]);
         }
         if ($t->release === 'contact' && ! $prop->motion->falls && ! self::othersMove($shot, $prop)) {
             $findings[] = new Finding('warn', "{$at}/motion/before", "{$prop->name} is held until something touches it, but nothing else moves.", [

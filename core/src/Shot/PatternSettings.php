@@ -58,6 +58,7 @@ final readonly class PatternSettings
         public float $clustering,
         public float $reach,
         public string $density,
+        public int $densityAt,
         public array $at,
         public array $places,
         public array $axis,
@@ -110,9 +111,16 @@ final readonly class PatternSettings
             $fields->float('clustering'),
             $fields->float('reach'),
             $fields->string('density'),
+            $fields->int('densityAt'),
             $fields->at('at')->vector(),
             array_map(static fn (Fields $place): array => $place->vector(), $fields->list('places')),
             $fields->at('axis')->vector(),
         );
+    }
+
+    /** Whether there is a blow or an opening that a front can spread from. */
+    public function hasBlow(): bool
+    {
+        return in_array($this->pattern, ['web', 'breach'], true) || ($this->pattern === 'cellular' && $this->clustering > 0.0);
     }
 }

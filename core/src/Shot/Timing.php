@@ -17,6 +17,7 @@ final readonly class Timing
         public bool $backwards,
         public int $from,
         public int $to,
+        public float $spread,
         public float $softness,
         public float $threshold,
     ) {
@@ -34,8 +35,8 @@ final readonly class Timing
             }
             $frame = $fields->cues[$cue]['frame'];
         }
-        if ($release === 'sweep' && $fields->int('to') < $fields->int('from')) {
-            throw $fields->wrong('to', 'The sweep must not end before it starts. To turn it around, use Backwards.');
+        if (in_array($release, ['sweep', 'blow'], true) && $fields->int('to') < $fields->int('from')) {
+            throw $fields->wrong('to', 'The front must not end before it starts.' . ($release === 'sweep' ? ' To turn it around, use Backwards.' : ''));
         }
 
         return new self(
@@ -48,6 +49,7 @@ final readonly class Timing
             $fields->bool('backwards'),
             $fields->int('from'),
             $fields->int('to'),
+            $fields->float('spread'),
             $fields->float('softness'),
             $fields->float('threshold'),
         );

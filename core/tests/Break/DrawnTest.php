@@ -12,6 +12,7 @@ use YardBreak\Core\Break\DrawnPattern;
 use YardBreak\Core\Break\HalvingPattern;
 use YardBreak\Core\Break\Line;
 use YardBreak\Core\Break\Lock;
+use YardBreak\Core\Break\PictureDensity;
 use YardBreak\Core\Break\PicturePattern;
 use YardBreak\Core\Break\Piece;
 use YardBreak\Core\Break\StarterWeb;
@@ -153,7 +154,7 @@ final class DrawnTest extends TestCase
             $tones[] = $k % 20 < 10 ? 0.0 : 1.0;
         }
         $count = static function (bool $dark) use ($tones): int {
-            $pieces = (new Breaker())->break(self::board(), new CellularPattern(60, 1, 0.2, map: [new ToneMap('c', 20, 20, $tones), 2, $dark]))->pieces;
+            $pieces = (new Breaker())->break(self::board(), new CellularPattern(60, 1, 0.2, map: new PictureDensity(new ToneMap('c', 20, 20, $tones), 2, $dark)))->pieces;
 
             return count(array_filter($pieces, static fn (Piece $piece): bool => $piece->mass->centre[0] < 0.0));
         };

@@ -22,6 +22,7 @@ use YardBreak\Core\Break\HalvingPattern;
 use YardBreak\Core\Break\Join;
 use YardBreak\Core\Break\Line;
 use YardBreak\Core\Break\Pattern;
+use YardBreak\Core\Break\PictureDensity;
 use YardBreak\Core\Break\PicturePattern;
 use YardBreak\Core\Break\Piece;
 use YardBreak\Core\Break\ToneMap;
@@ -63,7 +64,7 @@ final class PatternTest extends TestCase
         yield 'breach, drawn' => new BreachPattern($seed, [Cutter::drawn([[0.1, -0.2], [0.55, -0.2], [0.5, 0.3], [0.2, 0.3]], 2)], 0.2, 0.1, 5, 0, 0.0);
         yield 'drawn' => new DrawnPattern(self::scribble($seed), $seed % 3);
         yield 'picture' => new PicturePattern(self::waves($seed), 3, 0.01, $seed % 3);
-        yield 'cellular, finer by a picture' => new CellularPattern(30, $seed, 0.3, map: [self::waves($seed), $seed % 3, true]);
+        yield 'cellular, finer by a picture' => new CellularPattern(30, $seed, 0.3, map: new PictureDensity(self::waves($seed), $seed % 3, true));
     }
 
     /** @return list<Line> that cross, touch, end in the open and come back on themselves */

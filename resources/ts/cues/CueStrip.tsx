@@ -166,7 +166,7 @@ export function CueStrip() {
           {keys.map((f) => (
             <path key={f} d={`M${x(f)} ${top + RIDGE + 22}l4 5-4 5-4-5z`} fill="var(--teal)" />
           ))}
-          {prop?.timing.release === 'sweep' ? (
+          {prop?.timing.release === 'sweep' || prop?.timing.release === 'blow' ? (
             <g>
               <rect
                 x={x(prop.timing.from)}
@@ -178,7 +178,7 @@ export function CueStrip() {
                 stroke="var(--teal)"
               />
               <text x={x(prop.timing.from) + 5} y={top + RIDGE + 45} fontSize={10} fill="var(--teal)">
-                sweep
+                front
               </text>
             </g>
           ) : null}

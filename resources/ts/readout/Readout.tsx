@@ -161,7 +161,9 @@ function Waiting() {
   if (!prop) return null;
   const t = prop.timing;
   const front =
-    t.release === 'sweep' ? Math.min(1, Math.max(0, (frame - t.from) / Math.max(1, t.to - t.from))) : null;
+    t.release === 'sweep' || t.release === 'blow'
+      ? Math.min(1, Math.max(0, (frame - t.from) / Math.max(1, t.to - t.from)))
+      : null;
   const cue = handle.shot.document.cues.find((entry) => entry.id === t.cue);
   return (
     <>

@@ -46,6 +46,7 @@ export function summary(
       if (t.release === 'cue')
         return `lets go at ${document.cues.find((cue) => cue.id === t.cue)?.name ?? 'no cue yet'}`;
       if (t.release === 'sweep') return `sweep along ${t.axis}, ${t.from} to ${t.to}`;
+      if (t.release === 'blow') return `from the blow outward, ${t.from} to ${t.to}`;
       return t.release === 'contact' ? 'lets go on contact' : 'never lets go';
     }
     case 'motion':

@@ -1,0 +1,49 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Weight;
+
+use Closure;
+
+/**
+ * A front that spreads outward from a blow or an opening, with a soft edge ahead of it. At its first frame it stands at the
+ * rim, at its last everything within its reach is fully changed; what is farther than that and the soft edge never changes.
+ */
+final readonly class Spread implements Weight
+{
+    /**
+     * @param Closure(float, float, float): float $distance from the blow or the opening's rim, m; negative inside the opening
+     * @param float $reach m
+     * @param float $softness width of the edge, m
+     */
+    public function __construct(
+        private Closure $distance,
+        private float $from,
+        private float $to,
+        private float $reach,
+        private float $softness,
+    ) {
+    }
+
+    public function at(float $x, float $y, float $z, float $frame): float
+    {
+        $span = $this->to - $this->from;
+        $t = $span > 0.0 ? ($frame - $this->from) / $span : ($frame >= $this->to ? 1.0 : 0.0);
+        if ($t < 0.0) {
+            return 0.0;
+        }
+        // Where it is fully changed; the edge lies before it.
+        $front = ($t < 1.0 ? $t : 1.0) * ($this->reach + $this->softness) - $this->softness;
+        $ahead = ($this->distance)($x, $y, $z) - $front;
+        if ($ahead <= 0.0) {
+            return $t > 0.0 || $span <= 0.0 ? 1.0 : 0.0;
+        }
+        if ($ahead >= $this->softness) {
+            return 0.0;
+        }
+        $s = 1.0 - $ahead / $this->softness;
+
+        return $s * $s * (3.0 - 2.0 * $s);
+    }
+}

@@ -1,0 +1,142 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Tests\Bake;
+
+use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Bake\MemoryStore;
+use YardBreak\Core\Bake\NoAssets;
+use YardBreak\Core\Bake\Pipeline;
+use YardBreak\Core\Bake\PropWeight;
+use YardBreak\Core\Check\Checks;
+use YardBreak\Core\Check\Finding;
+use YardBreak\Core\Shot\Prop;
+use YardBreak\Core\Shot\Shot;
+
+/** A front that spreads from a blow, and breaks that follow a front. */
+final class FrontTest extends TestCase
+{
+    /** @param array<string, mixed> $prop */
+    private static function shot(array $prop): Shot
+    {
+        return Shot::read(['version' => 1, 'frames' => 60, 'props' => [$prop + [
+            'id' => 'wall', 'name' => 'Wall',
+            'source' => ['kind' => 'box', 'width' => 2.0, 'height' => 2.0, 'depth' => 0.1, 'divisions' => 4],
+            'place' => ['y' => 1.0], 'motion' => ['before' => 'held'],
+        ]]]);
+    }
+
+    private static function pipeline(): Pipeline
+    {
+        return new Pipeline(new MemoryStore(), new NoAssets());
+    }
+
+    /** @return list<string> */
+    private static function findings(Shot $shot): array
+    {
+        return array_map(static fn (Finding $finding): string => $finding->text, Checks::of($shot, self::pipeline()));
+    }
+
+    /** Layers of a rim are rings: their middle lies in the hole, but they go one after the other, and the wall stays. */
+    public function testTheLayersOfARimLetGoOneAfterTheOther(): void
+    {
+        $shot = self::shot([
+            'break' => ['pattern' => 'breach', 'shape' => 'ball', 'radius' => 0.3, 'ragged' => 0.3, 'crumb' => 0.06, 'fragments' => 3, 'bands' => 3, 'band' => 0.15, 'seed' => 4],
+            'timing' => ['release' => 'blow', 'from' => 10, 'to' => 40, 'spread' => 0.45, 'softness' => 0.05],
+        ]);
+        $pipeline = self::pipeline();
+        $prop = $shot->prop('wall');
+        self::assertInstanceOf(Prop::class, $prop);
+        $broken = $pipeline->broken($prop);
+        $count = count($broken->pieces);
+        $first = array_fill(0, $count, null);
+        foreach ($pipeline->frames($shot) as $number => $frame) {
+            foreach (array_keys($first) as $k) {
+                if ($first[$k] === null && ($frame->flags[$k] & 1) !== 0) {
+                    $first[$k] = $number;
+                }
+            }
+        }
+        // By size: the wall, then its layers from the outermost in; the fragments of the hole are smaller.
+        $volumes = array_map(static fn ($mass): float => $mass->volume, $broken->mass);
+        arsort($volumes);
+        $order = array_keys($volumes);
+        self::assertNull($first[$order[0]], 'The wall holds.');
+        $rest = array_map(static fn (int $k): int => $first[$k] ?? 1000, array_slice($order, 1));
+        self::assertLessThanOrEqual(40, max($rest));
+        $times = array_values(array_unique($rest));
+        sort($times);
+        self::assertGreaterThanOrEqual(4, count($times), 'The hole, then three layers.');
+        self::assertContains($times[0], [10, 11], 'What is cut out goes at once.');
+        // The larger a ring, the later: the rings are the largest but the wall.
+        self::assertGreaterThan($first[$order[3]], $first[$order[2]]);
+        self::assertGreaterThan($first[$order[2]], $first[$order[1]]);
+    }
+
+    public function testShardsOfAWebLetGoFromTheBlowOutward(): void
+    {
+        $shot = self::shot([
+            'break' => ['pattern' => 'web', 'at' => ['x' => 0.4, 'y' => -0.2, 'z' => 0.05], 'axis' => ['z' => -1, 'y' => 0], 'rays' => 10, 'rings' => 6, 'radius' => 0.7, 'rest' => 'whole', 'seed' => 2],
+            'timing' => ['release' => 'blow', 'from' => 5, 'to' => 25, 'spread' => 0.8, 'softness' => 0.1],
+        ]);
+        $prop = $shot->prop('wall');
+        self::assertInstanceOf(Prop::class, $prop);
+        $broken = self::pipeline()->broken($prop);
+        $weight = PropWeight::of($prop, $broken->bounds);
+        $near = $far = [];
+        foreach (PropWeight::places($prop, $broken) as [$x, $y, $z]) {
+            $distance = hypot($x - 0.4, $y + 0.2);
+            if ($distance < 0.25) {
+                $near[] = $weight->at($x, $y, $z, 15.0);
+            } elseif ($distance > 0.5) {
+                $far[] = $weight->at($x, $y, $z, 15.0);
+            }
+        }
+        self::assertNotEmpty($near);
+        self::assertNotEmpty($far);
+        self::assertSame(1.0, min($near));
+        self::assertSame(0.0, max($far));
+    }
+
+    public function testCellsAreFinerWhereTheFrontHasBeen(): void
+    {
+        $left = static function (int $frame, bool $backwards): float {
+            $shot = self::shot([
+                'break' => ['pattern' => 'cellular', 'pieces' => 60, 'density' => 'weight', 'densityAt' => $frame, 'seed' => 3],
+                'timing' => ['release' => 'sweep', 'axis' => 'x', 'backwards' => $backwards, 'from' => 10, 'to' => 50, 'softness' => 0.05],
+            ]);
+            $broken = self::pipeline()->broken($shot->props[0]);
+            $count = count(array_filter(array_keys($broken->pieces), static fn (int $k): bool => $broken->centre($k)[0] < 0.0));
+
+            return $count / count($broken->pieces);
+        };
+        self::assertGreaterThan(0.8, $left(30, false));
+        self::assertLessThan(0.2, $left(30, true));
+        self::assertEqualsWithDelta(0.5, $left(50, false), 0.15, 'Once it has passed, it is as fine everywhere.');
+    }
+
+    /** Only then is the break another when the front is: touching the timing otherwise leaves the pieces as they are. */
+    public function testABreakDependsOnTheFrontOnlyIfItFollowsIt(): void
+    {
+        $pipeline = self::pipeline();
+        $hash = static fn (string $density, int $at, int $to): string => $pipeline->brokenHash(self::shot([
+            'break' => ['pattern' => 'cellular', 'pieces' => 10, 'density' => $density, 'densityAt' => $at],
+            'timing' => ['release' => 'sweep', 'from' => 10, 'to' => $to],
+        ])->props[0]);
+        self::assertSame($hash('none', 20, 50), $hash('none', 30, 60));
+        self::assertSame($hash('weight', 20, 50), $hash('weight', 20, 50));
+        self::assertNotSame($hash('weight', 20, 50), $hash('weight', 30, 50));
+        self::assertNotSame($hash('weight', 20, 50), $hash('weight', 20, 60));
+    }
+
+    public function testItIsSaidWhenThereIsNoBlowOrNoFront(): void
+    {
+        $noBlow = self::findings(self::shot(['break' => ['pattern' => 'courses'], 'timing' => ['release' => 'blow']]));
+        self::assertStringContainsString('its break has none', implode("\n", $noBlow));
+        $noFront = self::findings(self::shot(['break' => ['density' => 'weight'], 'timing' => ['release' => 'frame']]));
+        self::assertStringContainsString('the same everywhere', implode("\n", $noFront));
+        $fine = self::findings(self::shot(['break' => ['pattern' => 'web'], 'timing' => ['release' => 'blow']]));
+        self::assertSame([], $fine);
+    }
+}
