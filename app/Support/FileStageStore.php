@@ -20,9 +20,9 @@ final readonly class FileStageStore implements StageStore
         return $bytes === false ? null : $bytes;
     }
 
-    public function put(string $hash, string $bytes): void
+    public function put(string $hash, string ...$parts): void
     {
-        AtomicFile::write($this->path($hash), $bytes);
+        AtomicFile::write($this->path($hash), ...$parts);
     }
 
     public function alone(string $hash, callable $work): mixed

@@ -74,7 +74,7 @@ final class BreakTest extends TestCase
                 return null;
             }
 
-            public function put(string $hash, string $bytes): void
+            public function put(string $hash, string ...$parts): void
             {
             }
 

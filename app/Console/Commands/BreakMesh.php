@@ -69,7 +69,7 @@ final class BreakMesh extends ComputeCommand
             'volume_error' => (array_sum($volumes) + $broken->discarded) / $whole - 1.0,
             'smallest' => $volumes === [] ? 0.0 : min($volumes),
             'largest' => $volumes === [] ? 0.0 : max($volumes),
-            'triangles' => array_sum(array_map(static fn (TriangleMesh $piece): int => $piece->triangleCount(), $broken->pieces)),
+            'triangles' => array_sum(array_map(static fn (TriangleMesh $piece): int => $piece->triangleCount(), iterator_to_array($broken->pieces))),
             'seconds' => round($seconds, 3),
         ];
     }

@@ -18,7 +18,6 @@ use YardBreak\Core\Break\Line;
 use YardBreak\Core\Break\StarterWeb;
 use YardBreak\Core\Format\DisplayMesh;
 use YardBreak\Core\Mesh\MassProperties;
-use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Shot\Prop;
 use YardBreak\Core\Shot\Shot as ShotDocument;
 
@@ -129,11 +128,7 @@ final class PropController
             'largest' => ['index' => $largest, 'volume' => $volumes[$largest], 'mass' => $volumes[$largest] * $density],
             'mean' => array_sum($counted) / count($counted),
             'middles' => array_map(static fn (MassProperties $mass): array => $mass->centre, $broken->mass),
-            'sizes' => array_map(static function (TriangleMesh $mesh): array {
-                [$low, $high] = $mesh->bounds();
-
-                return [$high[0] - $low[0], $high[1] - $low[1], $high[2] - $low[2]];
-            }, $broken->pieces),
+            'sizes' => $broken->sizes,
             'touching' => $broken->touching,
             'joined' => $broken->joined,
             'discarded' => $broken->discarded,

@@ -15,9 +15,9 @@ final class MemoryStore implements StageStore
         return $this->kept[$hash] ?? null;
     }
 
-    public function put(string $hash, string $bytes): void
+    public function put(string $hash, string ...$parts): void
     {
-        $this->kept[$hash] = $bytes;
+        $this->kept[$hash] = implode('', $parts);
     }
 
     public function alone(string $hash, callable $work): mixed

@@ -49,6 +49,9 @@ final class Pipeline
     /** Raised when a stage's result changes for the same inputs. */
     private const VERSIONS = ['prop' => 3, 'break' => 5, 'motion' => 5];
 
+    /** Raised when a result is kept in other bytes than before, but is the same. */
+    private const KEPT = 2;
+
     /** More would neither be drawn nor broken in reasonable time. */
     private const MOST_TRIANGLES = 2_000_000;
 
@@ -85,9 +88,9 @@ final class Pipeline
     public function prepared(Source $source): TriangleMesh
     {
         $hash = $this->preparedHash($source);
-        $stored = $this->store->get($hash);
+        $stored = $this->store->get(self::key($hash));
         if ($stored !== null) {
-            return MeshCodec::decode($stored)[0];
+            return MeshCodec::decode($stored);
         }
         $this->runs['prop']++;
         $mesh = $this->source($source);
@@ -119,7 +122,7 @@ final class Pipeline
         if ($mesh->normals === null) {
             $mesh = Normals::computed($mesh);
         }
-        $this->store->put($hash, MeshCodec::encode([$mesh]));
+        $this->store->put(self::key($hash), MeshCodec::encode($mesh));
 
         return $mesh;
     }
@@ -301,16 +304,21 @@ final class Pipeline
             }
             $this->runs['break']++;
             $broken = $this->brokenMesh($mesh, $prop->break, $hash, $progress, $prop);
-            $this->store->put($hash, $broken->encode());
+            $this->store->put(self::key($hash), ...$broken->encode());
 
             return $broken;
         });
     }
 
+    private static function key(string $hash): string
+    {
+        return hash('sha256', 'kept ' . self::KEPT . " {$hash}");
+    }
+
     /** @phpstan-impure another process may have stored it meanwhile */
     private function storedBreak(string $hash, TriangleMesh $mesh): ?BrokenProp
     {
-        $stored = $this->store->get($hash);
+        $stored = $this->store->get(self::key($hash));
 
         return $stored === null ? null : BrokenProp::decode($hash, $stored, $mesh->bounds());
     }
@@ -328,8 +336,8 @@ final class Pipeline
         $pattern = $this->pattern($break->how, $prop);
 
         return match (true) {
-            $pattern === null => new BrokenProp($hash, [$mesh], $mesh->bounds()),
-            $pattern instanceof SkinPattern => BrokenProp::of($hash, Breaker::flake($mesh, $pattern, $progress), $mesh->bounds()),
+            $pattern === null => BrokenProp::whole($hash, $mesh),
+            $pattern instanceof SkinPattern => BrokenProp::skin($hash, $mesh, $pattern->flakes($mesh, $progress)),
             default => BrokenProp::of($hash, $this->breaker($break, $prop)->break($mesh, $pattern, $progress), $mesh->bounds()),
         };
     }

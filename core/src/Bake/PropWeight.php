@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Bake;
 
 use Closure;
+use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Shot\Prop;
 use YardBreak\Core\Weight\Spread;
@@ -56,9 +57,12 @@ final class PropWeight
     public static function places(Prop $prop, BrokenProp $broken): array
     {
         $distance = $prop->timing->release === 'blow' ? self::distance($prop) : null;
+        if ($distance === null) {
+            return array_map(static fn (MassProperties $mass): array => $mass->centre, $broken->mass);
+        }
         $places = [];
-        foreach ($broken->pieces as $k => $mesh) {
-            $places[] = $distance === null ? $broken->centre($k) : self::median($mesh, $distance);
+        foreach ($broken->pieces as $mesh) {
+            $places[] = self::median($mesh, $distance);
         }
 
         return $places;

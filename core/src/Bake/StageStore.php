@@ -9,7 +9,8 @@ interface StageStore
 {
     public function get(string $hash): ?string;
 
-    public function put(string $hash, string $bytes): void;
+    /** @param string ...$parts kept as one */
+    public function put(string $hash, string ...$parts): void;
 
     /**
      * Does some work while nobody else does work of the same name: whoever comes second finds the first one's result.

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Break;
 
-use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\TriangleMesh;
 
 /**
@@ -59,23 +58,6 @@ final readonly class Breaker
             $fracture->discarded,
             $fracture->notes,
         );
-    }
-
-    /**
-     * The skin of a mesh over a core that stays whole.
-     *
-     * @param TriangleMesh $mesh need not be closed
-     *
-     * @throws BreakFailed
-     */
-    public static function flake(TriangleMesh $mesh, SkinPattern $pattern, Progress $progress = new Progress()): Broken
-    {
-        $pieces = [];
-        foreach ([$mesh, ...$pattern->flakes($mesh, $progress)] as $k => $part) {
-            $pieces[] = new Piece($part, MassProperties::of($part), $k);
-        }
-
-        return new Broken($pieces, array_fill(0, count($pieces), []), 0, 0.0, [], true);
     }
 
     private function cut(Fracture $fracture, TriangleMesh $mesh, Pattern $pattern, Progress $progress): void

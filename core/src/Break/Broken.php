@@ -13,7 +13,6 @@ final readonly class Broken
      * @param int $joined how many slivers were joined to a neighbour
      * @param float $discarded volume of joints and openings, m3
      * @param list<string> $notes what an artist should know of it, in words
-     * @param bool $hasCore whether the first piece is a core that stays
      */
     public function __construct(
         public array $pieces,
@@ -21,7 +20,6 @@ final readonly class Broken
         public int $joined,
         public float $discarded,
         public array $notes = [],
-        public bool $hasCore = false,
     ) {
     }
 }

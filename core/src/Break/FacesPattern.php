@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Break;
 
+use Generator;
 use YardBreak\Core\Math\RandomStream;
 use YardBreak\Core\Mesh\Subdivision;
 use YardBreak\Core\Mesh\TriangleMesh;
@@ -32,7 +33,7 @@ final readonly class FacesPattern implements SkinPattern
     ) {
     }
 
-    public function flakes(TriangleMesh $mesh, Progress $progress): array
+    public function flakes(TriangleMesh $mesh, Progress $progress): Generator
     {
         $this->limit($mesh->triangleCount() * 4 ** $this->split);
         for ($k = 0; $k < $this->split; $k++) {
@@ -40,18 +41,17 @@ final readonly class FacesPattern implements SkinPattern
         }
         $builder = new SkinBuilder($mesh, $this->lift, $this->thickness);
         $planes = $this->planes($mesh);
-        $flakes = [];
+        $made = 0;
         for ($f = 0, $end = $mesh->triangleCount(); $f < $end; $f++) {
             if (($f & 1023) === 0) {
                 $progress->at('faces', $f, $end);
-                $this->limit(count($flakes));
+                $this->limit($made);
             }
             foreach ($this->parts($mesh, $f, $planes) as $weights) {
-                $flakes[] = $builder->flake([new Patch($f, range(0, intdiv(count($weights), 2) - 1), $weights)]);
+                $made++;
+                yield $builder->flake([new Patch($f, range(0, intdiv(count($weights), 2) - 1), $weights)]);
             }
         }
-
-        return $flakes;
     }
 
     private function limit(int $count): void

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Break;
 
+use Generator;
 use YardBreak\Core\Mesh\TriangleMesh;
 
 /** Flakes: the skin parted into cells of even size, along the cells and not along the mesh's own edges. */
@@ -28,7 +29,7 @@ final readonly class FlakesPattern implements SkinPattern
     ) {
     }
 
-    public function flakes(TriangleMesh $mesh, Progress $progress): array
+    public function flakes(TriangleMesh $mesh, Progress $progress): Generator
     {
         $strewn = new SurfaceSites($mesh);
         $sites = $strewn->strew($this->count, $this->evenness, $this->seed);
@@ -45,17 +46,14 @@ final readonly class FlakesPattern implements SkinPattern
         }
         unset($cells);
         $groups = self::withoutScraps($groups, $areas);
-        $flakes = [];
         for ($k = 0, $end = count($groups); $k < $end; $k++) {
             if (($k & 1023) === 0) {
                 $progress->at('flakes', $k, $end);
             }
-            $flakes[] = $builder->flake($groups[$k]);
+            yield $builder->flake($groups[$k]);
             // Patches and flakes together would not fit in memory when there are many.
             $groups[$k] = [];
         }
-
-        return $flakes;
     }
 
     /** @param list<Patch> $patches */

@@ -12,9 +12,9 @@ interface SkinPattern
     /**
      * @param TriangleMesh $mesh need not be closed; with normals
      *
-     * @return list<TriangleMesh> the flakes
+     * @return iterable<int, TriangleMesh> the flakes, made as they are taken: there may be very many
      *
      * @throws BreakFailed
      */
-    public function flakes(TriangleMesh $mesh, Progress $progress): array;
+    public function flakes(TriangleMesh $mesh, Progress $progress): iterable;
 }

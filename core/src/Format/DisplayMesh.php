@@ -14,12 +14,12 @@ final class DisplayMesh
     private const CHUNK = 3000;
 
     /**
-     * @param list<TriangleMesh> $pieces
+     * @param iterable<int, TriangleMesh> $pieces as many as centres
      * @param list<array{float, float, float}> $centres
      * @param list<float> $volumes
      * @param bool $withUvs whether texture coordinates follow at the end
      */
-    public static function encode(array $pieces, array $centres, array $volumes, bool $withUvs = false): string
+    public static function encode(iterable $pieces, array $centres, array $volumes, bool $withUvs = false): string
     {
         $table = $positions = $normals = $uvs = '';
         $first = 0;
@@ -57,6 +57,6 @@ final class DisplayMesh
             }
         }
 
-        return 'YBMESH1' . "\0" . pack('VV', count($pieces), $first) . $table . $positions . $normals . $uvs;
+        return 'YBMESH1' . "\0" . pack('VV', count($centres), $first) . $table . $positions . $normals . $uvs;
     }
 }

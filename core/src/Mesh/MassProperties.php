@@ -16,7 +16,7 @@ final readonly class MassProperties
      * @param array{float, float, float, float, float, float} $inertia xx, yy, zz, xy, yz, zx of the inertia tensor about
      *                                                                 the centre, in m5 (times the density: kg m2)
      */
-    private function __construct(
+    public function __construct(
         public float $volume,
         public array $centre,
         public array $inertia,

@@ -13,6 +13,7 @@ use YardBreak\Core\Bake\HandOff;
 use YardBreak\Core\Bake\MemoryStore;
 use YardBreak\Core\Bake\MeshCodec;
 use YardBreak\Core\Bake\NoAssets;
+use YardBreak\Core\Bake\PackedMeshes;
 use YardBreak\Core\Bake\Pipeline;
 use YardBreak\Core\Check\Checks;
 use YardBreak\Core\Math\Quaternion;
@@ -107,7 +108,7 @@ final class BakeTest extends TestCase
     {
         $shot = Shot::read(DemoShot::document());
         $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
-        $pieces = $pipeline->broken($shot->props[0])->pieces;
+        $pieces = iterator_to_array($pipeline->broken($shot->props[0])->pieces);
         $last = null;
         $released = [];
         foreach ($pipeline->frames($shot) as $number => $frame) {
@@ -256,7 +257,18 @@ final class BakeTest extends TestCase
     public function testMeshesAreStoredExactly(): void
     {
         $mesh = Normals::computed(Solids::torus(1.0, 1.0 / 3.0, 7, 5));
-        self::assertEquals([$mesh], MeshCodec::decode(MeshCodec::encode([$mesh])));
+        self::assertEquals($mesh, MeshCodec::decode(MeshCodec::encode($mesh)));
+        // Many fill several blocks, and one may be larger than a block; read from the middle of other bytes.
+        $large = Normals::computed(Solids::ball(1.0, 60));
+        $meshes = [$mesh, Solids::box(1, 1, 1), $large, $mesh, ...array_fill(0, 400, $mesh)];
+        $packed = PackedMeshes::of($meshes);
+        self::assertGreaterThan(2, count($packed->parts()));
+        $read = PackedMeshes::read('before' . implode('', $packed->parts()), 6, count($meshes));
+        foreach ([$packed, $read] as $list) {
+            self::assertCount(count($meshes), $list);
+            self::assertEquals($large, $list->mesh(2));
+            self::assertEquals($meshes, iterator_to_array($list));
+        }
     }
 
     public function testChecksSayWhyNothingWouldMove(): void

@@ -107,7 +107,7 @@ final class FrontTest extends TestCase
                 'timing' => ['release' => 'sweep', 'axis' => 'x', 'backwards' => $backwards, 'from' => 10, 'to' => 50, 'softness' => 0.05],
             ]);
             $broken = self::pipeline()->broken($shot->props[0]);
-            $count = count(array_filter(array_keys($broken->pieces), static fn (int $k): bool => $broken->centre($k)[0] < 0.0));
+            $count = count(array_filter(array_keys($broken->mass), static fn (int $k): bool => $broken->centre($k)[0] < 0.0));
 
             return $count / count($broken->pieces);
         };

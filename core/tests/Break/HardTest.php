@@ -91,7 +91,7 @@ final class HardTest extends TestCase
     public function testFlakesOfAnySurfaceAreClosed(TriangleMesh $mesh, ?bool $refused): void
     {
         $s = $mesh->size();
-        $flakes = (new FlakesPattern(60, 1, 0.5, 0.005 * $s, 0.002 * $s))->flakes(Normals::computed($mesh), new Progress());
+        $flakes = iterator_to_array((new FlakesPattern(60, 1, 0.5, 0.005 * $s, 0.002 * $s))->flakes(Normals::computed($mesh), new Progress()));
         self::assertGreaterThan(20, count($flakes));
         foreach ($flakes as $k => $flake) {
             self::assertTrue(Topology::of($flake)->isWatertight(), "flake {$k}" . ($refused === true ? ' of a surface without inside' : ''));
