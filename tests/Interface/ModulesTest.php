@@ -80,8 +80,16 @@ final class ModulesTest extends TestCase
 
     public function testNumbersAreShownInUnitsThatSuitThem(): void
     {
-        $shown = self::module('readout/units.ts', 'return [m.litres(0.25), m.litres(0.0021), m.litres(3.2e-6), m.litres(4e-9), m.massText(12.345), m.massText(0.0123), m.massText(2e-6), m.metres(1.5), m.metres(0.123), m.metres(0.0042), m.area(0.25), m.area(0.0123), m.area(2e-6)]');
-        self::assertSame(['0.250 m³', '2.10 l', '3.20 cm³', '4.00 mm³', '12.3 kg', '12.3 g', '2.00 mg', '1.50 m', '12.3 cm', '4.20 mm', '0.250 m²', '123 cm²', '2 mm²'], $shown);
+        $cases = [
+            'volumeText' => [[0.25, '0.250 m³'], [0.0021, '2.10 l'], [1.03e-4, '103 cm³'], [9.999e-4, '1.00 l'], [3.2e-6, '3.20 cm³'], [4e-9, '4.00 mm³'], [0, '0 mm³'], [12345, '12345 m³'], [-0.25, '-0.250 m³']],
+            'massText' => [[12345, '12.3 t'], [12.345, '12.3 kg'], [0.9999, '1.00 kg'], [0.0123, '12.3 g'], [2e-6, '2.00 mg']],
+            'lengthText' => [[1.5, '1.50 m'], [2500, '2500 m'], [0.123, '12.3 cm'], [0.0042, '4.20 mm']],
+            'areaText' => [[0.25, '0.250 m²'], [0.0123, '123 cm²'], [0.0031, '31.0 cm²'], [2e-6, '2.00 mm²']],
+        ];
+        foreach ($cases as $measure => $pairs) {
+            $shown = self::module('readout/units.ts', "return input.map(m.{$measure})", array_column($pairs, 0));
+            self::assertSame(array_column($pairs, 1), $shown, $measure);
+        }
     }
 
     public function testDocumentsAreChangedWithoutTouchingTheOldOne(): void

@@ -1,4 +1,4 @@
-import { litres } from './units';
+import { volumeText } from './units';
 
 /** Pieces by volume, on a logarithmic scale, so that slivers and giants both show. */
 export function Histogram({ volumes }: { volumes: number[] }) {
@@ -16,7 +16,7 @@ export function Histogram({ volumes }: { volumes: number[] }) {
       viewBox="0 0 224 64"
       className="w-full"
       role="img"
-      aria-label={`Pieces by volume, from ${litres(Math.min(...volumes))} to ${litres(Math.max(...volumes))}`}
+      aria-label={`Pieces by volume, from ${volumeText(Math.min(...volumes))} to ${volumeText(Math.max(...volumes))}`}
     >
       {bins.map((count, k) => (
         <rect
@@ -32,10 +32,10 @@ export function Histogram({ volumes }: { volumes: number[] }) {
       ))}
       <line x1={0} x2={224} y1={50.5} y2={50.5} stroke="var(--line)" />
       <text x={0} y={62} fontSize={11} fill="var(--ink-2)">
-        {litres(Math.min(...volumes))}
+        {volumeText(Math.min(...volumes))}
       </text>
       <text x={224} y={62} fontSize={11} textAnchor="end" fill="var(--ink-2)">
-        {litres(Math.max(...volumes))}
+        {volumeText(Math.max(...volumes))}
       </text>
     </svg>
   );

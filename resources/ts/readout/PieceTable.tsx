@@ -3,10 +3,10 @@ import { neighboursOf, usePieceEdits } from '../stages/pieces';
 import { useView } from '../state/view';
 import { Button } from '../ui/controls';
 import { Changes } from './Changes';
-import { area, litres, massText, metres } from './units';
+import { areaText, volumeText, massText, lengthText } from './units';
 
 /** What the second column shows: there is room for one of them. */
-const MEASURES = { mass: massText, volume: litres, longest: metres };
+const MEASURES = { mass: massText, volume: volumeText, longest: lengthText };
 type Measure = keyof typeof MEASURES;
 const columnsFor = (measure: Measure) =>
   [
@@ -195,7 +195,7 @@ export function PieceTable({ density, prefix }: { density: number; prefix: strin
           {shown.map((row) => (
             <tr
               key={row.number}
-              title={`${prefix} ${row.number + 1}: ${litres(row.volume)}, ${row.size.map(metres).join(' × ')}`}
+              title={`${prefix} ${row.number + 1}: ${volumeText(row.volume)}, ${row.size.map(lengthText).join(' × ')}`}
               aria-selected={chosen.includes(row.number)}
               className={`cursor-pointer ${chosen.includes(row.number) ? 'bg-teal-wash' : 'hover:bg-well'} ${hidden.includes(row.number) ? 'opacity-45' : ''}`}
               onClick={(event) =>
@@ -220,7 +220,7 @@ export function PieceTable({ density, prefix }: { density: number; prefix: strin
               </td>
               <td>{MEASURES[measure](row[measure])}</td>
               <td>{row.touches}</td>
-              <td>{row.shared > 0 ? area(row.shared) : '–'}</td>
+              <td>{row.shared > 0 ? areaText(row.shared) : '–'}</td>
             </tr>
           ))}
         </tbody>

@@ -7,7 +7,7 @@ import { showsBake } from '../shot/summary';
 import { Histogram } from './Histogram';
 import { PieceTable } from './PieceTable';
 import { Plot } from './Plot';
-import { litres, massText, metres } from './units';
+import { volumeText, massText, lengthText } from './units';
 
 /** The numbers of the open stage. */
 export function Readout() {
@@ -77,10 +77,10 @@ function Health() {
           : `no, ${h.openEdges > 0 ? `${h.openEdges} open edges` : `${h.crowdedEdges} crowded edges`}`}
       </Row>
       {h.parts > 1 ? <Row name="Loose parts">{h.parts}</Row> : null}
-      <Row name="Volume">{h.watertight ? litres(Math.abs(h.volume)) : '–'}</Row>
+      <Row name="Volume">{h.watertight ? volumeText(Math.abs(h.volume)) : '–'}</Row>
       <Row name="Mass">{h.watertight ? massText(Math.abs(h.mass)) : '–'}</Row>
       <Row name="Size">
-        {[0, 1, 2].map((k) => metres((h.bounds[1][k] ?? 0) - (h.bounds[0][k] ?? 0))).join(' × ')}
+        {[0, 1, 2].map((k) => lengthText((h.bounds[1][k] ?? 0) - (h.bounds[0][k] ?? 0))).join(' × ')}
       </Row>
       {h.watertight && h.volume < 0 ? (
         <p className="mt-2 text-error">
@@ -138,12 +138,12 @@ function Breaking() {
       </p>
       <Histogram volumes={pieces.core ? pieces.volumes.slice(1) : pieces.volumes} />
       <dl className="mt-2">
-        <Row name="Largest">{`${litres(pieces.largest.volume)} · ${massText(pieces.largest.mass)}`}</Row>
-        <Row name="Mean">{litres(pieces.mean)}</Row>
-        <Row name="Smallest">{`${litres(pieces.smallest.volume)} · ${massText(pieces.smallest.mass)}`}</Row>
+        <Row name="Largest">{`${volumeText(pieces.largest.volume)} · ${massText(pieces.largest.mass)}`}</Row>
+        <Row name="Mean">{volumeText(pieces.mean)}</Row>
+        <Row name="Smallest">{`${volumeText(pieces.smallest.volume)} · ${massText(pieces.smallest.mass)}`}</Row>
         <Row name="Largest to mean">{(pieces.largest.volume / pieces.mean).toFixed(1)} ×</Row>
         {pieces.joined > 0 ? <Row name="Slivers joined">{pieces.joined}</Row> : null}
-        {pieces.discarded > 0 ? <Row name="Taken away">{litres(pieces.discarded)}</Row> : null}
+        {pieces.discarded > 0 ? <Row name="Taken away">{volumeText(pieces.discarded)}</Row> : null}
       </dl>
       {pieces.notes.map((note) => (
         <p key={note} className="mt-2 text-warn" data-testid="break-note">

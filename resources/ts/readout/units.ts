@@ -1,30 +1,46 @@
-/** Numbers with the unit that suits their size. */
-export function litres(cubicMetres: number): string {
-  if (cubicMetres >= 0.1) return `${cubicMetres.toPrecision(3)} m³`;
-  if (cubicMetres >= 1e-4) return `${(cubicMetres * 1e3).toPrecision(3)} l`;
-  return cubicMetres >= 1e-7
-    ? `${(cubicMetres * 1e6).toPrecision(3)} cm³`
-    : `${(cubicMetres * 1e9).toPrecision(3)} mm³`;
+/** Numbers with the unit that suits their size, to three places that count. */
+
+/** From the largest unit to the smallest: from which value on it is used, how many make one of the base unit, its sign. */
+type Rung = [from: number, perBase: number, sign: string];
+type Ladder = [Rung, ...Rung[]];
+
+const VOLUME: Ladder = [
+  [0.1, 1, 'm³'],
+  [1e-3, 1e3, 'l'],
+  [1e-7, 1e6, 'cm³'],
+  [0, 1e9, 'mm³'],
+];
+const MASS: Ladder = [
+  [1000, 1e-3, 't'],
+  [1, 1, 'kg'],
+  [1e-3, 1e3, 'g'],
+  [0, 1e6, 'mg'],
+];
+const LENGTH: Ladder = [
+  [1, 1, 'm'],
+  [0.01, 100, 'cm'],
+  [0, 1000, 'mm'],
+];
+const AREA: Ladder = [
+  [0.1, 1, 'm²'],
+  [1e-4, 1e4, 'cm²'],
+  [0, 1e6, 'mm²'],
+];
+
+/** Three places, but never an exponent and never a whole number cut short: 0.0123, 1.20, 123, 12345. */
+function places(value: number): string {
+  const size = Math.abs(value);
+  if (size >= 1000) return String(Math.round(value));
+  return size >= 1e-6 ? value.toPrecision(3) : value.toFixed(0);
 }
 
-export function massText(kg: number): string {
-  return kg >= 1
-    ? `${kg.toPrecision(3)} kg`
-    : kg >= 0.001
-      ? `${(kg * 1000).toPrecision(3)} g`
-      : `${(kg * 1e6).toPrecision(3)} mg`;
-}
+const text = (ladder: Ladder) => (value: number) => {
+  // A hair below, so that what would be shown as 1000 g is 1.00 kg.
+  const [, perBase, sign] = ladder.find(([from]) => Math.abs(value) >= from * 0.9995) ?? ladder[0];
+  return `${places(value * perBase)} ${sign}`;
+};
 
-export const metres = (value: number) =>
-  value >= 1
-    ? `${value.toPrecision(3)} m`
-    : value >= 0.01
-      ? `${(value * 100).toPrecision(3)} cm`
-      : `${(value * 1000).toPrecision(3)} mm`;
-
-export const area = (squareMetres: number) =>
-  squareMetres >= 0.1
-    ? `${squareMetres.toPrecision(3)} m²`
-    : squareMetres >= 1e-4
-      ? `${Number((squareMetres * 1e4).toPrecision(3))} cm²`
-      : `${Number((squareMetres * 1e6).toPrecision(3))} mm²`;
+export const volumeText = text(VOLUME);
+export const massText = text(MASS);
+export const lengthText = text(LENGTH);
+export const areaText = text(AREA);

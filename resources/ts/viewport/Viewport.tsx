@@ -59,7 +59,10 @@ export function Viewport() {
     }),
   });
 
-  const weights = useWeights(stage === 'timing' && prop ? prop.id : null);
+  // Letting go on contact is only found by the bake: there is no weight to show beforehand.
+  const weighed =
+    stage === 'timing' && prop && !['contact', 'never'].includes(prop.timing.release) ? prop : null;
+  const weights = useWeights(weighed?.id ?? null);
   const register = useCallback((entry: Shown) => {
     shown.current.set(entry.id, entry);
     return () => {
@@ -111,7 +114,7 @@ export function Viewport() {
               track={tracks[id]}
               marks={stage === 'break' && id === propId}
               selected={id === propId && ids.length > 1 && !baked && stage !== 'break'}
-              weights={id === prop?.id ? weights : null}
+              weights={id === weighed?.id ? weights : null}
               hovered={hovered?.prop === id ? hovered.piece : -1}
               register={register}
             />
@@ -146,7 +149,7 @@ export function Viewport() {
         </div>
       ) : null}
       {board && boardOpen ? null : <ScaleBar />}
-      {stage === 'timing' ? <WeightLegend threshold={prop?.timing.threshold ?? 0.5} /> : null}
+      {weighed ? <WeightLegend threshold={weighed.timing.threshold} /> : null}
       {busy ? (
         <div
           className="absolute top-3 left-1/2 -translate-x-1/2 rounded-md bg-ink/80 px-3 py-1 text-[12px] text-paper"
