@@ -143,18 +143,8 @@ final readonly class HalvingPattern implements Pattern
         $parts = $cutter->cut($piece, new CellCutting($diagram), $warp, $unwarp);
         // The sheet itself gets inner vertices, lifted onto it; those along its rim are where the skin is cut.
         $inSheet = static fn (int $face): bool => $fracture->origin[$face] < -$firstWall;
-        $new = $refiner->refine(array_keys($parts), $fineness, $inSheet);
-        $rim = [];
-        foreach (array_keys($parts) as $part) {
-            foreach ($cutter->faces->of($part) as $face) {
-                if (! $inSheet($face)) {
-                    for ($k = 3 * $face; $k < 3 * $face + 3; $k++) {
-                        $rim[$fracture->corner[$k]] = true;
-                    }
-                }
-            }
-        }
-        foreach (array_diff_key($new, $rim) as $v => $_) {
+        $new = (new WallFiller($cutter->faces))->fill(array_keys($parts), $fineness, $inSheet, $best);
+        foreach ($new as $v) {
             [$x, $y, $z] = [$fracture->x[$v], $fracture->y[$v], $fracture->z[$v]];
             $lift = $at + $rise($x, $y, $z) - ($best[0] * $x + $best[1] * $y + $best[2] * $z);
             $fracture->x[$v] += $lift * $best[0];

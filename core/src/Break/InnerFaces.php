@@ -32,14 +32,14 @@ final class InnerFaces
 
     /**
      * @param float $depth height of the bumps, m
-     * @param float $fineness edges of inner faces are made at most this long, m
+     * @param float $fineness edges of inner faces are made about this long, m
      * @param int|null $fibres axis along which bumps are drawn out, as wood has them; 0: x, 1: y, 2: z
      */
     public static function roughen(Fracture $fracture, float $depth, float $fineness, int $seed, ?int $fibres = null): void
     {
         $faces = new PieceFaces($fracture);
         $inner = static fn (int $face): bool => $fracture->origin[$face] < 0;
-        (new PieceRefiner($faces))->refine(range(0, max(0, $fracture->pieces - 1)), $fineness, $inner);
+        (new WallFiller($faces))->fill(range(0, max(0, $fracture->pieces - 1)), $fineness, $inner);
         $fracture->compact();
         $limit = self::limits($fracture, $depth);
         $noise = GradientNoise::seeded($seed, 'inner faces');

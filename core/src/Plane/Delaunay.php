@@ -170,19 +170,35 @@ abstract class Delaunay
             if ($this->corner[3 * $t + $k] !== $p) {
                 continue;
             }
-            $o = $this->across[3 * $t + $k];
-            if ($o < 0 || $this->kind[3 * $t + $k] !== self::OPEN) {
-                continue;
-            }
-            $q = $this->corner[3 * $o + $this->edgeTo($o, $t)];
-            $b = $this->corner[3 * $t + ($k + 1) % 3];
-            $c = $this->corner[3 * $t + ($k + 2) % 3];
-            if (Orientation::inCircle($this->x[$p], $this->y[$p], $this->x[$b], $this->y[$b], $this->x[$c], $this->y[$c], $this->x[$q], $this->y[$q]) > 0) {
+            if ($this->mayBeFairer($t, $k)) {
+                $o = $this->across[3 * $t + $k];
                 $this->flip($t, $k);
                 $stack[] = [$t, $p];
                 $stack[] = [$o, $p];
             }
         }
+    }
+
+    /** Whether flipping the edge opposite corner k is allowed and makes the two triangles Delaunay. */
+    protected function mayBeFairer(int $t, int $k): bool
+    {
+        $o = $this->across[3 * $t + $k];
+        if ($o < 0 || $this->kind[3 * $t + $k] !== self::OPEN) {
+            return false;
+        }
+        $p = $this->corner[3 * $t + $k];
+        $q = $this->corner[3 * $o + $this->edgeTo($o, $t)];
+        $b = $this->corner[3 * $t + ($k + 1) % 3];
+        $c = $this->corner[3 * $t + ($k + 2) % 3];
+
+        return Orientation::inCircle($this->x[$p], $this->y[$p], $this->x[$b], $this->y[$b], $this->x[$c], $this->y[$c], $this->x[$q], $this->y[$q]) > 0
+            && $this->mayJoin($p, $q);
+    }
+
+    /** Whether flipping may make an edge between these points. */
+    protected function mayJoin(int $p, int $q): bool
+    {
+        return true;
     }
 
     /** The other diagonal of the two triangles beside an edge. Afterwards it lies opposite corner 1 of t and corner 2 of the other. */

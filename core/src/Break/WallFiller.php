@@ -1,0 +1,246 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Break;
+
+use Closure;
+use YardBreak\Core\Plane\EvenFill;
+
+/**
+ * Gives walls between pieces even triangles of a set size: edges of their rims are divided into equal parts, and the area
+ * between is filled ({@see EvenFill}). Walls that are not flat are made finer by halving edges ({@see PieceRefiner}).
+ */
+final readonly class WallFiller
+{
+    /** A wall is flat if no vertex lies farther from its plane than this part of the fineness. */
+    private const FLAT = 1e-6;
+
+    /** Circumscribed circle of an equilateral triangle in parts of its side. */
+    private const CIRCLE = 0.5773502691896258;
+
+    public function __construct(private PieceFaces $faces)
+    {
+    }
+
+    /**
+     * @param list<int> $pieces
+     * @param float $fineness edges are made about this long, m
+     * @param Closure(int): bool $which faces whose walls are meant
+     * @param array{float, float, float}|null $along direction from which the walls look flat, if they are to be seen as flat
+     *
+     * @return list<int> the new vertices that are not on a rim
+     */
+    public function fill(array $pieces, float $fineness, Closure $which, ?array $along = null): array
+    {
+        $new = $around = [];
+        foreach ($pieces as $piece) {
+            foreach ($this->faces->around($piece) as $other) {
+                $around[$other] = true;
+            }
+        }
+        (new EdgeInserter($this->faces))->insert($this->divide($this->regions($pieces, $which), $fineness), array_keys($around));
+
+        $edges = $this->edges(array_keys($around));
+        $curved = [];
+        foreach ($this->regions($pieces, $which) as $name => $faces) {
+            $normal = $this->normal($faces);
+            $frame = Frame3::about($normal);
+            if ($along !== null) {
+                $facing = $normal[0] * $along[0] + $normal[1] * $along[1] + $normal[2] * $along[2];
+                $frame = Frame3::about($facing > 0.0 ? $along : [-$along[0], -$along[1], -$along[2]]);
+            } elseif (! $this->isFlat($faces, $normal, self::FLAT * $fineness)) {
+                $curved[$name] = true;
+                continue;
+            }
+            array_push($new, ...$this->fillOne($faces, $frame, $fineness, $edges));
+        }
+        if ($curved !== []) {
+            $halved = (new PieceRefiner($this->faces))->refine($pieces, $fineness, fn (int $face): bool => isset($curved[$this->region($face)]) && $which($face));
+            array_push($new, ...array_keys($halved));
+        }
+
+        return $new;
+    }
+
+    /** Name of the part of a wall, between the same two pieces, that a face belongs to. */
+    private function region(int $face): string
+    {
+        $f = $this->faces->fracture;
+
+        return "{$f->back[$face]},{$f->front[$face]},{$f->origin[$face]}";
+    }
+
+    /**
+     * @param list<int> $pieces
+     * @param Closure(int): bool $which
+     *
+     * @return array<string, list<int>> faces by region
+     */
+    private function regions(array $pieces, Closure $which): array
+    {
+        $seen = $regions = [];
+        foreach ($pieces as $piece) {
+            foreach ($this->faces->of($piece) as $face) {
+                if (! isset($seen[$face]) && $which($face)) {
+                    $seen[$face] = true;
+                    $regions[$this->region($face)][] = $face;
+                }
+            }
+        }
+
+        return $regions;
+    }
+
+    /**
+     * New vertices on long edges along the rims, equally spaced.
+     *
+     * @param array<string, list<int>> $regions
+     *
+     * @return array<int, list<int>> by edge, from its end with the lower number
+     */
+    private function divide(array $regions, float $fineness): array
+    {
+        $f = $this->faces->fracture;
+        $inserted = [];
+        foreach ($regions as $faces) {
+            $users = [];
+            foreach ($faces as $face) {
+                for ($e = 0; $e < 3; $e++) {
+                    $key = EdgeInserter::key($f->corner[3 * $face + $e], $f->corner[3 * $face + ($e + 1) % 3]);
+                    $users[$key] = ($users[$key] ?? 0) + 1;
+                }
+            }
+            foreach ($users as $key => $count) {
+                if ($count === 2 || isset($inserted[$key])) {
+                    continue;
+                }
+                [$a, $b] = [$key >> 32, $key & 0xFFFFFFFF];
+                $parts = (int) ceil(sqrt(($f->x[$b] - $f->x[$a]) ** 2 + ($f->y[$b] - $f->y[$a]) ** 2 + ($f->z[$b] - $f->z[$a]) ** 2) / $fineness);
+                for ($i = 1; $i < $parts; $i++) {
+                    $s = $i / $parts;
+                    $v = count($f->x);
+                    $f->x[] = $f->x[$a] + $s * ($f->x[$b] - $f->x[$a]);
+                    $f->y[] = $f->y[$a] + $s * ($f->y[$b] - $f->y[$a]);
+                    $f->z[] = $f->z[$a] + $s * ($f->z[$b] - $f->z[$a]);
+                    $inserted[$key][] = $v;
+                }
+            }
+        }
+
+        return $inserted;
+    }
+
+    /**
+     * @param list<int> $pieces
+     *
+     * @return array<int, true> the edges of these pieces' faces
+     */
+    private function edges(array $pieces): array
+    {
+        $f = $this->faces->fracture;
+        $edges = [];
+        foreach ($pieces as $piece) {
+            foreach ($this->faces->of($piece) as $face) {
+                [$a, $b, $c] = [$f->corner[3 * $face], $f->corner[3 * $face + 1], $f->corner[3 * $face + 2]];
+                $edges[$a < $b ? ($a << 32) | $b : ($b << 32) | $a] = true;
+                $edges[$b < $c ? ($b << 32) | $c : ($c << 32) | $b] = true;
+                $edges[$c < $a ? ($c << 32) | $a : ($a << 32) | $c] = true;
+            }
+        }
+
+        return $edges;
+    }
+
+    /**
+     * @param list<int> $faces
+     *
+     * @return array{float, float, float} unit mean of their normals
+     */
+    private function normal(array $faces): array
+    {
+        $f = $this->faces->fracture;
+        $nx = $ny = $nz = 0.0;
+        foreach ($faces as $face) {
+            [$a, $b, $c] = [$f->corner[3 * $face], $f->corner[3 * $face + 1], $f->corner[3 * $face + 2]];
+            $ux = $f->x[$b] - $f->x[$a];
+            $uy = $f->y[$b] - $f->y[$a];
+            $uz = $f->z[$b] - $f->z[$a];
+            $vx = $f->x[$c] - $f->x[$a];
+            $vy = $f->y[$c] - $f->y[$a];
+            $vz = $f->z[$c] - $f->z[$a];
+            $nx += $uy * $vz - $uz * $vy;
+            $ny += $uz * $vx - $ux * $vz;
+            $nz += $ux * $vy - $uy * $vx;
+        }
+        $s = 1.0 / max(1e-300, sqrt($nx * $nx + $ny * $ny + $nz * $nz));
+
+        return [$nx * $s, $ny * $s, $nz * $s];
+    }
+
+    /**
+     * @param list<int> $faces
+     * @param array{float, float, float} $normal
+     */
+    private function isFlat(array $faces, array $normal, float $most): bool
+    {
+        $f = $this->faces->fracture;
+        $low = INF;
+        $high = -INF;
+        foreach ($faces as $face) {
+            for ($k = 3 * $face; $k < 3 * $face + 3; $k++) {
+                $v = $f->corner[$k];
+                $t = $normal[0] * $f->x[$v] + $normal[1] * $f->y[$v] + $normal[2] * $f->z[$v];
+                $low = $t < $low ? $t : $low;
+                $high = $t > $high ? $t : $high;
+            }
+        }
+
+        return $high - $low <= $most;
+    }
+
+    /**
+     * @param list<int> $faces
+     * @param array<int, true> $edges all that there are
+     *
+     * @return list<int> the new vertices
+     */
+    private function fillOne(array $faces, Frame3 $frame, float $fineness, array $edges): array
+    {
+        $f = $this->faces->fracture;
+        [$u, $v] = [$frame->u, $frame->v];
+        $number = $vertices = $x = $y = $corners = [];
+        foreach ($faces as $face) {
+            for ($k = 3 * $face; $k < 3 * $face + 3; $k++) {
+                $at = $f->corner[$k];
+                if (! isset($number[$at])) {
+                    $number[$at] = count($vertices);
+                    $vertices[] = $at;
+                    $x[] = $u[0] * $f->x[$at] + $u[1] * $f->y[$at] + $u[2] * $f->z[$at];
+                    $y[] = $v[0] * $f->x[$at] + $v[1] * $f->y[$at] + $v[2] * $f->z[$at];
+                }
+                $corners[] = $number[$at];
+            }
+        }
+        $fill = new EvenFill($x, $y, $corners, static fn (int $p, int $q): bool => ! isset($edges[EdgeInserter::key($vertices[$p], $vertices[$q])]));
+        $fill->fill(self::CIRCLE * $fineness);
+        $new = [];
+        foreach ($fill->from as [$a, $b, $c, $s, $t]) {
+            [$a, $b, $c] = [$vertices[$a], $vertices[$b], $vertices[$c]];
+            $vertices[] = $new[] = count($f->x);
+            $f->x[] = $f->x[$c] + $s * ($f->x[$a] - $f->x[$c]) + $t * ($f->x[$b] - $f->x[$c]);
+            $f->y[] = $f->y[$c] + $s * ($f->y[$a] - $f->y[$c]) + $t * ($f->y[$b] - $f->y[$c]);
+            $f->z[] = $f->z[$c] + $s * ($f->z[$a] - $f->z[$c]) + $t * ($f->z[$b] - $f->z[$c]);
+        }
+        [$back, $front, $origin] = [$f->back[$faces[0]], $f->front[$faces[0]], $f->origin[$faces[0]]];
+        foreach (array_chunk($fill->corner, 3) as $t => [$a, $b, $c]) {
+            if ($t < count($faces)) {
+                [$f->corner[3 * $faces[$t]], $f->corner[3 * $faces[$t] + 1], $f->corner[3 * $faces[$t] + 2]] = [$vertices[$a], $vertices[$b], $vertices[$c]];
+            } else {
+                $this->faces->add([$vertices[$a], $vertices[$b], $vertices[$c]], $back, $front, $origin, [0.0, 0.0, 0.0, 0.0, 0.0, 0.0]);
+            }
+        }
+
+        return $new;
+    }
+}
