@@ -105,6 +105,11 @@ final class ShotTest extends TestCase
             $answer = $this->post('/api/assets', ['file' => UploadedFile::fake()->createWithContent($name, $bytes)], ['Accept' => 'application/json'])->assertStatus(422);
             self::assertStringContainsString($reason, (string) $answer->json('detail'));
         }
+        // The answer quotes the file, whatever is in it; it is JSON all the same.
+        foreach (['junk.obj' => "v 0 0 0\nv \xC3\x28\xFF 0 0\n", 'junk.ply' => "ply\nformat \xFF\x00\xFE 1.0\nend_header\n", "b\xE4d.obj" => "\xFF\xFE\x00v"] as $name => $bytes) {
+            $answer = $this->post('/api/assets', ['file' => UploadedFile::fake()->createWithContent($name, $bytes)], ['Accept' => 'application/json'])->assertStatus(422);
+            self::assertNotSame('', (string) $answer->json('detail'), $name);
+        }
         $this->post('/api/assets', [], ['Accept' => 'application/json'])->assertStatus(422);
         self::assertCount(1, glob("{$this->folder}/store/assets/*") ?: []);
     }

@@ -26,6 +26,8 @@ final class MeshReader
         }
         $ending = strtolower(pathinfo($name, PATHINFO_EXTENSION));
         $data = (string) file_get_contents($path);
+        // A byte order mark, as some programs put before text.
+        $data = str_starts_with($data, "\xEF\xBB\xBF") ? substr($data, 3) : $data;
         self::refuseOtherKinds($data, $name);
         $mesh = match ($ending) {
             'obj' => ObjReader::read($data),

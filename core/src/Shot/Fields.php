@@ -108,9 +108,14 @@ final class Fields
             return Animated::constant($this->float($key));
         }
         $keys = [];
+        $schema = ShotSchema::load()->field([...array_slice(explode('/', $this->pointer), 1), $key]);
         foreach ($this->at($key)->list('keys') as $fields) {
             $frame = $fields->float('frame');
             $cue = $fields->string('cue');
+            [$low, $high] = [$schema['minimum'] ?? null, $schema['maximum'] ?? null];
+            if (is_numeric($low) && is_numeric($high) && ($fields->float('value') < $low || $fields->float('value') > $high)) {
+                throw $fields->wrong('value', (is_string($schema['title'] ?? null) ? $schema['title'] : 'A key') . " must be from {$low} to {$high}.");
+            }
             if ($cue !== '') {
                 if (! isset($this->cues[$cue])) {
                     throw $fields->wrong('cue', "There is no cue “{$cue}”. Choose another, or give the key a frame.");

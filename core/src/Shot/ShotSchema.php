@@ -90,8 +90,17 @@ final class ShotSchema
         foreach ($error->subErrors() as $sub) {
             array_push($leaves, ...self::leaves($sub));
         }
+        if ($leaves === []) {
+            return [$error];
+        }
+        if ($error->keyword() !== 'anyOf') {
+            return $leaves;
+        }
+        // A number or keys: of the two ways to read it, the one that failed further in is the one that was meant.
+        $depth = static fn (ValidationError $leaf): int => count($leaf->data()->fullPath());
+        $deepest = max(array_map($depth, $leaves));
 
-        return $leaves === [] ? [$error] : $leaves;
+        return array_values(array_filter($leaves, static fn (ValidationError $leaf): bool => $depth($leaf) === $deepest));
     }
 
     /** @return array{pointer: string, detail: string} */

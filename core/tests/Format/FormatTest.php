@@ -80,6 +80,16 @@ final class FormatTest extends TestCase
         self::assertEqualsWithDelta(2.0, MassProperties::of($read)->volume, 1e-6);
     }
 
+    public function testAByteOrderMarkIsPassedOver(): void
+    {
+        $path = (string) tempnam(sys_get_temp_dir(), 'yard');
+        foreach (['a.obj' => "v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n", 'a.stl' => self::textStl(Solids::box(1, 1, 1)), 'a.ply' => self::ply(Solids::box(1, 1, 1), 'ascii')] as $name => $text) {
+            file_put_contents($path, "\xEF\xBB\xBF{$text}");
+            self::assertGreaterThan(0, MeshReader::read($path, $name)->triangleCount(), $name);
+        }
+        unlink($path);
+    }
+
     /** @return iterable<string, array{string, string, string}> */
     public static function badFiles(): iterable
     {
