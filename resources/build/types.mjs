@@ -17,7 +17,7 @@ writeFileSync('resources/ts/api/document.ts', types);
 const resolve = (s) => (s.$ref ? resolve(s.$ref.split('/').slice(1).reduce((at, key) => at[key], schema)) : s);
 // What must hold for a field to matter, in words.
 const condition = (c) =>
-  Array.isArray(c) ? c.map(condition).join(' and ') : c.any ? c.any.map(condition).join(', or ') : c.above !== undefined ? `*${c.field}* is above ${c.above}` : `*${c.field}* is ${c.is.map((v) => `\`${v}\``).join(' or ')}`;
+  Array.isArray(c) ? c.map(condition).join(' and ') : c.any ? c.any.map(condition).join(', or ') : c.above !== undefined ? `*${c.field}* is above ${c.above}` : c.fewer !== undefined ? `there are fewer than ${c.fewer} *${c.field}*` : `*${c.field}* is ${c.is.map((v) => `\`${v}\``).join(' or ')}`;
 const rows = [];
 const walk = (field, path) => {
   // What is defined elsewhere is described there.

@@ -78,7 +78,9 @@ final class Patterns
                 $s->variety,
             ),
             'halving' => new HalvingPattern($s->count > 0 ? 0 : $s->rounds, $s->count, $s->seed, $s->wander),
-            'grain' => new GrainPattern($s->pieces, $s->seed, $s->evenness, $axis, $s->slenderness, $s->raggedness, count($s->places) > 1 ? $s->places : []),
+            'grain' => count($s->places) > 1
+                ? new GrainPattern($s->pieces, $s->seed, $s->evenness, [0.0, 1.0, 0.0], $s->slenderness, $s->raggedness, $s->places)
+                : new GrainPattern($s->pieces, $s->seed, $s->evenness, $axis, $s->slenderness, $s->raggedness),
             'breach' => self::breach($s),
             'drawn' => new DrawnPattern(array_map(static fn (array $line): Line => new Line($line[0], $line[1]), $s->lines), self::AXES[$s->facing]),
             'picture' => new PicturePattern($this->tones($s->picture), $s->tones, 0.01 * $s->speck, self::AXES[$s->facing]),
@@ -106,7 +108,10 @@ final class Patterns
     private static function cutters(PatternSettings $s): array
     {
         if ($s->shape !== Cutter::DRAWN) {
-            return array_map(static fn (array $at): Cutter => Cutter::about($s->shape, $at, $s->axis, $s->radius), [$s->at, ...$s->places]);
+            // A ball has no axis.
+            $axis = $s->shape === Cutter::BALL ? [0.0, 1.0, 0.0] : $s->axis;
+
+            return array_map(static fn (array $at): Cutter => Cutter::about($s->shape, $at, $axis, $s->radius), [$s->at, ...$s->places]);
         }
         $loops = array_values(array_filter($s->lines, static fn (array $line): bool => count($line[0]) > 2));
         if ($loops === []) {

@@ -54,15 +54,16 @@ final readonly class EdgeInserter
     }
 
     /**
-     * A triangle with more vertices on its sides, as triangles: fans out of the corner across from the longest such side.
+     * A triangle with more vertices on its sides, as triangles: rungs between the longest such side and the other two, so
+     * that no long diagonals come of it.
      *
      * @param array{int, int, int} $corners
-     * @param array{list<int>, list<int>, list<int>} $sides the vertices on the sides 01, 12, 20
+     * @param array{list<int>, list<int>, list<int>} $sides the vertices on the sides 01, 12, 20; not all without any
      * @param array{array{float, float}, array{float, float}, array{float, float}} $weights at the corners
      */
     private function split(array $corners, array $sides, array $weights, int $back, int $front, int $origin): void
     {
-        $e = -1;
+        $e = 0;
         $longest = -1.0;
         foreach ($sides as $side => $list) {
             if ($list !== [] && ($length = $this->squaredLength($corners[$side], $corners[($side + 1) % 3])) > $longest) {
@@ -70,22 +71,31 @@ final readonly class EdgeInserter
                 $e = $side;
             }
         }
-        if ($e < 0) {
-            $this->faces->add($corners, $back, $front, $origin, [...$weights[0], ...$weights[1], ...$weights[2]]);
-
-            return;
+        // From the corner where that side starts to the one where it ends: along it, and the other way round.
+        [$a, $b, $c] = [$corners[$e], $corners[($e + 1) % 3], $corners[($e + 2) % 3]];
+        [$wa, $wb, $wc] = [$weights[$e], $weights[($e + 1) % 3], $weights[($e + 2) % 3]];
+        $w = [$a => $wa, $b => $wb, $c => $wc];
+        foreach ([[$a, $b, $sides[$e]], [$b, $c, $sides[($e + 1) % 3]], [$c, $a, $sides[($e + 2) % 3]]] as [$from, $to, $list]) {
+            foreach ($list as $v) {
+                $w[$v] = $this->between($from, $to, $v, $w[$from], $w[$to]);
+            }
         }
-        $j = ($e + 1) % 3;
-        $k = ($e + 2) % 3;
-        $from = $corners[$e];
-        $w = $weights[$e];
-        foreach ([...$sides[$e], $corners[$j]] as $n => $to) {
-            $last = $to === $corners[$j];
-            $next = $last ? $weights[$j] : $this->between($corners[$e], $corners[$j], $to, $weights[$e], $weights[$j]);
-            $this->split([$from, $to, $corners[$k]], [[], $last ? $sides[$j] : [], $n === 0 ? $sides[$k] : []], [$w, $next, $weights[$k]], $back, $front, $origin);
-            $from = $to;
-            $w = $next;
+        $near = [$a, ...$sides[$e], $b];
+        $far = [$a, ...array_reverse($sides[($e + 2) % 3]), $c, ...array_reverse($sides[($e + 1) % 3]), $b];
+        $n = count($near) - 2;
+        $m = count($far) - 2;
+        $add = fn (int $p, int $q, int $r) => $this->faces->add([$p, $q, $r], $back, $front, $origin, [...$w[$p], ...$w[$q], ...$w[$r]]);
+        $add($a, $near[1], $far[1]);
+        for ($i = $j = 1; $i < $n || $j < $m;) {
+            if ($j === $m || ($i < $n && $this->squaredLength($near[$i + 1], $far[$j]) <= $this->squaredLength($near[$i], $far[$j + 1]))) {
+                $add($near[$i], $near[$i + 1], $far[$j]);
+                $i++;
+            } else {
+                $add($near[$i], $far[$j + 1], $far[$j]);
+                $j++;
+            }
         }
+        $add($near[$n], $b, $far[$m]);
     }
 
     private function squaredLength(int $a, int $b): float

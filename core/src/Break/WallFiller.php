@@ -9,12 +9,12 @@ use YardBreak\Core\Plane\EvenFill;
 
 /**
  * Gives walls between pieces even triangles of a set size: edges of their rims are divided into equal parts, and the area
- * between is filled ({@see EvenFill}). Walls that are not flat are made finer by halving edges ({@see PieceRefiner}).
+ * between is filled ({@see EvenFill}). Curved walls are done in parts that are nearly flat.
  */
 final readonly class WallFiller
 {
-    /** A wall is flat if no vertex lies farther from its plane than this part of the fineness. */
-    private const FLAT = 1e-6;
+    /** Faces are laid flat together if none is turned away from the first farther than this (cosine of 25 degrees). */
+    private const FACING = 0.9;
 
     /** Circumscribed circle of an equilateral triangle in parts of its side. */
     private const CIRCLE = 0.5773502691896258;
@@ -27,7 +27,7 @@ final readonly class WallFiller
      * @param list<int> $pieces
      * @param float $fineness edges are made about this long, m
      * @param Closure(int): bool $which faces whose walls are meant
-     * @param array{float, float, float}|null $along direction from which the walls look flat, if they are to be seen as flat
+     * @param array{float, float, float}|null $along direction from which the walls look flat, if it is known
      *
      * @return list<int> the new vertices that are not on a rim
      */
@@ -39,36 +39,110 @@ final readonly class WallFiller
                 $around[$other] = true;
             }
         }
-        (new EdgeInserter($this->faces))->insert($this->divide($this->regions($pieces, $which), $fineness), array_keys($around));
+        (new EdgeInserter($this->faces))->insert($this->divide($this->charts($pieces, $which, $along), $fineness), array_keys($around));
 
         $edges = $this->edges(array_keys($around));
-        $curved = [];
-        foreach ($this->regions($pieces, $which) as $name => $faces) {
+        foreach ($this->charts($pieces, $which, $along) as $faces) {
             $normal = $this->normal($faces);
-            $frame = Frame3::about($normal);
             if ($along !== null) {
                 $facing = $normal[0] * $along[0] + $normal[1] * $along[1] + $normal[2] * $along[2];
-                $frame = Frame3::about($facing > 0.0 ? $along : [-$along[0], -$along[1], -$along[2]]);
-            } elseif (! $this->isFlat($faces, $normal, self::FLAT * $fineness)) {
-                $curved[$name] = true;
-                continue;
+                $normal = $facing > 0.0 ? $along : [-$along[0], -$along[1], -$along[2]];
             }
-            array_push($new, ...$this->fillOne($faces, $frame, $fineness, $edges));
-        }
-        if ($curved !== []) {
-            $halved = (new PieceRefiner($this->faces))->refine($pieces, $fineness, fn (int $face): bool => isset($curved[$this->region($face)]) && $which($face));
-            array_push($new, ...array_keys($halved));
+            array_push($new, ...$this->fillOne($faces, Frame3::about($normal), $fineness, $edges));
         }
 
         return $new;
     }
 
-    /** Name of the part of a wall, between the same two pieces, that a face belongs to. */
-    private function region(int $face): string
+    /**
+     * Faces that can be laid flat together: of one wall between the same two pieces and, where it is curved, facing about
+     * the same way.
+     *
+     * @param list<int> $pieces
+     * @param Closure(int): bool $which
+     * @param array{float, float, float}|null $along
+     *
+     * @return list<list<int>>
+     */
+    private function charts(array $pieces, Closure $which, ?array $along): array
+    {
+        $regions = $this->regions($pieces, $which);
+        if ($along !== null) {
+            return array_values($regions);
+        }
+        $charts = [];
+        foreach ($regions as $faces) {
+            array_push($charts, ...($this->facesAlike($faces, $this->normal($faces)) ? [$faces] : $this->parted($faces)));
+        }
+
+        return $charts;
+    }
+
+    /**
+     * @param list<int> $faces
+     * @param array{float, float, float} $normal
+     */
+    private function facesAlike(array $faces, array $normal): bool
+    {
+        foreach ($faces as $face) {
+            $own = $this->normal([$face]);
+            if ($own[0] * $normal[0] + $own[1] * $normal[1] + $own[2] * $normal[2] < self::FACING) {
+                return false;
+            }
+        }
+
+        return true;
+    }
+
+    /**
+     * A curved region in parts that are flat enough, each grown from its largest face.
+     *
+     * @param list<int> $faces
+     *
+     * @return list<list<int>>
+     */
+    private function parted(array $faces): array
     {
         $f = $this->faces->fracture;
+        $area = $normal = $users = $part = [];
+        foreach ($faces as $face) {
+            $area[$face] = $f->area($face);
+            $normal[$face] = $this->normal([$face]);
+            foreach (self::edgesOf($f, $face) as $key) {
+                $users[$key][] = $face;
+            }
+        }
+        arsort($area);
+        $parts = [];
+        foreach (array_keys($area) as $seed) {
+            if (isset($part[$seed])) {
+                continue;
+            }
+            $part[$seed] = true;
+            $grown = [$seed];
+            for ($k = 0; $k < count($grown); $k++) {
+                foreach (self::edgesOf($f, $grown[$k]) as $key) {
+                    foreach (count($users[$key]) === 2 ? $users[$key] : [] as $next) {
+                        $cosine = $normal[$next][0] * $normal[$seed][0] + $normal[$next][1] * $normal[$seed][1] + $normal[$next][2] * $normal[$seed][2];
+                        if (! isset($part[$next]) && $cosine >= self::FACING) {
+                            $part[$next] = true;
+                            $grown[] = $next;
+                        }
+                    }
+                }
+            }
+            $parts[] = $grown;
+        }
 
-        return "{$f->back[$face]},{$f->front[$face]},{$f->origin[$face]}";
+        return $parts;
+    }
+
+    /** @return array{int, int, int} */
+    private static function edgesOf(Fracture $f, int $face): array
+    {
+        [$a, $b, $c] = [$f->corner[3 * $face], $f->corner[3 * $face + 1], $f->corner[3 * $face + 2]];
+
+        return [EdgeInserter::key($a, $b), EdgeInserter::key($b, $c), EdgeInserter::key($c, $a)];
     }
 
     /**
@@ -79,12 +153,13 @@ final readonly class WallFiller
      */
     private function regions(array $pieces, Closure $which): array
     {
+        $f = $this->faces->fracture;
         $seen = $regions = [];
         foreach ($pieces as $piece) {
             foreach ($this->faces->of($piece) as $face) {
                 if (! isset($seen[$face]) && $which($face)) {
                     $seen[$face] = true;
-                    $regions[$this->region($face)][] = $face;
+                    $regions["{$f->back[$face]},{$f->front[$face]},{$f->origin[$face]}"][] = $face;
                 }
             }
         }
@@ -93,21 +168,20 @@ final readonly class WallFiller
     }
 
     /**
-     * New vertices on long edges along the rims, equally spaced.
+     * New vertices on long edges along the charts' rims, equally spaced.
      *
-     * @param array<string, list<int>> $regions
+     * @param list<list<int>> $charts
      *
      * @return array<int, list<int>> by edge, from its end with the lower number
      */
-    private function divide(array $regions, float $fineness): array
+    private function divide(array $charts, float $fineness): array
     {
         $f = $this->faces->fracture;
         $inserted = [];
-        foreach ($regions as $faces) {
+        foreach ($charts as $faces) {
             $users = [];
             foreach ($faces as $face) {
-                for ($e = 0; $e < 3; $e++) {
-                    $key = EdgeInserter::key($f->corner[3 * $face + $e], $f->corner[3 * $face + ($e + 1) % 3]);
+                foreach (self::edgesOf($f, $face) as $key) {
                     $users[$key] = ($users[$key] ?? 0) + 1;
                 }
             }
@@ -142,10 +216,9 @@ final readonly class WallFiller
         $edges = [];
         foreach ($pieces as $piece) {
             foreach ($this->faces->of($piece) as $face) {
-                [$a, $b, $c] = [$f->corner[3 * $face], $f->corner[3 * $face + 1], $f->corner[3 * $face + 2]];
-                $edges[$a < $b ? ($a << 32) | $b : ($b << 32) | $a] = true;
-                $edges[$b < $c ? ($b << 32) | $c : ($c << 32) | $b] = true;
-                $edges[$c < $a ? ($c << 32) | $a : ($a << 32) | $c] = true;
+                foreach (self::edgesOf($f, $face) as $key) {
+                    $edges[$key] = true;
+                }
             }
         }
 
@@ -176,27 +249,6 @@ final readonly class WallFiller
         $s = 1.0 / max(1e-300, sqrt($nx * $nx + $ny * $ny + $nz * $nz));
 
         return [$nx * $s, $ny * $s, $nz * $s];
-    }
-
-    /**
-     * @param list<int> $faces
-     * @param array{float, float, float} $normal
-     */
-    private function isFlat(array $faces, array $normal, float $most): bool
-    {
-        $f = $this->faces->fracture;
-        $low = INF;
-        $high = -INF;
-        foreach ($faces as $face) {
-            for ($k = 3 * $face; $k < 3 * $face + 3; $k++) {
-                $v = $f->corner[$k];
-                $t = $normal[0] * $f->x[$v] + $normal[1] * $f->y[$v] + $normal[2] * $f->z[$v];
-                $low = $t < $low ? $t : $low;
-                $high = $t > $high ? $t : $high;
-            }
-        }
-
-        return $high - $low <= $most;
     }
 
     /**

@@ -4,13 +4,19 @@ import type { Path } from '../state/document';
 /** What a form needs to know of a field; all of it comes from the document's schema. */
 /** What must hold of the other settings for a field to matter; a list means all of them. */
 export type Condition =
-  { field: string; is: unknown[] } | { field: string; above: number } | { any: Condition[] } | Condition[];
+  | { field: string; is: unknown[] }
+  | { field: string; above: number }
+  | { field: string; fewer: number }
+  | { any: Condition[] }
+  | Condition[];
 
 export function holds(condition: Condition, values: Record<string, unknown>): boolean {
   if (Array.isArray(condition)) return condition.every((part) => holds(part, values));
   if ('any' in condition) return condition.any.some((part) => holds(part, values));
   const value = values[condition.field];
-  return 'is' in condition ? condition.is.includes(value) : Number(value) > condition.above;
+  if ('is' in condition) return condition.is.includes(value);
+  if ('fewer' in condition) return !Array.isArray(value) || value.length < condition.fewer;
+  return Number(value) > condition.above;
 }
 
 export interface FieldSchema {
