@@ -5,26 +5,11 @@ declare(strict_types=1);
 namespace Tests\Interface;
 
 use PHPUnit\Framework\TestCase;
-use YardBreak\Core\Tests\Fixture\Node;
 
 /** The parts of the interface that only compute, run in node as they are (types stripped by the TypeScript compiler). */
 final class ModulesTest extends TestCase
 {
-    /**
-     * @param string $module below resources/ts; may import types only
-     * @param string $body of a function of `m` (the module) and `input`
-     *
-     * @return array<mixed>
-     */
-    private static function module(string $module, string $body, mixed $input = null): array
-    {
-        $path = dirname(__DIR__, 2) . "/resources/ts/{$module}";
-        $load = 'const ts=require("typescript");const {readFileSync}=await import("node:fs");'
-            . 'const js=ts.transpileModule(readFileSync(' . json_encode($path) . ',"utf8"),{compilerOptions:{module:"esnext",target:"es2022"}}).outputText;'
-            . 'const m=await import("data:text/javascript,"+encodeURIComponent(js));';
-
-        return Node::run('typescript', $load . $body, $input);
-    }
+    use Modules;
 
     /** Whatever side one draws on, up is up and to the right is to the right as one looks at that side. */
     public function testTheBoardIsSeenFromTheSideItIsDrawnOn(): void
