@@ -69,16 +69,41 @@ final class CommandTest extends TestCase
         }
     }
 
+    public function testArtIsFoundByItsContentWhateverItIsCalled(): void
+    {
+        $svg = '<svg xmlns="http://www.w3.org/2000/svg"><rect width="20" height="10" fill="#248"/></svg>';
+        mkdir("{$this->folder}/art");
+        file_put_contents("{$this->folder}/art/renamed.svg", $svg);
+        $document = ['version' => 1, 'frames' => 3, 'props' => [[
+            'id' => 's', 'name' => 'S', 'source' => ['kind' => 'art', 'asset' => hash('sha256', $svg), 'fileName' => 'sign.svg', 'painted' => true], 'break' => ['pieces' => 3],
+        ]]];
+        file_put_contents("{$this->folder}/shot.json", (string) json_encode($document));
+        [$code, , $error] = $this->artisan('yard:bake', "{$this->folder}/shot.json", "{$this->folder}/bake", "--assets={$this->folder}/art");
+        self::assertSame(0, $code, $error);
+        [$code, , $error] = $this->artisan('yard:export', "{$this->folder}/bake", "{$this->folder}/a.glb");
+        self::assertNotSame(0, $code);
+        self::assertStringContainsString('needs “sign.svg”', $error);
+        self::assertFileDoesNotExist("{$this->folder}/a.glb");
+        [$code, , $error] = $this->artisan('yard:export', "{$this->folder}/bake", "{$this->folder}/a.glb", "--assets={$this->folder}/art");
+        self::assertSame(0, $code, $error);
+        self::assertStringContainsString('image/png', (string) file_get_contents("{$this->folder}/a.glb"));
+    }
+
     public function testBadInputGivesOneClearMessageAndAnExitCode(): void
     {
         file_put_contents("{$this->folder}/bad.json", '{"version": 1, "props": [{"id": "a", "name": "A", "motion": {"friction": 9}}]}');
         file_put_contents("{$this->folder}/page.obj", '<html></html>');
+        $sha = str_repeat('ab', 32);
+        file_put_contents("{$this->folder}/lost.json", (string) json_encode(['version' => 1, 'props' => [['id' => 'a', 'name' => 'A', 'source' => ['kind' => 'file', 'asset' => $sha, 'fileName' => 'vase.obj']]]]));
+        file_put_contents("{$this->folder}/dark.json", (string) json_encode(['version' => 1, 'props' => [['id' => 'a', 'name' => 'A', 'break' => ['pattern' => 'picture', 'picture' => ['asset' => $sha]]]]]));
         foreach ([
             [['yard:inspect', "{$this->folder}/none.obj"], 'cannot be opened'],
             [['yard:inspect', "{$this->folder}/page.obj"], 'web page'],
             [['yard:break', "{$this->folder}/page.obj", "{$this->folder}/x.glb", '--pieces=1'], 'from 2 to 2000'],
             [['yard:bake', "{$this->folder}/bad.json", "{$this->folder}/out"], '/props/0/motion/friction'],
             [['yard:bake', "{$this->folder}/page.obj", "{$this->folder}/out"], 'not JSON'],
+            [['yard:bake', "{$this->folder}/lost.json", "{$this->folder}/out"], 'needs “vase.obj”'],
+            [['yard:bake', "{$this->folder}/dark.json", "{$this->folder}/out", "--assets={$this->folder}"], 'a picture of the break'],
             [['yard:export', $this->folder, "{$this->folder}/x.glb"], 'cannot be opened'],
         ] as [$words, $reason]) {
             [$code, $out, $error] = $this->artisan(...$words);

@@ -16,7 +16,8 @@ final class ExportBake extends ComputeCommand
     protected $signature = 'yard:export
         {bake : Folder that yard:bake wrote}
         {out : File to write: .glb (animated) or .obj (one frame)}
-        {--frame=1 : Frame for OBJ}';
+        {--frame=1 : Frame for OBJ}
+        {--assets= : Folder in which the shot’s art lies, if it has any (default: the bake’s folder)}';
 
     protected $description = 'Export a bake as animated GLB, or its pieces at one frame as OBJ';
 
@@ -29,7 +30,7 @@ final class ExportBake extends ComputeCommand
         if (! is_file($frames)) {
             throw new BadFile("“{$folder}” holds no bake. Run yard:bake first.");
         }
-        $pipeline = new Pipeline(new FileStageStore("{$folder}/stages"), new FolderAssets($folder, $shot));
+        $pipeline = new Pipeline(new FileStageStore("{$folder}/stages"), new FolderAssets($this->text('assets') === '' ? $folder : $this->text('assets'), $shot));
         if ($pipeline->motionHash($shot) !== FramesFile::readHeader($frames)['hash']) {
             throw new BadFile("The frames in “{$folder}” were not made from its shot.json. Bake again.");
         }

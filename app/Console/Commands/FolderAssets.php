@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use YardBreak\Core\Bake\Assets;
+use YardBreak\Core\Format\BadFile;
 use YardBreak\Core\Shot\Shot;
 
 /** Files in a plain folder, found by their SHA-256: first by the names one would give them, then any of that content. */
@@ -14,7 +15,8 @@ final readonly class FolderAssets implements Assets
     {
     }
 
-    public function path(string $sha256): ?string
+    /** @throws BadFile if no file there has that content */
+    public function path(string $sha256): string
     {
         $names = [$sha256];
         foreach ($this->shot->props as $prop) {
@@ -29,6 +31,7 @@ final readonly class FolderAssets implements Assets
             }
         }
 
-        return null;
+        $name = isset($names[1]) ? "“{$names[1]}”" : 'a picture of the break (SHA-256 ' . substr($sha256, 0, 12) . '…)';
+        throw new BadFile("The shot needs {$name}, but no file in “{$this->folder}” has its content. Put it there, or name its folder with --assets.");
     }
 }
