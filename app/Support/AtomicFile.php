@@ -16,7 +16,7 @@ final class AtomicFile
             throw new RuntimeException("Cannot create the folder {$folder}.");
         }
         $part = $path . '.' . bin2hex(random_bytes(6)) . '.part';
-        if (! self::wrote($part, $parts) || ! rename($part, $path)) {
+        if (! self::wrote($part, $parts) || ! @rename($part, $path)) {
             @unlink($part);
             throw new RuntimeException("Cannot write {$path}: is the disk full?");
         }

@@ -16,7 +16,7 @@ final readonly class Breaker
      * @param float $smallest pieces smaller than this part of the mean are joined to a neighbour
      * @param float $thinnest pieces thinner than this are, too (1: a ball; a needle is near 0)
      * @param float $roughness height of bumps on fresh faces in parts of $fineness
-     * @param float $fineness edges of fresh faces are made at most this long, m, if they are rough
+     * @param float $fineness edges of fresh faces are made about this long, m, if they are rough
      * @param int|null $fibres axis along which bumps are drawn out
      * @param list<Edit> $edits made by hand, in order
      * @param list<Lock> $locks pieces that stay as another pattern made them

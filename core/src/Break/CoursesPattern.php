@@ -26,6 +26,9 @@ final readonly class CoursesPattern implements Pattern
     /** Radius of the core of round courses at most, in parts of the prop's. */
     private const CORE = 0.3;
 
+    /** What is left at the end of a row is no brick of its own if it is smaller than this part of one. */
+    private const REST = 0.2;
+
     /** Bricks lie up to this far out of line, in parts of a brick, as masons lay them: four of them never meet in one place. */
     private const HAIR = 0.015;
 
@@ -58,14 +61,14 @@ final readonly class CoursesPattern implements Pattern
         $frame = self::alongTheWall(Frame3::about($this->axis), $region);
         $cutter = new PieceCutter($fracture, cutsFollow: true);
         $joints = [];
-        $rows = $this->slabs($cutter, [$piece => 0], $frame->axis, $this->height, 'rows', $region, $joints);
+        $rows = $this->slabs($cutter, [$piece => 0], $frame->axis, $this->height, 'rows', $mesh, $joints);
         $bricks = match ($this->kind) {
             self::HEXAGON => $this->hexagons($cutter, $rows, $frame, $region),
             self::ROUND => $this->wedges($cutter, $rows, $frame, $region, $joints, $progress),
-            default => $this->slabs($cutter, $rows, $frame->u, $this->length, 'bricks', $region, $joints),
+            default => $this->slabs($cutter, $rows, $frame->u, $this->length, 'bricks', $mesh, $joints),
         };
         if ($this->depth > 0.0 && $this->kind === self::BRICK) {
-            $this->slabs($cutter, $bricks, $frame->v, $this->depth, 'depth', $region, $joints);
+            $this->slabs($cutter, $bricks, $frame->v, $this->depth, 'depth', $mesh, $joints);
         }
         $left = $fracture->discard(array_keys($joints));
         if ($this->kind === self::ROUND && $this->joint > 0.0) {
@@ -91,13 +94,14 @@ final readonly class CoursesPattern implements Pattern
      *
      * @param array<int, int> $pieces row by piece
      * @param array{float, float, float} $direction
+     * @param TriangleMesh $whole what the rows and bricks are laid out in
      * @param array<int, true> $joints pieces that are joints; more are added
      *
      * @return array<int, int> row (and more) by piece
      */
-    private function slabs(PieceCutter $cutter, array $pieces, array $direction, float $width, string $purpose, Region $region, array &$joints): array
+    private function slabs(PieceCutter $cutter, array $pieces, array $direction, float $width, string $purpose, TriangleMesh $whole, array &$joints): array
     {
-        [$from, $to] = $region->along($direction);
+        [$from, $to] = $whole->extent($direction);
         $this->limit(($to - $from) / $width);
         $result = [];
         $planes = [];
@@ -133,21 +137,26 @@ final readonly class CoursesPattern implements Pattern
         return $result;
     }
 
-    /** @return list<float> */
+    /**
+     * Rows are laid from the bottom. Bricks are laid so that a row begins and ends alike, with whole bricks where they fit;
+     * a rest too small to be one is part of the brick beside it.
+     *
+     * @return list<float>
+     */
     private function planes(float $from, float $to, float $width, int $row, string $purpose): array
     {
         $stream = RandomStream::named($this->seed, "courses {$purpose}", $row);
         // A hair off, so that planes do not run along the edges of an evenly divided mesh either.
-        $shift = self::HAIR * (0.2 + 0.6 * $stream->float()) + ($purpose === 'rows' ? 0.0 : $this->offset * ($row & 1));
+        $hair = self::HAIR * (0.2 + 0.6 * $stream->float());
+        $shift = $purpose === 'bricks' ? $this->offset * ($row & 1) : 0.0;
         $half = 0.5 * min($this->joint, 0.9 * $width);
+        $whole = max(1.0, round(($to - $from) / $width));
+        $start = $purpose === 'rows' ? $from : 0.5 * ($from + $to - $whole * $width);
+        $rest = self::REST * $width + $half;
         $planes = [];
-        // From the middle outwards, so that a row is as even at its left end as at its right.
-        $middle = 0.5 * ($from + $to);
-        $count = (int) ceil(($to - $from) / $width) + 2;
-        $start = $middle + $width * ($shift - floor($count / 2));
-        for ($i = 0; $i < $count; $i++) {
-            $at = $start + $width * ($i + 0.45 * $this->variety * ($stream->float() - 0.5));
-            if ($at <= $from || $at >= $to) {
+        for ($i = -1, $end = (int) $whole + 1; $i <= $end; $i++) {
+            $at = $start + $width * ($i + $shift + $hair + 0.45 * $this->variety * ($stream->float() - 0.5));
+            if ($at - $from < $rest || $to - $at < $rest) {
                 continue;
             }
             if ($half > 0.0) {

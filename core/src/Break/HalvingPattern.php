@@ -83,7 +83,7 @@ final readonly class HalvingPattern implements Pattern
         $span = [0.0, 0.0];
         foreach ([0, 1, 2] as $try) {
             $direction = $stream->direction();
-            $reach = self::reach($mesh, $direction);
+            $reach = $mesh->extent($direction);
             if ($reach[1] - $reach[0] > $span[1] - $span[0]) {
                 $best = $direction;
                 $span = $reach;
@@ -153,23 +153,5 @@ final readonly class HalvingPattern implements Pattern
         }
 
         return $parts;
-    }
-
-    /**
-     * @param array{float, float, float} $direction
-     *
-     * @return array{float, float}
-     */
-    private static function reach(TriangleMesh $mesh, array $direction): array
-    {
-        $from = INF;
-        $to = -INF;
-        foreach ($mesh->x as $i => $x) {
-            $t = $direction[0] * $x + $direction[1] * $mesh->y[$i] + $direction[2] * $mesh->z[$i];
-            $from = $t < $from ? $t : $from;
-            $to = $t > $to ? $t : $to;
-        }
-
-        return [$from, $to];
     }
 }

@@ -78,6 +78,26 @@ final readonly class TriangleMesh
     }
 
     /**
+     * The lowest and the highest place along a direction.
+     *
+     * @param array{float, float, float} $direction
+     *
+     * @return array{float, float}
+     */
+    public function extent(array $direction): array
+    {
+        $from = INF;
+        $to = -INF;
+        foreach ($this->x as $i => $x) {
+            $t = $direction[0] * $x + $direction[1] * $this->y[$i] + $direction[2] * $this->z[$i];
+            $from = $t < $from ? $t : $from;
+            $to = $t > $to ? $t : $to;
+        }
+
+        return [$from, $to];
+    }
+
+    /**
      * The direction a triangle looks, twice its area long (its two first edges' cross product).
      *
      * @return array{float, float, float}
