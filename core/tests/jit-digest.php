@@ -10,8 +10,11 @@ use YardBreak\Core\Bake\NoAssets;
 use YardBreak\Core\Bake\Pipeline;
 use YardBreak\Core\Break\Breaker;
 use YardBreak\Core\Break\CellularPattern;
+use YardBreak\Core\Break\CoursesPattern;
 use YardBreak\Core\Break\DrawnPattern;
 use YardBreak\Core\Break\FlakesPattern;
+use YardBreak\Core\Break\GrainPattern;
+use YardBreak\Core\Break\HalvingPattern;
 use YardBreak\Core\Break\Progress;
 use YardBreak\Core\Break\StarterWeb;
 use YardBreak\Core\Math\RandomStream;
@@ -49,6 +52,17 @@ foreach ([11, 12] as $seed) {
         array_push($drawn, ...$piece->mesh->x, ...$piece->mesh->z);
     }
     echo "drawn {$seed} ", $bits($drawn), "\n";
+    $walls = [];
+    foreach ([
+        [new Breaker(), new HalvingPattern(0, 5, $seed, 0.08, 0.9)],
+        [new Breaker(), new CoursesPattern(CoursesPattern::BRICK, $seed, [0.1, 1.0, 0.0], 0.3, 0.2, 0.0, 0.5, 0.01, 0.2)],
+        [new Breaker(roughness: 0.5, fineness: 0.08, seed: $seed), new GrainPattern(6, $seed, 0.3, [0.0, 1.0, 0.0], 8.0, 0.7, [[0.0, -0.5, 0.0], [0.04, 0.0, 0.0], [0.0, 0.5, 0.0]])],
+    ] as [$breaker, $pattern]) {
+        foreach ($breaker->break(Normals::computed(Solids::box(0.6, 1.0, 0.5, 2)), $pattern)->pieces as $piece) {
+            array_push($walls, ...$piece->mesh->x, ...$piece->mesh->y, ...$piece->mesh->normals ?? []);
+        }
+    }
+    echo "walls {$seed} ", $bits($walls), "\n";
     echo "remesh {$seed} ", $bits(Remesh::to($ball, 900 + $seed)->y), "\n";
     $stream = RandomStream::named($seed, 'jit');
     $shot = Shot::read(['version' => 1, 'frames' => 16, 'props' => [[

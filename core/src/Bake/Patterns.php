@@ -77,7 +77,7 @@ final class Patterns
                 $s->bond === CoursesPattern::HEXAGON ? 0.0 : $s->joint,
                 $s->variety,
             ),
-            'halving' => new HalvingPattern($s->count > 0 ? 0 : $s->rounds, $s->count, $s->seed, $s->wander),
+            'halving' => new HalvingPattern($s->count > 0 ? 0 : $s->rounds, $s->count, $s->seed, $s->wander, $s->wander > 0.0 ? $s->jagged : 0.0),
             'grain' => count($s->places) > 1
                 ? new GrainPattern($s->pieces, $s->seed, $s->evenness, [0.0, 1.0, 0.0], $s->slenderness, $s->raggedness, $s->places)
                 : new GrainPattern($s->pieces, $s->seed, $s->evenness, $axis, $s->slenderness, $s->raggedness),

@@ -12,7 +12,7 @@ use YardBreak\Core\Mesh\TriangleMesh;
 /**
  * Halving: each piece is cut in two, again and again. n rounds give 2^n pieces (common practice, no source), unless a cut
  * leaves loose parts. With the larger pieces first, any number of pieces can be reached. Cuts may be straight or wander
- * like a crack (a sheet whose height over the plane is layered noise).
+ * like a crack, in smooth curves or torn (a sheet whose height over the plane is layered noise).
  */
 final readonly class HalvingPattern implements Pattern
 {
@@ -22,18 +22,24 @@ final readonly class HalvingPattern implements Pattern
     /** How far from the middle a cut may lie, in parts of the piece's half width. */
     private const OFF_CENTRE = 0.25;
 
-    /** Edges of the skin near a wandering cut are made at most this long, in parts of the piece's size. */
-    private const FINENESS = 0.07;
+    /** Edges along a wandering cut are made about this long, in parts of the piece's size: where it is smooth, and where it is torn. */
+    private const SMOOTH = 0.09;
+    private const TORN = 0.045;
+
+    /** How strong each layer of noise is where a cut is torn, in parts of the one before. */
+    private const FADE = 0.75;
 
     /**
      * @param int $rounds of halving all pieces; with $count above 0 the largest piece is halved until there are that many
      * @param float $wander height of the cut over its plane, in parts of the piece's size
+     * @param float $jagged 0: it runs in smooth curves, 1: it is torn
      */
     public function __construct(
         public int $rounds,
         public int $count,
         public int $seed,
         public float $wander,
+        public float $jagged = 0.5,
     ) {
     }
 
@@ -99,7 +105,7 @@ final readonly class HalvingPattern implements Pattern
         $size = $mesh->size();
         $height = $this->wander * $size;
         $refiner = new PieceRefiner($cutter->faces);
-        $fineness = self::FINENESS * $size;
+        $fineness = (self::SMOOTH + $this->jagged * (self::TORN - self::SMOOTH)) * $size;
         // The skin near the cut, so that its edge wanders there too.
         $refiner->refine([$piece], $fineness, static function (int $face) use ($fracture, $best, $at, $height): bool {
             $from = INF;
@@ -115,10 +121,11 @@ final readonly class HalvingPattern implements Pattern
         });
         $noise = GradientNoise::seeded($this->seed, "wandering cut {$number}");
         $scale = 2.5 / $size;
-        $rise = static function (float $x, float $y, float $z) use ($noise, $scale, $height, $best): float {
+        [$octaves, $fade] = [$this->jagged > 0.0 ? self::OCTAVES : 1, self::FADE * $this->jagged];
+        $rise = static function (float $x, float $y, float $z) use ($noise, $scale, $height, $best, $octaves, $fade): float {
             $t = $best[0] * $x + $best[1] * $y + $best[2] * $z;
 
-            return $height * $noise->layered(($x - $t * $best[0]) * $scale, ($y - $t * $best[1]) * $scale, ($z - $t * $best[2]) * $scale, self::OCTAVES);
+            return $height * $noise->layered(($x - $t * $best[0]) * $scale, ($y - $t * $best[1]) * $scale, ($z - $t * $best[2]) * $scale, $octaves, $fade);
         };
         $warp = static function (TriangleMesh $part) use ($rise, $best): TriangleMesh {
             [$x, $y, $z] = [$part->x, $part->y, $part->z];

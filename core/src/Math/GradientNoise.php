@@ -78,8 +78,12 @@ final readonly class GradientNoise
         return $near0 + $w * ($far0 - $near0);
     }
 
-    /** Octaves of noise, each twice as fine and half as strong as the one before. */
-    public function layered(float $x, float $y, float $z, int $octaves): float
+    /**
+     * Octaves of noise, each twice as fine as the one before.
+     *
+     * @param float $fade strength of each, in parts of the one before
+     */
+    public function layered(float $x, float $y, float $z, int $octaves, float $fade = 0.5): float
     {
         $sum = 0.0;
         $strength = 1.0;
@@ -88,7 +92,7 @@ final readonly class GradientNoise
             $x *= 2.0;
             $y *= 2.0;
             $z *= 2.0;
-            $strength *= 0.5;
+            $strength *= $fade;
         }
 
         return $sum;

@@ -57,6 +57,8 @@ final class PatternTest extends TestCase
         yield 'halving' => new HalvingPattern(4, 0, $seed, 0.0);
         yield 'halving to a count' => new HalvingPattern(0, 11, $seed, 0.0);
         yield 'halving, wandering' => new HalvingPattern(0, 3, $seed, 0.05);
+        yield 'halving, torn' => new HalvingPattern(0, 3, $seed, 0.08, 1.0);
+        yield 'halving, in smooth curves' => new HalvingPattern(0, 3, $seed, 0.1, 0.0);
         yield 'breach' => new BreachPattern($seed, [Cutter::about(Cutter::BALL, [0.3, 0.3, 0.3], [0.0, 0.0, 1.0], 0.25)], 0.4, 0.1, 6, 1, 0.08);
         yield 'grain' => new GrainPattern(24, $seed, 0.3, [0.0, 1.0, 0.0], 5.0, 0.6);
         yield 'grain along a curve' => new GrainPattern(14, $seed, 0.3, [0.0, 1.0, 0.0], 4.0, 0.6, [[0.0, -1.0, 0.0], [0.12, 0.0, 0.05], [0.0, 1.0, 0.0]]);
