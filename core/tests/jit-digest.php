@@ -29,7 +29,7 @@ use YardBreak\Core\Shot\Shot;
 require __DIR__ . '/../../vendor/autoload.php';
 
 // -0 and 0 are the same number; everything else must be the same bits.
-$bits = static fn (array $numbers): string => sha1(MeshCodec::packed('e', array_map(static fn (float $v): float => $v + 0.0, $numbers)));
+$bits = static fn (array $numbers): string => sha1(MeshCodec::packed('e', array_map(static fn (float $v): float => $v === 0.0 ? 0.0 : $v, $numbers)));
 
 foreach ([11, 12] as $seed) {
     $jar = Normals::computed(GrainJar::mesh(segments: 32, rings: 30));

@@ -16,12 +16,16 @@ final class VertexWelder
     {
         $number = $to = $x = $y = $z = [];
         foreach ($mesh->x as $i => $px) {
-            $key = pack('d3', $px + 0.0, $mesh->y[$i] + 0.0, $mesh->z[$i] + 0.0);
+            // Not by adding 0.0, which the JIT may leave out: -0 would stay.
+            $px = $px === 0.0 ? 0.0 : $px;
+            $py = $mesh->y[$i] === 0.0 ? 0.0 : $mesh->y[$i];
+            $pz = $mesh->z[$i] === 0.0 ? 0.0 : $mesh->z[$i];
+            $key = pack('d3', $px, $py, $pz);
             if (! isset($number[$key])) {
                 $number[$key] = count($x);
-                $x[] = $px + 0.0;
-                $y[] = $mesh->y[$i] + 0.0;
-                $z[] = $mesh->z[$i] + 0.0;
+                $x[] = $px;
+                $y[] = $py;
+                $z[] = $pz;
             }
             $to[$i] = $number[$key];
         }

@@ -20,6 +20,7 @@ use YardBreak\Core\Format\ObjReader;
 use YardBreak\Core\Format\ObjWriter;
 use YardBreak\Core\Format\PlyReader;
 use YardBreak\Core\Format\StlReader;
+use YardBreak\Core\Format\VertexWelder;
 use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\Normals;
 use YardBreak\Core\Mesh\Primitive\Solids;
@@ -78,6 +79,22 @@ final class FormatTest extends TestCase
         $read = GlbReader::read($bytes);
         self::assertEqualsWithDelta([[-0.5, -0.5, -0.5], [5.5, 2.5, 0.5]], $read->bounds(), 1e-6);
         self::assertEqualsWithDelta(2.0, MassProperties::of($read)->volume, 1e-6);
+    }
+
+    /** Programs write -0 as often as 0; it is the same place, in loops that the JIT has compiled too. */
+    public function testMinusZeroIsZero(): void
+    {
+        $x = $y = $z = $corners = [];
+        for ($k = 0; $k < 4000; $k++) {
+            $zero = $k % 2 === 0 ? 0.0 : -0.0;
+            array_push($x, $zero, 1.0, (float) $k);
+            array_push($y, $zero, 0.0, 1.0);
+            array_push($z, -$zero, $zero, $zero);
+            array_push($corners, 3 * $k, 3 * $k + 1, 3 * $k + 2);
+        }
+        $welded = VertexWelder::weld(new TriangleMesh($x, $y, $z, $corners));
+        self::assertSame(4002, $welded->vertexCount());
+        self::assertStringNotContainsString(pack('e', -0.0), pack('e*', ...$welded->x, ...$welded->y, ...$welded->z), 'nor is any left');
     }
 
     public function testAByteOrderMarkIsPassedOver(): void
