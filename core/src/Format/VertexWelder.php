@@ -16,7 +16,7 @@ final class VertexWelder
     {
         $number = $to = $x = $y = $z = [];
         foreach ($mesh->x as $i => $px) {
-            // Not by adding 0.0, which the JIT may leave out: -0 would stay.
+            // Not by adding 0.0, which opcache may leave out: -0 would stay.
             $px = $px === 0.0 ? 0.0 : $px;
             $py = $mesh->y[$i] === 0.0 ? 0.0 : $mesh->y[$i];
             $pz = $mesh->z[$i] === 0.0 ? 0.0 : $mesh->z[$i];
