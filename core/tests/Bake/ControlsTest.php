@@ -14,6 +14,7 @@ use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Shot\Prop;
 use YardBreak\Core\Shot\Shot;
 use YardBreak\Core\Shot\ShotSchema;
+use YardBreak\Core\Tests\Fixture\Settings;
 
 /**
  * No control that does nothing, and none that works unseen: whatever the form shows for a pattern changes the pieces when it
@@ -21,6 +22,8 @@ use YardBreak\Core\Shot\ShotSchema;
  */
 final class ControlsTest extends TestCase
 {
+    use Settings;
+
     /** Settings that are for the board, the table of pieces or names, or that are made otherwise than in the form. */
     private const OTHER = ['pattern', 'lines', 'tracing', 'prefix', 'edits'];
 
@@ -107,7 +110,7 @@ final class ControlsTest extends TestCase
             }
             $shown = $break['pattern'] !== 'whole' && (! isset($field['x-when']) || self::holds($field['x-when'], $values));
             $works = false;
-            foreach (self::others((string) $name, $field, $values[$name] ?? null) as $other) {
+            foreach (self::candidates((string) $name, $field, $values[$name] ?? null) as $other) {
                 $changed = self::prop([...$break, (string) $name => $other]);
                 if (! $shown) {
                     self::assertSame($hash, $pipeline->brokenHash($changed), "{$name} is not shown, but it matters");
@@ -149,57 +152,24 @@ final class ControlsTest extends TestCase
     }
 
     /**
-     * Other values that a setting can take, those first that are likely to show.
-     *
      * @param array<mixed> $field
      *
      * @return list<mixed>
      */
-    private static function others(string $name, array $field, mixed $value): array
+    private static function candidates(string $name, array $field, mixed $value): array
     {
-        if ($name === 'picture') {
-            return [['asset' => self::B]];
-        }
-        if ($name === 'places') {
-            return [[...(is_array($value) ? $value : []), ['x' => 0.21, 'y' => 0.13, 'z' => 0.15]], [['x' => 0, 'y' => -0.5, 'z' => 0], ['x' => 0.1, 'y' => 0.1, 'z' => 0], ['x' => 0.2, 'y' => 0.5, 'z' => 0]]];
-        }
-        if (($field['x-vector'] ?? false) === true) {
-            return $name === 'axis' ? [['x' => 0.9, 'y' => 0.2, 'z' => 0.35]] : [['x' => 0.17, 'y' => 0.11, 'z' => 0.05]];
-        }
-        if (is_array($field['enum'] ?? null)) {
-            return array_values(array_diff($field['enum'], [$value, 'dark', 'bright', 'drawn']));
-        }
-        self::assertTrue(is_int($value) || is_float($value), $name);
-        [$low, $high] = [$field['minimum'] ?? 0, $field['maximum'] ?? 1];
-        self::assertTrue((is_int($low) || is_float($low)) && (is_int($high) || is_float($high)));
-        $candidates = [];
-        // Merging shows with bold values only; elsewhere bold values take long.
-        $bold = in_array($name, ['smallest', 'thinnest'], true) ? [95.0, 0.85] : [];
-        foreach ([...$bold, 0.6 * $value, 1.5 * $value, $value + 3, $value + 0.3, 0.05] as $other) {
-            $other = ($field['type'] ?? '') === 'integer' ? (int) round($other) : $other;
-            if ($other >= $low && $other <= $high && $other != $value) {
-                $candidates[] = $other;
-            }
-        }
-
-        return $candidates;
-    }
-
-    /** @param array<mixed> $values */
-    private static function holds(mixed $condition, array $values): bool
-    {
-        self::assertIsArray($condition);
-        if (array_is_list($condition)) {
-            return array_filter($condition, static fn (mixed $part): bool => ! self::holds($part, $values)) === [];
-        }
-        if (is_array($condition['any'] ?? null)) {
-            return array_filter($condition['any'], static fn (mixed $part): bool => self::holds($part, $values)) !== [];
-        }
-        $value = $values[$condition['field']];
-        if (isset($condition['fewer'])) {
-            return count((array) $value) < $condition['fewer'];
-        }
-
-        return is_array($condition['is'] ?? null) ? in_array($value, $condition['is'], true) : $value > $condition['above'];
+        return match ($name) {
+            'picture' => [['asset' => self::B]],
+            'places' => [
+                [...(is_array($value) ? $value : []), ['x' => 0.21, 'y' => 0.13, 'z' => 0.15]],
+                [['x' => 0, 'y' => -0.5, 'z' => 0], ['x' => 0.1, 'y' => 0.1, 'z' => 0], ['x' => 0.2, 'y' => 0.5, 'z' => 0]],
+            ],
+            'axis' => [['x' => 0.9, 'y' => 0.2, 'z' => 0.35]],
+            // Merging shows with bold values only; elsewhere bold values take long.
+            'smallest' => [95.0],
+            'thinnest' => [0.85],
+            'density', 'shape' => array_values(array_diff(self::others($field, $value), ['dark', 'bright', 'drawn'])),
+            default => self::others($field, $value),
+        };
     }
 }
