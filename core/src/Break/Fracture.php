@@ -252,6 +252,18 @@ final class Fracture
     /** Of a face, m2. */
     public function area(int $face): float
     {
+        [$x, $y, $z] = $this->cross($face);
+
+        return 0.5 * sqrt($x * $x + $y * $y + $z * $z);
+    }
+
+    /**
+     * The way a face looks, twice its area long.
+     *
+     * @return array{float, float, float}
+     */
+    public function cross(int $face): array
+    {
         [$a, $b, $c] = [$this->corner[3 * $face], $this->corner[3 * $face + 1], $this->corner[3 * $face + 2]];
         $ux = $this->x[$b] - $this->x[$a];
         $uy = $this->y[$b] - $this->y[$a];
@@ -260,7 +272,7 @@ final class Fracture
         $vy = $this->y[$c] - $this->y[$a];
         $vz = $this->z[$c] - $this->z[$a];
 
-        return 0.5 * sqrt(($uy * $vz - $uz * $vy) ** 2 + ($uz * $vx - $ux * $vz) ** 2 + ($ux * $vy - $uy * $vx) ** 2);
+        return [$uy * $vz - $uz * $vy, $uz * $vx - $ux * $vz, $ux * $vy - $uy * $vx];
     }
 
     /**

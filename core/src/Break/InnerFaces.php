@@ -115,7 +115,8 @@ final class InnerFaces
                     continue;
                 }
                 $wall = -3 * ($origin + 1);
-                [$nx, $ny, $nz, $length] = self::normal($fracture, $f);
+                [$nx, $ny, $nz] = $fracture->cross($f);
+                $length = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
                 $cosine = $nx * $fracture->wall[$wall] + $ny * $fracture->wall[$wall + 1] + $nz * $fracture->wall[$wall + 2];
                 if ($cosine < self::LEAST_COSINE * $length) {
                     for ($k = 3 * $f; $k < 3 * $f + 3; $k++) {
@@ -140,7 +141,7 @@ final class InnerFaces
         $sum = [];
         foreach ($fracture->origin as $f => $origin) {
             if ($origin < 0) {
-                [$nx, $ny, $nz] = self::normal($fracture, $f);
+                [$nx, $ny, $nz] = $fracture->cross($f);
                 for ($k = 3 * $f; $k < 3 * $f + 3; $k++) {
                     $key = "{$origin},{$fracture->corner[$k]}";
                     [$sx, $sy, $sz] = $sum[$key] ?? [0.0, 0.0, 0.0];
@@ -159,22 +160,5 @@ final class InnerFaces
                 }
             }
         }
-    }
-
-    /** @return array{float, float, float, float} twice the area along the face's normal, and its length */
-    private static function normal(Fracture $fracture, int $f): array
-    {
-        [$a, $b, $c] = [$fracture->corner[3 * $f], $fracture->corner[3 * $f + 1], $fracture->corner[3 * $f + 2]];
-        $ux = $fracture->x[$b] - $fracture->x[$a];
-        $uy = $fracture->y[$b] - $fracture->y[$a];
-        $uz = $fracture->z[$b] - $fracture->z[$a];
-        $vx = $fracture->x[$c] - $fracture->x[$a];
-        $vy = $fracture->y[$c] - $fracture->y[$a];
-        $vz = $fracture->z[$c] - $fracture->z[$a];
-        $nx = $uy * $vz - $uz * $vy;
-        $ny = $uz * $vx - $ux * $vz;
-        $nz = $ux * $vy - $uy * $vx;
-
-        return [$nx, $ny, $nz, sqrt($nx * $nx + $ny * $ny + $nz * $nz)];
     }
 }

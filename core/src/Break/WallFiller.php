@@ -235,16 +235,10 @@ final readonly class WallFiller
         $f = $this->faces->fracture;
         $nx = $ny = $nz = 0.0;
         foreach ($faces as $face) {
-            [$a, $b, $c] = [$f->corner[3 * $face], $f->corner[3 * $face + 1], $f->corner[3 * $face + 2]];
-            $ux = $f->x[$b] - $f->x[$a];
-            $uy = $f->y[$b] - $f->y[$a];
-            $uz = $f->z[$b] - $f->z[$a];
-            $vx = $f->x[$c] - $f->x[$a];
-            $vy = $f->y[$c] - $f->y[$a];
-            $vz = $f->z[$c] - $f->z[$a];
-            $nx += $uy * $vz - $uz * $vy;
-            $ny += $uz * $vx - $ux * $vz;
-            $nz += $ux * $vy - $uy * $vx;
+            [$x, $y, $z] = $f->cross($face);
+            $nx += $x;
+            $ny += $y;
+            $nz += $z;
         }
         $s = 1.0 / max(1e-300, sqrt($nx * $nx + $ny * $ny + $nz * $nz));
 

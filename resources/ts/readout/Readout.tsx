@@ -56,16 +56,22 @@ function Row({ name, children, bad }: { name: string; children: ReactNode; bad?:
   );
 }
 
-function Health() {
+/** What is known of the open prop; until then, what to show instead. */
+function useReadout(doing: string) {
   const { prop, readouts, readoutError } = useContext(ShotContext);
-  const readout = prop && readouts[prop.id];
-  if (readoutError)
-    return (
-      <p role="alert" className="text-error">
-        {readoutError}
-      </p>
-    );
-  if (!readout) return <p className="text-ink-2">Measuring …</p>;
+  const waiting = readoutError ? (
+    <p role="alert" className="text-error">
+      {readoutError}
+    </p>
+  ) : (
+    <p className="text-ink-2">{doing}</p>
+  );
+  return { prop, readout: readoutError ? undefined : prop && readouts[prop.id], waiting };
+}
+
+function Health() {
+  const { prop, readout, waiting } = useReadout('Measuring …');
+  if (!prop || !readout) return waiting;
   const h = readout.health;
   return (
     <dl data-testid="health">
@@ -110,15 +116,8 @@ function Health() {
 }
 
 function Breaking() {
-  const { prop, readouts, readoutError } = useContext(ShotContext);
-  const readout = prop && readouts[prop.id];
-  if (readoutError)
-    return (
-      <p role="alert" className="text-error">
-        {readoutError}
-      </p>
-    );
-  if (!readout) return <p className="text-ink-2">Breaking …</p>;
+  const { prop, readout, waiting } = useReadout('Breaking …');
+  if (!prop || !readout) return waiting;
   const pieces = readout.pieces;
   if (!pieces)
     return (

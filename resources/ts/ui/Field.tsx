@@ -143,24 +143,13 @@ function withKey(value: Exclude<Animatable, number>, frame: number, number: numb
 }
 
 function VectorField({ path, field }: { path: Path; field: FieldSchema }) {
-  const picking = useView((view) => view.picking);
-  const set = useView((view) => view.set);
   const kind = field['x-pick'];
-  const active = picking !== null && picking.path.join('/') === path.join('/');
   return (
     <fieldset className="py-1" data-field={path.join('/')}>
       {kind ? (
         <legend className="flex w-full items-center justify-between gap-2" title={field.description}>
           {field.title}
-          <button
-            type="button"
-            aria-pressed={active}
-            data-testid={`pick-${String(path.at(-1))}`}
-            className={`inline-flex h-7 items-center gap-1.5 rounded-md border px-2 ${active ? 'border-teal bg-teal-wash text-teal' : 'border-line bg-paper hover:bg-well'}`}
-            onClick={() => set({ picking: active ? null : { path, kind } })}
-          >
-            <Crosshair size={14} /> {active ? 'Click on the prop' : 'Pick on the prop'}
-          </button>
+          <PickButton path={path} kind={kind} label="Pick on the prop" />
         </legend>
       ) : (
         <legend className="sr-only">{field.title}</legend>
@@ -178,26 +167,41 @@ function VectorField({ path, field }: { path: Path; field: FieldSchema }) {
   );
 }
 
+/** While it is pressed, the next click on the prop says the place or the direction. */
+function PickButton({
+  path,
+  kind,
+  label,
+}: {
+  path: Path;
+  kind: 'point' | 'direction' | 'more';
+  label: string;
+}) {
+  const picking = useView((view) => view.picking);
+  const set = useView((view) => view.set);
+  const active = picking !== null && picking.path.join('/') === path.join('/');
+  return (
+    <button
+      type="button"
+      aria-pressed={active}
+      data-testid={`pick-${String(path.at(-1))}`}
+      className={`inline-flex h-7 items-center gap-1.5 rounded-md border px-2 ${active ? 'border-teal bg-teal-wash text-teal' : 'border-line bg-paper hover:bg-well'}`}
+      onClick={() => set({ picking: active ? null : { path, kind } })}
+    >
+      <Crosshair size={14} /> {active ? 'Click on the prop' : label}
+    </button>
+  );
+}
+
 /** A list of places: each can be picked in the picture. */
 function PlacesField({ path, field }: { path: Path; field: FieldSchema }) {
   const { handle } = useContext(ShotContext);
-  const picking = useView((view) => view.picking);
-  const set = useView((view) => view.set);
   const places = (read(handle.shot.document, path) as { x: number; y: number; z: number }[]) ?? [];
-  const active = picking !== null && picking.path.join('/') === path.join('/');
   return (
     <fieldset className="py-1" data-field={path.join('/')}>
       <legend className="flex w-full items-center justify-between gap-2" title={field.description}>
         {field.title}
-        <button
-          type="button"
-          aria-pressed={active}
-          data-testid={`pick-${String(path.at(-1))}`}
-          className={`inline-flex h-7 items-center gap-1.5 rounded-md border px-2 ${active ? 'border-teal bg-teal-wash text-teal' : 'border-line bg-paper hover:bg-well'}`}
-          onClick={() => set({ picking: active ? null : { path, kind: 'more' } })}
-        >
-          <Crosshair size={14} /> {active ? 'Click on the prop' : 'Pick more'}
-        </button>
+        <PickButton path={path} kind="more" label="Pick more" />
       </legend>
       <ol className="mt-1">
         {places.map((place, k) => (
