@@ -1,0 +1,140 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Tests\Check;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Bake\MemoryStore;
+use YardBreak\Core\Bake\NoAssets;
+use YardBreak\Core\Bake\Pipeline;
+use YardBreak\Core\Check\Checks;
+use YardBreak\Core\Check\Finding;
+use YardBreak\Core\Shot\DemoShot;
+use YardBreak\Core\Shot\Shot;
+use YardBreak\Core\Shot\ShotSchema;
+
+/** What is found before a bake says where, and what it offers to do about it does it. */
+final class FixTest extends TestCase
+{
+    /** @return iterable<string, array{array<string, mixed>, string, bool}> what differs from a shot in order, a word of the finding, whether there is a fix */
+    public static function troubles(): iterable
+    {
+        yield 'no prop' => [['props' => []], 'is empty', false];
+        yield 'nothing moves' => [['props' => [self::prop(['timing' => ['release' => 'never'], 'motion' => ['before' => 'held']])]], 'Nothing will move', true];
+        yield 'nothing falls' => [['gravity' => 0.0], 'Nothing will fall', true];
+        yield 'an open mesh' => [['props' => [self::prop(['source' => ['kind' => 'sheet']])]], 'not watertight', true];
+        yield 'no file' => [['props' => [self::prop(['source' => ['kind' => 'file']])]], 'No file', false];
+        yield 'too many flakes' => [['props' => [self::prop(['break' => ['pattern' => 'flakes', 'flakes' => 3000], 'timing' => ['release' => 'frame']])]], '3,000 flakes', true];
+        yield 'no line' => [['props' => [self::prop(['break' => ['pattern' => 'drawn']])]], 'No cut line', false];
+        yield 'too late' => [['props' => [self::prop(['timing' => ['release' => 'frame', 'frame' => 500]])]], 'ends at frame', true];
+        yield 'a cue too late' => [['cues' => [['id' => 'late', 'name' => 'Late', 'frame' => 400]], 'props' => [self::prop(['timing' => ['release' => 'cue', 'cue' => 'late']])]], 'ends at frame', true];
+        yield 'no cue' => [['props' => [self::prop(['timing' => ['release' => 'cue']])]], 'none is chosen', false];
+        yield 'a front too late' => [['props' => [self::prop(['timing' => ['release' => 'sweep', 'from' => 300, 'to' => 400]])]], 'front on Block starts', false];
+        yield 'from the blow, without a blow' => [['props' => [self::prop(['timing' => ['release' => 'blow']])]], 'break has none', true];
+        yield 'finer by a weight that is the same everywhere' => [['props' => [self::prop(['break' => ['density' => 'weight']])]], 'same everywhere', true];
+        yield 'held until touched, alone' => [['props' => [self::prop(['motion' => ['before' => 'held']])]], 'nothing else moves', true];
+        yield 'in the floor' => [['props' => [self::prop(['place' => ['y' => 0.2]])]], 'below the floor', true];
+        yield 'turned into the floor' => [['props' => [self::prop(['place' => ['y' => 0.55], 'turn' => ['z' => 45]])]], 'below the floor', true];
+    }
+
+    /** @param array<string, mixed> $change */
+    #[DataProvider('troubles')]
+    public function testAFindingSaysWhereAndItsFixWorks(array $change, string $word, bool $hasFix): void
+    {
+        $document = ShotSchema::load()->complete([...self::sound(), ...$change]);
+        $found = array_values(array_filter(self::findings($document), static fn (Finding $f): bool => str_contains($f->text, $word)));
+        self::assertCount(1, $found);
+        [$finding] = $found;
+        self::assertStringEndsWith('.', $finding->text);
+        self::assertContains($finding->severity, ['stop', 'warn']);
+        $path = array_slice(explode('/', $finding->pointer), 1);
+        $at = $document;
+        foreach ($path as $part) {
+            self::assertIsArray($at);
+            self::assertArrayHasKey($part, $at, $finding->pointer);
+            $at = $at[$part];
+        }
+        self::assertSame($hasFix, $finding->remedy !== null);
+        if ($finding->remedy === null) {
+            return;
+        }
+        self::assertNotSame('', $finding->remedy['label']);
+        $fixed = self::laidOver($document, array_slice(explode('/', $finding->remedy['pointer']), 1), $finding->remedy['value']);
+        $left = array_map(static fn (Finding $f): string => $f->text, self::findings($fixed));
+        self::assertSame([], array_filter($left, static fn (string $text): bool => str_contains($text, $word)), 'it is mended');
+    }
+
+    public function testAShotInOrderHasNothingToSay(): void
+    {
+        self::assertSame([], self::findings(self::sound()));
+        foreach (DemoShot::all() as $name => $document) {
+            $stops = array_filter(self::findings($document), static fn (Finding $f): bool => $f->severity === 'stop' && ! str_contains($f->text, 'store'));
+            self::assertSame([], $stops, $name);
+        }
+    }
+
+    /** What stops a bake comes first. */
+    public function testStopsComeFirst(): void
+    {
+        $findings = self::findings(['version' => 1, 'gravity' => 0.0, 'props' => [
+            self::prop(['place' => ['y' => 0.1]]),
+            ['id' => 'sheet', 'name' => 'Sheet', 'source' => ['kind' => 'sheet'], 'place' => ['y' => 3.0], 'motion' => ['before' => 'falls']],
+        ]]);
+        self::assertSame(['stop', 'warn', 'warn'], array_map(static fn (Finding $f): string => $f->severity, $findings));
+        self::assertStringContainsString('Sheet', $findings[0]->text);
+        self::assertSame('/props/1/source', $findings[0]->pointer);
+    }
+
+    /**
+     * @param array<mixed> $document
+     *
+     * @return list<Finding>
+     */
+    private static function findings(array $document): array
+    {
+        return Checks::of(Shot::read($document), new Pipeline(new MemoryStore(), new NoAssets()));
+    }
+
+    /** @return array<string, mixed> */
+    private static function sound(): array
+    {
+        return ['version' => 1, 'props' => [self::prop([])]];
+    }
+
+    /**
+     * @param array<string, mixed> $change
+     *
+     * @return array<string, mixed>
+     */
+    private static function prop(array $change): array
+    {
+        return [...[
+            'id' => 'block', 'name' => 'Block', 'source' => ['kind' => 'box'], 'place' => ['y' => 2.0], 'break' => ['pieces' => 8],
+            'timing' => ['release' => 'contact'], 'motion' => ['before' => 'falls'],
+        ], ...$change];
+    }
+
+    /**
+     * Lays a value over what is at a path, as the form does: objects merge.
+     *
+     * @param array<mixed> $document
+     * @param list<string> $path
+     *
+     * @return array<mixed>
+     */
+    private static function laidOver(array $document, array $path, mixed $value): array
+    {
+        if ($path === []) {
+            self::assertIsArray($value);
+
+            return array_replace_recursive($document, $value);
+        }
+        $key = array_shift($path);
+        $at = $document[$key] ?? null;
+        $document[$key] = $path !== [] || (is_array($at) && is_array($value)) ? self::laidOver((array) $at, $path, $value) : $value;
+
+        return $document;
+    }
+}
