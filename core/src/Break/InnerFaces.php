@@ -12,6 +12,12 @@ use YardBreak\Core\Math\GradientNoise;
  */
 final class InnerFaces
 {
+    /** Faces at most; more could neither be kept nor looked at. */
+    private const MOST = 150_000;
+
+    /** Area of their triangles on average, in parts of the square of the fineness (measured). */
+    private const TRIANGLE = 0.25;
+
     /** Layers of noise. */
     private const OCTAVES = 3;
 
@@ -37,6 +43,7 @@ final class InnerFaces
      */
     public static function roughen(Fracture $fracture, float $depth, float $fineness, int $seed, ?int $fibres = null): void
     {
+        $fineness = self::affordable($fracture, $fineness);
         $faces = new PieceFaces($fracture);
         $inner = static fn (int $face): bool => $fracture->origin[$face] < 0;
         (new WallFiller($faces))->fill(range(0, max(0, $fracture->pieces - 1)), $fineness, $inner);
@@ -60,6 +67,27 @@ final class InnerFaces
         }
         self::move($fracture, $moves);
         self::shade($fracture);
+    }
+
+    /** The fineness, or a coarser one with a note if there would be too many faces. */
+    private static function affordable(Fracture $fracture, float $fineness): float
+    {
+        $area = 0.0;
+        foreach ($fracture->origin as $f => $origin) {
+            $area += $origin < 0 && $fracture->back[$f] !== Fracture::GONE ? $fracture->area($f) : 0.0;
+        }
+        $least = sqrt($area / (self::TRIANGLE * self::MOST));
+        if ($fineness >= $least) {
+            return $fineness;
+        }
+        $fracture->notes[] = sprintf(
+            'Bumps of %.3g mm would divide the fresh faces into %s triangles. They are made %.3g mm here.',
+            1000.0 * $fineness,
+            number_format($area / (self::TRIANGLE * $fineness * $fineness)),
+            1000.0 * $least,
+        );
+
+        return $least;
     }
 
     /**

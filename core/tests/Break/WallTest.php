@@ -6,15 +6,19 @@ namespace YardBreak\Core\Tests\Break;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Break\Breaker;
 use YardBreak\Core\Break\CellularPattern;
 use YardBreak\Core\Break\EdgeInserter;
 use YardBreak\Core\Break\Fracture;
 use YardBreak\Core\Break\GrainPattern;
+use YardBreak\Core\Break\HalvingPattern;
 use YardBreak\Core\Break\Pattern;
+use YardBreak\Core\Break\Piece;
 use YardBreak\Core\Break\PieceFaces;
 use YardBreak\Core\Break\PieceRefiner;
 use YardBreak\Core\Break\Progress;
 use YardBreak\Core\Break\WallFiller;
+use YardBreak\Core\Mesh\Normals;
 use YardBreak\Core\Mesh\Primitive\Solids;
 use YardBreak\Core\Mesh\TriangleMesh;
 
@@ -58,6 +62,19 @@ final class WallTest extends TestCase
         (new WallFiller(new PieceFaces($fracture)))->fill(range(0, $fracture->pieces - 1), 0.05, static fn (int $f): bool => $fracture->origin[$f] < 0);
         self::assertEqualsWithDelta($before, $fracture->volumes(), 1e-12);
         self::assertFits($fracture);
+    }
+
+    /** Bumps finer than anyone can keep or look at are made as fine as is possible, and that is said. */
+    public function testTooFineBumpsAreMadeCoarser(): void
+    {
+        $broken = (new Breaker(roughness: 0.5, fineness: 0.0005))->break(Normals::computed(Solids::box(1, 1, 1, 1)), new HalvingPattern(1, 0, 1, 0.0));
+        self::assertCount(1, $broken->notes);
+        self::assertMatchesRegularExpression('/^Bumps of 0.5 mm would divide the fresh faces into [\d,]+ triangles. They are made \S+ mm here.$/', $broken->notes[0]);
+        $triangles = array_sum(array_map(static fn (Piece $p): int => $p->mesh->triangleCount(), $broken->pieces));
+        self::assertGreaterThan(2 * 120_000, $triangles);
+        self::assertLessThan(2 * 180_000, $triangles);
+        self::assertEqualsWithDelta(1.0, array_sum(array_map(static fn (Piece $p): float => $p->mass->volume, $broken->pieces)), 1e-9);
+        self::assertSame([], (new Breaker(roughness: 0.5, fineness: 0.05))->break(Normals::computed(Solids::box(1, 1, 1, 1)), new HalvingPattern(1, 0, 1, 0.0))->notes);
     }
 
     /** Every way to put vertices on the sides of a triangle: the same area, no face turned or flat, weights as the places say. */
