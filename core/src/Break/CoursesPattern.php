@@ -23,6 +23,9 @@ final readonly class CoursesPattern implements Pattern
     /** Most cells of one kind in a row or column; more would take minutes. */
     private const MOST = 2000;
 
+    /** Most bricks in all. */
+    private const MOST_BRICKS = 5_000;
+
     /** Radius of the core of round courses at most, in parts of the prop's. */
     private const CORE = 0.3;
 
@@ -60,6 +63,7 @@ final readonly class CoursesPattern implements Pattern
         $region = Region::around($mesh);
         $frame = self::alongTheWall(Frame3::about($this->axis), $region);
         $cutter = new PieceCutter($fracture, cutsFollow: true);
+        $this->limitAll($mesh, $frame);
         $joints = [];
         $rows = $this->slabs($cutter, [$piece => 0], $frame->axis, $this->height, 'rows', $mesh, $joints);
         $bricks = match ($this->kind) {
@@ -77,6 +81,24 @@ final readonly class CoursesPattern implements Pattern
                 $halves[$now] = $bricks[$before];
             }
             PieceMerger::groups($fracture, $halves);
+        }
+    }
+
+    /** @throws BreakFailed if there would be more bricks than anyone can wait for */
+    private function limitAll(TriangleMesh $mesh, Frame3 $frame): void
+    {
+        $ways = [[$frame->axis, $this->height], [$frame->u, $this->length], [$frame->v, match ($this->kind) {
+            self::BRICK => $this->depth,
+            self::HEXAGON => $this->length,
+            default => 0.0,
+        }]];
+        $bricks = 1.0;
+        foreach ($ways as [$way, $size]) {
+            [$from, $to] = $mesh->extent($way);
+            $bricks *= $size > 0.0 ? max(1.0, ($to - $from) / $size) : 1.0;
+        }
+        if ($bricks > self::MOST_BRICKS) {
+            throw new BreakFailed(sprintf('That would be about %s bricks; at most %s are laid. Make them larger.', number_format($bricks), number_format(self::MOST_BRICKS)));
         }
     }
 

@@ -19,6 +19,18 @@ final readonly class HalvingPattern implements Pattern
     /** Layers of noise in a wandering cut. */
     private const OCTAVES = 3;
 
+    /** Faces at most, those counted that were cut up on the way; more do not fit in memory. */
+    private const MOST = 1_000_000;
+
+    /** Noise seldom comes nearer to its bounds than two thirds of the way. */
+    private const REACH = 1.5;
+
+    /** A sheet rises by this part of the noise's slope at most: steeper ones would cross those of other cuts. */
+    private const STEEPEST = 1.2;
+
+    /** Width of the largest waves of a wandering cut, in parts of the piece's size. */
+    private const WAVE = 0.4;
+
     /** How far from the middle a cut may lie, in parts of the piece's half width. */
     private const OFF_CENTRE = 0.25;
 
@@ -46,40 +58,58 @@ final readonly class HalvingPattern implements Pattern
     public function cut(Fracture $fracture, int $piece, TriangleMesh $mesh, Progress $progress): void
     {
         $cutter = new PieceCutter($fracture, cutsFollow: true);
-        $number = 0;
+        $straight = 0;
         if ($this->count > 0) {
-            $volume = [$piece => MassProperties::of($mesh)->volume];
-            while (count($volume) < $this->count) {
-                $largest = (int) array_search(max($volume), $volume, true);
-                $parts = $this->halve($cutter, $fracture, $largest, $number++);
-                if (count($parts) < 2) {
-                    $volume[$largest] = 0.0;
-                    if (max($volume) <= 0.0) {
-                        break;
-                    }
-                    continue;
-                }
-                foreach (array_keys($parts) as $part) {
-                    $volume[$part] = MassProperties::of($cutter->faces->mesh($part)[0])->volume;
-                }
-                $progress->at('pieces', count($volume), $this->count);
-            }
-
-            return;
+            $this->toTheCount($cutter, $fracture, $piece, MassProperties::of($mesh)->volume, $straight, $progress);
+        } else {
+            $this->inRounds($cutter, $fracture, $piece, $straight, $progress);
         }
+        if ($straight > 0) {
+            $fracture->notes[] = "{$straight} of the cuts could not wander without crossing others, and were made straight or left out. Lower Wandering cuts or Jagged to have them all wander.";
+        }
+    }
+
+    private function toTheCount(PieceCutter $cutter, Fracture $fracture, int $piece, float $whole, int &$straight, Progress $progress): void
+    {
+        $number = 0;
+        $volume = [$piece => $whole];
+        while (count($volume) < $this->count) {
+            $largest = (int) array_search(max($volume), $volume, true);
+            $parts = $this->halve($cutter, $fracture, $largest, $number++, $straight);
+            if (count($parts) < 2) {
+                $volume[$largest] = 0.0;
+                if (max($volume) <= 0.0) {
+                    break;
+                }
+                continue;
+            }
+            foreach (array_keys($parts) as $part) {
+                $volume[$part] = MassProperties::of($cutter->faces->mesh($part)[0])->volume;
+            }
+            $progress->at('pieces', count($volume), $this->count);
+        }
+    }
+
+    private function inRounds(PieceCutter $cutter, Fracture $fracture, int $piece, int &$straight, Progress $progress): void
+    {
+        $number = 0;
         $goal = 2 ** $this->rounds;
         $halves = [$piece];
         for ($round = 0; $round < $this->rounds; $round++) {
             foreach ($halves as $half) {
-                array_push($halves, ...array_diff(array_keys($this->halve($cutter, $fracture, $half, $number++)), [$half]));
+                array_push($halves, ...array_diff(array_keys($this->halve($cutter, $fracture, $half, $number++, $straight)), [$half]));
                 $progress->at('pieces', count($halves), $goal);
             }
             sort($halves);
         }
     }
 
-    /** @return array<int, int> */
-    private function halve(PieceCutter $cutter, Fracture $fracture, int $piece, int $number): array
+    /**
+     * @param int $straight counts the cuts that could not wander
+     *
+     * @return array<int, int>
+     */
+    private function halve(PieceCutter $cutter, Fracture $fracture, int $piece, int $number, int &$straight): array
     {
         [$mesh] = $cutter->faces->mesh($piece);
         $mass = MassProperties::of($mesh);
@@ -97,68 +127,99 @@ final readonly class HalvingPattern implements Pattern
         }
         $at = $best[0] * $mass->centre[0] + $best[1] * $mass->centre[1] + $best[2] * $mass->centre[2]
             + self::OFF_CENTRE * ($stream->float() - 0.5) * ($span[1] - $span[0]);
-        if ($this->wander <= 0.0) {
+        if ($fracture->faceCount() > self::MOST) {
+            throw new BreakFailed('Cuts that wander this far make too many triangles for so many pieces. Lower Wandering cuts or Jagged, or make fewer pieces.');
+        }
+        if ($this->wander > 0.0) {
+            try {
+                return $this->wandering($cutter, $fracture, $piece, $best, $at, $number);
+            } catch (BreakFailed) {
+                $straight++;
+            }
+        }
+        try {
             $region = Region::around($mesh);
 
             return $cutter->cut($piece, new CellCutting(CellDiagramBuilder::general(CellComplex::slabs($best, [$at], $region->low, $region->high))));
+        } catch (BreakFailed $refused) {
+            if ($this->wander <= 0.0) {
+                throw $refused;
+            }
+
+            // Cuts that wandered far have left it crossing itself: it stays as it is.
+            return [$piece => 0];
         }
-        $size = $mesh->size();
-        $height = $this->wander * $size;
-        $refiner = new PieceRefiner($cutter->faces);
+    }
+
+    /**
+     * @param array{float, float, float} $normal
+     *
+     * @return array<int, int>
+     *
+     * @throws BreakFailed if the cut would meet what earlier ones have left too closely; then nothing is cut
+     */
+    private function wandering(PieceCutter $cutter, Fracture $fracture, int $piece, array $normal, float $at, int $number): array
+    {
+        $size = $cutter->faces->mesh($piece)[0]->size();
         $fineness = (self::SMOOTH + $this->jagged * (self::TORN - self::SMOOTH)) * $size;
-        // The skin near the cut, so that its edge wanders there too.
-        $refiner->refine([$piece], $fineness, static function (int $face) use ($fracture, $best, $at, $height): bool {
-            $from = INF;
-            $to = -INF;
-            for ($k = 3 * $face; $k < 3 * $face + 3; $k++) {
-                $v = $fracture->corner[$k];
-                $t = $best[0] * $fracture->x[$v] + $best[1] * $fracture->y[$v] + $best[2] * $fracture->z[$v] - $at;
-                $from = $t < $from ? $t : $from;
-                $to = $t > $to ? $t : $to;
-            }
-
-            return $from < 2.0 * $height && $to > -2.0 * $height;
-        });
-        $noise = GradientNoise::seeded($this->seed, "wandering cut {$number}");
-        $scale = 2.5 / $size;
-        [$octaves, $fade] = [$this->jagged > 0.0 ? self::OCTAVES : 1, self::FADE * $this->jagged];
-        $rise = static function (float $x, float $y, float $z) use ($noise, $scale, $height, $best, $octaves, $fade): float {
-            $t = $best[0] * $x + $best[1] * $y + $best[2] * $z;
-
-            return $height * $noise->layered(($x - $t * $best[0]) * $scale, ($y - $t * $best[1]) * $scale, ($z - $t * $best[2]) * $scale, $octaves, $fade);
-        };
-        $warp = static function (TriangleMesh $part) use ($rise, $best): TriangleMesh {
-            [$x, $y, $z] = [$part->x, $part->y, $part->z];
-            foreach ($x as $i => $px) {
-                $h = $rise($px, $y[$i], $z[$i]);
-                $x[$i] = $px - $h * $best[0];
-                $y[$i] -= $h * $best[1];
-                $z[$i] -= $h * $best[2];
-            }
-
-            return new TriangleMesh($x, $y, $z, $part->triangles);
-        };
-        $unwarp = static function (float $x, float $y, float $z) use ($rise, $best): array {
-            $h = $rise($x, $y, $z);
-
-            return [$x + $h * $best[0], $y + $h * $best[1], $z + $h * $best[2]];
-        };
-        $region = Region::around($warp($cutter->faces->mesh($piece)[0]));
-        $diagram = CellDiagramBuilder::general(CellComplex::slabs($best, [$at], $region->low, $region->high));
-
+        $sheet = $this->sheet($normal, $at, $size, $number);
+        $this->refineSkin($cutter->faces, $piece, $fineness, $sheet);
+        $region = Region::around($sheet->flattened($cutter->faces->mesh($piece)[0]));
+        $diagram = CellDiagramBuilder::general(CellComplex::slabs($normal, [$at], $region->low, $region->high));
         $firstWall = intdiv(count($fracture->wall), 3);
-        $parts = $cutter->cut($piece, new CellCutting($diagram), $warp, $unwarp);
+        $parts = $cutter->cut($piece, new CellCutting($diagram), $sheet->flattened(...), $sheet->back(...));
         // The sheet itself gets inner vertices, lifted onto it; those along its rim are where the skin is cut.
         $inSheet = static fn (int $face): bool => $fracture->origin[$face] < -$firstWall;
-        $new = (new WallFiller($cutter->faces))->fill(array_keys($parts), $fineness, $inSheet, $best);
-        foreach ($new as $v) {
-            [$x, $y, $z] = [$fracture->x[$v], $fracture->y[$v], $fracture->z[$v]];
-            $lift = $at + $rise($x, $y, $z) - ($best[0] * $x + $best[1] * $y + $best[2] * $z);
-            $fracture->x[$v] += $lift * $best[0];
-            $fracture->y[$v] += $lift * $best[1];
-            $fracture->z[$v] += $lift * $best[2];
+        foreach ((new WallFiller($cutter->faces))->fill(array_keys($parts), $fineness, $inSheet, $normal) as $v) {
+            [$fracture->x[$v], $fracture->y[$v], $fracture->z[$v]] = $sheet->onto($fracture->x[$v], $fracture->y[$v], $fracture->z[$v]);
         }
+        // Those that only touch along an edge have got vertices too: neighbours of neighbours.
+        $around = $parts;
+        foreach ([1, 2] as $ring) {
+            foreach (array_keys($around) as $part) {
+                $around += array_flip($cutter->faces->around($part));
+            }
+        }
+        Flaps::fold($cutter->faces, array_keys($around));
+        Flaps::part($cutter->faces, array_keys($around));
 
         return $parts;
+    }
+
+    /** @param array{float, float, float} $normal */
+    private function sheet(array $normal, float $at, float $size, int $number): WanderingSheet
+    {
+        $octaves = $this->jagged > 0.0 ? self::OCTAVES : 1;
+        $fade = self::FADE * $this->jagged;
+        $sum = static fn (float $ratio): float => array_sum(array_map(static fn (int $o): float => $ratio ** $o, range(0, $octaves - 1)));
+        $width = self::WAVE * $size;
+        // As high whether it is smooth or torn, but nowhere too steep.
+        $height = min(self::REACH * $this->wander * $size / $sum($fade), self::STEEPEST * $width / $sum(2.0 * $fade));
+
+        return new WanderingSheet(GradientNoise::seeded($this->seed, "wandering cut {$number}"), $normal, $at, $height, $width, $octaves, $fade);
+    }
+
+    /** Makes the skin finer that the sheet may cross, so that the edge of the cut wanders there too. */
+    private function refineSkin(PieceFaces $faces, int $piece, float $fineness, WanderingSheet $sheet): void
+    {
+        $f = $faces->fracture;
+        // No place of a triangle lies farther from a corner than 0.58 of its longest side.
+        $near = (0.6 * (1.0 + $sheet->steepness())) ** 2;
+        $distance = [];
+        (new PieceRefiner($faces))->refine([$piece], $fineness, static function (int $face) use ($f, $sheet, $near, &$distance): bool {
+            $longest = 0.0;
+            $nearest = INF;
+            $before = 0;
+            for ($e = 0; $e < 3; $e++) {
+                $v = $f->corner[3 * $face + $e];
+                $w = $f->corner[3 * $face + ($e + 1) % 3];
+                $d = $distance[$v] ??= $sheet->distance($f->x[$v], $f->y[$v], $f->z[$v]);
+                $before += $d > 0.0 ? 1 : 0;
+                $nearest = min($nearest, $d * $d);
+                $longest = max($longest, ($f->x[$w] - $f->x[$v]) ** 2 + ($f->y[$w] - $f->y[$v]) ** 2 + ($f->z[$w] - $f->z[$v]) ** 2);
+            }
+
+            return $before === 1 || $before === 2 || $nearest < $near * $longest;
+        });
     }
 }

@@ -89,6 +89,18 @@ final class HandTest extends TestCase
         }
     }
 
+    public function testTooManyBricksAreRefusedAtOnce(): void
+    {
+        foreach ([[CoursesPattern::BRICK, 0.02, 0.02, 0.0, '9,375'], [CoursesPattern::BRICK, 0.1, 0.1, 0.005, '7,500'], [CoursesPattern::HEXAGON, 0.01, 0.05, 0.0, '75,000']] as [$kind, $length, $height, $depth, $count]) {
+            try {
+                (new Breaker())->break(self::wall(), new CoursesPattern($kind, 1, [0.0, 1.0, 0.0], $length, $height, $depth, 0.5, 0.0, 0.0));
+                self::fail('It was broken.');
+            } catch (BreakFailed $refused) {
+                self::assertStringContainsString("about {$count} bricks", $refused->getMessage());
+            }
+        }
+    }
+
     /** A joint of 20 mm takes its part of the volume away, and bricks no longer touch. */
     public function testJointsAreDiscarded(): void
     {

@@ -14,11 +14,14 @@ use YardBreak\Core\Break\CellularPattern;
 use YardBreak\Core\Break\CoursesPattern;
 use YardBreak\Core\Break\DrawnPattern;
 use YardBreak\Core\Break\FlakesPattern;
+use YardBreak\Core\Break\Flaps;
+use YardBreak\Core\Break\Fracture;
 use YardBreak\Core\Break\GrainPattern;
 use YardBreak\Core\Break\HalvingPattern;
 use YardBreak\Core\Break\Line;
 use YardBreak\Core\Break\MeshCutter;
 use YardBreak\Core\Break\Pattern;
+use YardBreak\Core\Break\PieceFaces;
 use YardBreak\Core\Break\Progress;
 use YardBreak\Core\Break\WebPattern;
 use YardBreak\Core\Mesh\MassProperties;
@@ -100,6 +103,34 @@ final class HardTest extends TestCase
     }
 
     /** Ties are broken by the sites' order: of two in one place, one has the cell and the other none. */
+    /** Torn cuts that wander as far as they can: closed pieces all the same, without flaps or edges with four faces. */
+    public function testCutsThatWanderAsFarAsTheyCan(): void
+    {
+        foreach ([[6, 0.3, 1.0], [6, 0.15, 1.0], [7, 0.3, 0.0], [3, 0.3, 0.0]] as [$seed, $wander, $jagged]) {
+            $broken = (new Breaker())->break(Normals::computed(Solids::box(1, 1, 1, 4)), new HalvingPattern(3, 0, $seed, $wander, $jagged));
+            self::assertGreaterThan(7, count($broken->pieces));
+            $volume = 0.0;
+            foreach ($broken->pieces as $k => $piece) {
+                $topology = Topology::of($piece->mesh);
+                self::assertTrue($topology->isWatertight(), "seed {$seed}, piece {$k}: {$topology->openEdgeCount()} open, {$topology->crowdedEdgeCount()} crowded edges");
+                $volume += $piece->mass->volume;
+            }
+            self::assertEqualsWithDelta(1.0, $volume, 1e-9);
+        }
+    }
+
+    /** A flap between two faces goes, and what lies on their other sides meets; an edge with four faces becomes two. */
+    public function testFlapsAreTakenOff(): void
+    {
+        // A pyramid (vertices 0 to 3) with a flap of two triangles over 0, 1, 4 sticking out of its edge 0-1.
+        $fracture = Fracture::whole(new TriangleMesh([0.0, 1.0, 0.0, 0.0, 0.5], [0.0, 0.0, 1.0, 0.0, -1.0], [0.0, 0.0, 0.0, 1.0, 0.0], [0, 2, 1, 1, 2, 3, 0, 3, 2, 0, 1, 3, 0, 1, 4, 0, 4, 1]));
+        $volume = $fracture->volumes()[0];
+        self::assertSame(1, Flaps::fold(new PieceFaces($fracture), [0]));
+        self::assertSame(0, Flaps::fold(new PieceFaces($fracture), [0]));
+        self::assertCount(4, (new PieceFaces($fracture))->of(0));
+        self::assertEqualsWithDelta($volume, $fracture->volumes()[0], 1e-15);
+    }
+
     public function testTwoSitesInOnePlaceShareNothing(): void
     {
         [$x, $y, $z] = [[0.1, 0.1, -0.3], [0.2, 0.2, 0.0], [0.0, 0.0, 0.1]];

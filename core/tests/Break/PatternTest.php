@@ -391,9 +391,15 @@ final class PatternTest extends TestCase
     {
         $box = Normals::computed(Solids::box(1, 1, 1, 2));
         $straight = (new Breaker())->break($box, new HalvingPattern(1, 0, 3, 0.0));
-        $wandering = (new Breaker())->break($box, new HalvingPattern(1, 0, 3, 0.08));
-        self::assertSound($wandering, $box, 'wandering');
-        self::assertGreaterThan(self::innerArea($straight) * 1.05, self::innerArea($wandering));
+        $area = self::innerArea($straight);
+        // The more jagged, the more there is of it.
+        foreach ([[0.0, 1.01], [0.5, 1.02], [1.0, 1.05]] as [$jagged, $more]) {
+            $wandering = (new Breaker())->break($box, new HalvingPattern(1, 0, 3, 0.08, $jagged));
+            self::assertSound($wandering, $box, "wandering, jagged {$jagged}");
+            self::assertGreaterThan(self::innerArea($straight) * $more, self::innerArea($wandering));
+            self::assertGreaterThan($area, self::innerArea($wandering));
+            $area = self::innerArea($wandering);
+        }
     }
 
     /** Stanford's bunny (npm package of its points and triangles), about a metre large. */
