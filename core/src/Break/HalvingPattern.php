@@ -64,6 +64,12 @@ final readonly class HalvingPattern implements Pattern
         } else {
             $this->inRounds($cutter, $fracture, $piece, $straight, $progress);
         }
+        if ($this->wander > 0.0) {
+            // Neighbours have got vertices along the cuts too, even those that only touch along an edge.
+            $all = range(0, $fracture->pieces - 1);
+            Flaps::fold($cutter->faces, $all);
+            Flaps::part($cutter->faces, $all);
+        }
         if ($straight > 0) {
             $fracture->notes[] = "{$straight} of the cuts could not wander without crossing others, and were made straight or left out. Lower Wandering cuts or Jagged to have them all wander.";
         }
@@ -173,15 +179,9 @@ final readonly class HalvingPattern implements Pattern
         foreach ((new WallFiller($cutter->faces))->fill(array_keys($parts), $fineness, $inSheet, $normal) as $v) {
             [$fracture->x[$v], $fracture->y[$v], $fracture->z[$v]] = $sheet->onto($fracture->x[$v], $fracture->y[$v], $fracture->z[$v]);
         }
-        // Those that only touch along an edge have got vertices too: neighbours of neighbours.
-        $around = $parts;
-        foreach ([1, 2] as $ring) {
-            foreach (array_keys($around) as $part) {
-                $around += array_flip($cutter->faces->around($part));
-            }
-        }
-        Flaps::fold($cutter->faces, array_keys($around));
-        Flaps::part($cutter->faces, array_keys($around));
+        $changed = array_keys($parts);
+        Flaps::fold($cutter->faces, $changed);
+        Flaps::part($cutter->faces, $changed);
 
         return $parts;
     }
