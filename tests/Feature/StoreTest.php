@@ -100,19 +100,10 @@ final class StoreTest extends TestCase
     public function testNamesOfUploadsAreOnlyNames(): void
     {
         $obj = "v 0 0 0\nv 1 0 0\nv 0 1 0\nv 0 0 1\nf 1 3 2\nf 1 2 4\nf 2 3 4\nf 1 4 3\n";
-        foreach (["b\xE4d\xFF.obj" => '', '../../up.obj' => 'up.obj', "new\nline.obj" => '', '<b>x</b>.obj' => '', str_repeat('long', 100) . '.obj' => ''] as $name => $expected) {
-            $answer = $this->post('/api/assets', ['file' => UploadedFile::fake()->createWithContent($name, $obj)], ['Accept' => 'application/json']);
-            // A name that is too long loses its ending, and with it what kind of file it is.
-            if (strlen((string) $name) > 300) {
-                self::assertContains($answer->status(), [201, 422]);
-                continue;
-            }
-            $answer->assertCreated();
-            self::assertTrue(mb_check_encoding((string) $answer->json('name'), 'UTF-8'));
-            self::assertStringNotContainsString('/', $expected === '' ? '' : (string) $answer->json('name'));
-            if ($expected !== '') {
-                self::assertSame($expected, $answer->json('name'));
-            }
+        $names = ["b\xE4d\xFF.obj" => 'b?d?.obj', '../../up.obj' => 'up.obj', "new\nline.obj" => 'new?line.obj', '<b>x.obj' => '<b>x.obj', str_repeat('long', 55) . '.obj' => str_repeat('long', 49) . '.obj'];
+        foreach ($names as $name => $kept) {
+            $this->post('/api/assets', ['file' => UploadedFile::fake()->createWithContent($name, $obj)], ['Accept' => 'application/json'])
+                ->assertCreated()->assertJsonPath('name', $kept);
         }
         self::assertCount(1, glob("{$this->folder}/store/assets/*") ?: [], 'the same content is one file');
     }

@@ -33,8 +33,8 @@ final class AssetController
                 default => 'Choose a mesh file (OBJ, STL, PLY or GLB) of at most 256 MB and try again.',
             });
         }
-        // Whatever bytes it has, it is shown and stored as text.
-        $name = mb_substr((string) preg_replace('/[\x00-\x1f\x7f]/', '?', mb_scrub(basename($file->getClientOriginalName()))), 0, 200);
+        // Whatever bytes it has, it is shown and stored as text; of a long one the end, which says what kind of file it is.
+        $name = mb_substr((string) preg_replace('/[\x00-\x1f\x7f]/', '?', mb_scrub(basename($file->getClientOriginalName()))), -200);
         $facts = match ($kind) {
             'art' => self::art((string) file_get_contents($file->getPathname())),
             'picture' => self::picture((string) file_get_contents($file->getPathname())),

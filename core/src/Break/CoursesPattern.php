@@ -20,17 +20,17 @@ final readonly class CoursesPattern implements Pattern
 
     public const HEXAGON = 'hexagon';
 
-    /** Most cells of one kind in a row or column; more would take minutes. */
-    private const MOST = 2000;
-
-    /** Most bricks in all. */
-    private const MOST_BRICKS = 5_000;
+    /** Most bricks; more would take minutes. */
+    private const MOST = 5_000;
 
     /** Radius of the core of round courses at most, in parts of the prop's. */
     private const CORE = 0.3;
 
     /** What is left at the end of a row is no brick of its own if it is smaller than this part of one. */
     private const REST = 0.2;
+
+    /** How far the rows of hexagons lie apart, in parts of their width: sqrt(3) / 2. */
+    private const RISE = 0.8660254037844386;
 
     /** Bricks lie up to this far out of line, in parts of a brick, as masons lay them: four of them never meet in one place. */
     private const HAIR = 0.015;
@@ -63,7 +63,7 @@ final readonly class CoursesPattern implements Pattern
         $region = Region::around($mesh);
         $frame = self::alongTheWall(Frame3::about($this->axis), $region);
         $cutter = new PieceCutter($fracture, cutsFollow: true);
-        $this->limitAll($mesh, $frame);
+        $this->limit($mesh, $frame);
         $joints = [];
         $rows = $this->slabs($cutter, [$piece => 0], $frame->axis, $this->height, 'rows', $mesh, $joints);
         $bricks = match ($this->kind) {
@@ -85,20 +85,20 @@ final readonly class CoursesPattern implements Pattern
     }
 
     /** @throws BreakFailed if there would be more bricks than anyone can wait for */
-    private function limitAll(TriangleMesh $mesh, Frame3 $frame): void
+    private function limit(TriangleMesh $mesh, Frame3 $frame): void
     {
-        $ways = [[$frame->axis, $this->height], [$frame->u, $this->length], [$frame->v, match ($this->kind) {
-            self::BRICK => $this->depth,
-            self::HEXAGON => $this->length,
-            default => 0.0,
-        }]];
-        $bricks = 1.0;
-        foreach ($ways as [$way, $size]) {
+        [$wide, $deep, $high] = array_map(static function (array $way) use ($mesh): float {
             [$from, $to] = $mesh->extent($way);
-            $bricks *= $size > 0.0 ? max(1.0, ($to - $from) / $size) : 1.0;
-        }
-        if ($bricks > self::MOST_BRICKS) {
-            throw new BreakFailed(sprintf('That would be about %s bricks; at most %s are laid. Make them larger.', number_format($bricks), number_format(self::MOST_BRICKS)));
+
+            return $to - $from;
+        }, [$frame->u, $frame->v, $frame->axis]);
+        $bricks = max(1.0, $high / $this->height) * match ($this->kind) {
+            self::ROUND => M_PI * max($wide, $deep) / $this->length,
+            self::HEXAGON => $wide * $deep / (self::RISE * $this->length * $this->length),
+            default => max(1.0, $wide / $this->length) * ($this->depth > 0.0 ? max(1.0, $deep / $this->depth) : 1.0),
+        };
+        if ($bricks > self::MOST) {
+            throw new BreakFailed(sprintf('That would be about %s bricks; at most %s are laid. Make them larger.', number_format($bricks), number_format(self::MOST)));
         }
     }
 
@@ -124,7 +124,6 @@ final readonly class CoursesPattern implements Pattern
     private function slabs(PieceCutter $cutter, array $pieces, array $direction, float $width, string $purpose, TriangleMesh $whole, array &$joints): array
     {
         [$from, $to] = $whole->extent($direction);
-        $this->limit(($to - $from) / $width);
         $result = [];
         $planes = [];
         foreach ($pieces as $piece => $row) {
@@ -216,7 +215,6 @@ final readonly class CoursesPattern implements Pattern
             }
             $radius = sqrt($radius);
             $count = max(3, (int) round(2.0 * M_PI * $radius / $this->length));
-            $this->limit((float) $count);
             $stream = RandomStream::named($this->seed, 'courses wedges', $row);
             // Sites on a circle: the walls between neighbours all pass through the middle, where a core takes their ends. With
             // joints a brick has two sites (its halves are joined again), as far from the joint's own as the joint is wide.
@@ -266,8 +264,7 @@ final readonly class CoursesPattern implements Pattern
         [$u0, $u1] = $region->along($frame->u);
         [$v0, $v1] = $region->along($frame->v);
         $w = $this->length;
-        $rise = $w * sqrt(3.0) / 2.0;
-        $this->limit(($u1 - $u0) / $w * ($v1 - $v0) / $rise);
+        $rise = self::RISE * $w;
         $stream = RandomStream::named($this->seed, 'courses hexagons');
         $x = $y = $z = [];
         for ($j = 0, $v = $v0; $v < $v1 + $rise; $j++, $v += $rise) {
@@ -293,12 +290,5 @@ final readonly class CoursesPattern implements Pattern
         }
 
         return $result;
-    }
-
-    private function limit(float $cells): void
-    {
-        if ($cells > self::MOST) {
-            throw new BreakFailed(sprintf('That would be about %s bricks in one row. Make them larger, or the prop smaller.', number_format($cells)));
-        }
     }
 }

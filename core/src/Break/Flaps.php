@@ -5,13 +5,23 @@ declare(strict_types=1);
 namespace YardBreak\Core\Break;
 
 /**
- * Takes off what has no thickness: two faces of a piece over the same three vertices, one to either side of nothing. They come
- * about where the rim of a curved wall turns so sharply that the wall and what it meets get the same triangle. What lies on
- * their other sides meets in one face then.
+ * Takes off what has no thickness, so that every edge of a piece has two faces again. Where the rim of a curved wall turns
+ * sharply, the wall and what it meets may get the same triangle, or the same edge across the turn.
  */
 final class Flaps
 {
+    /** @param list<int> $pieces */
+    public static function clear(PieceFaces $faces, array $pieces): void
+    {
+        self::fold($faces, $pieces);
+        // A face that has been divided may have been on another such edge.
+        while (self::part($faces, $pieces) > 0);
+    }
+
     /**
+     * Two faces of a piece over the same three vertices, one to either side of nothing: they go, and what lies on their other
+     * sides meets in one face.
+     *
      * @param list<int> $pieces
      *
      * @return int how many were taken off
@@ -67,12 +77,10 @@ final class Flaps
                         $walls["{$f->back[$face]},{$f->front[$face]},{$f->origin[$face]}"][] = $face;
                     }
                 }
-                foreach ($walls as $wall) {
-                    if (count($wall) === 2) {
-                        self::split($faces, $wall, $key >> 32, $key & 0xFFFFFFFF);
-                        $count++;
-                        break;
-                    }
+                $wall = array_values(array_filter($walls, static fn (array $wall): bool => count($wall) === 2))[0] ?? null;
+                if ($wall !== null) {
+                    self::split($faces, $wall, $key >> 32, $key & 0xFFFFFFFF);
+                    $count++;
                 }
             }
         }

@@ -7,29 +7,68 @@ namespace YardBreak\Core\Break;
 use YardBreak\Core\Math\GradientNoise;
 use YardBreak\Core\Mesh\TriangleMesh;
 
-/** A sheet that strays from a plane like a crack: its height over the plane is layered noise. Seen along the plane's normal it never folds. */
+/**
+ * A sheet that strays from a plane like a crack, in smooth curves or torn: its height over the plane is layered noise. Seen
+ * along the plane's normal it never folds.
+ */
 final readonly class WanderingSheet
 {
+    /** Layers of noise, each twice as fine as the one before. */
+    private const OCTAVES = 3;
+
+    /** How strong each layer is where the sheet is torn, in parts of the one before. */
+    private const FADE = 0.75;
+
+    /** Width of the largest waves, in parts of the piece's size. */
+    private const WAVE = 0.4;
+
+    /** Noise seldom comes nearer to its bounds than two thirds of the way. */
+    private const REACH = 1.5;
+
     /** Slope of the noise where it is steep. */
     private const SLOPE = 1.5;
+
+    /** Sheets steeper than this (a little over 60 degrees) would cross those of other cuts. */
+    private const STEEPEST = 1.8;
+
+    /** About how much the height changes over a length, where it is steepest. */
+    public float $steepness;
+
+    private float $height;
+
+    private float $frequency;
+
+    private int $octaves;
+
+    private float $fade;
 
     /**
      * @param array{float, float, float} $normal of the plane, of length 1
      * @param float $at where the plane lies along its normal, m
-     * @param float $height about the most by which the sheet strays, m
-     * @param float $width of its largest waves, m
-     * @param int $octaves layers of noise, each twice as fine as the one before
-     * @param float $fade strength of each, in parts of the one before
+     * @param float $size of the piece, m
+     * @param float $wander how far the sheet strays, in parts of the size; less where that would be too steep
+     * @param float $jagged 0: it runs in smooth curves, 1: it is torn
      */
     public function __construct(
         private GradientNoise $noise,
         private array $normal,
         private float $at,
-        private float $height,
-        private float $width,
-        private int $octaves,
-        private float $fade,
+        float $size,
+        float $wander,
+        float $jagged,
     ) {
+        $this->octaves = $jagged > 0.0 ? self::OCTAVES : 1;
+        $this->fade = self::FADE * $jagged;
+        $this->frequency = 1.0 / (self::WAVE * $size);
+        $heights = $slopes = 0.0;
+        for ($o = 0; $o < $this->octaves; $o++) {
+            $heights += $this->fade ** $o;
+            $slopes += (2.0 * $this->fade) ** $o;
+        }
+        // As high whether it is smooth or torn, but nowhere too steep.
+        $steepness = self::SLOPE * $this->frequency * $slopes;
+        $this->height = min(self::REACH * $wander * $size / $heights, self::STEEPEST / $steepness);
+        $this->steepness = $steepness * $this->height;
     }
 
     /** Height over the plane, m, where the normal through a place meets the sheet. */
@@ -37,7 +76,7 @@ final readonly class WanderingSheet
     {
         [$nx, $ny, $nz] = $this->normal;
         $t = $nx * $x + $ny * $y + $nz * $z;
-        $s = 1.0 / $this->width;
+        $s = $this->frequency;
 
         return $this->height * $this->noise->layered(($x - $t * $nx) * $s, ($y - $t * $ny) * $s, ($z - $t * $nz) * $s, $this->octaves, $this->fade);
     }
@@ -46,17 +85,6 @@ final readonly class WanderingSheet
     public function distance(float $x, float $y, float $z): float
     {
         return $this->normal[0] * $x + $this->normal[1] * $y + $this->normal[2] * $z - $this->at - $this->rise($x, $y, $z);
-    }
-
-    /** How much the height changes over a length, at most about. */
-    public function steepness(): float
-    {
-        $sum = 0.0;
-        for ($o = 0; $o < $this->octaves; $o++) {
-            $sum += (2.0 * $this->fade) ** $o;
-        }
-
-        return self::SLOPE * $this->height / $this->width * $sum;
     }
 
     /** A mesh in the space in which the sheet is flat. */

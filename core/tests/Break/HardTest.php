@@ -119,6 +119,23 @@ final class HardTest extends TestCase
         }
     }
 
+    /** Where a cut can neither wander nor be straight the piece stays, nothing is half done, and it is said; without wandering it is refused. */
+    public function testACutThatCannotWanderIsSaid(): void
+    {
+        // A box whose walls along y are missing: no cut across them closes.
+        $box = Solids::box(1, 1, 1, 2);
+        $open = $box->picked(array_values(array_filter(range(0, $box->triangleCount() - 1), static fn (int $f): bool => abs($box->cross($f)[2]) > 1e-9)));
+        $fracture = Fracture::whole($open);
+        $before = $fracture->faceCount();
+        (new HalvingPattern(1, 0, 3, 0.1))->cut($fracture, 0, $open, new Progress());
+        self::assertSame(1, $fracture->pieces);
+        self::assertGreaterThanOrEqual($before, $fracture->faceCount());
+        self::assertCount(1, $fracture->notes);
+        self::assertStringStartsWith('1 of the cuts could not wander', $fracture->notes[0]);
+        $this->expectException(BreakFailed::class);
+        (new HalvingPattern(1, 0, 3, 0.0))->cut(Fracture::whole($open), 0, $open, new Progress());
+    }
+
     /** A flap between two faces goes, and what lies on their other sides meets; an edge with four faces becomes two. */
     public function testFlapsAreTakenOff(): void
     {
