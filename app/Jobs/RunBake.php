@@ -6,12 +6,13 @@ namespace App\Jobs;
 
 use App\Models\Bake;
 use App\Support\BakeLease;
+use App\Support\StoreFull;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Queue\Queueable;
-use RuntimeException;
 use Throwable;
 use YardBreak\Core\Bake\FramesFile;
 use YardBreak\Core\Bake\Pipeline;
+use YardBreak\Core\Refusal;
 use YardBreak\Core\Shot\Shot;
 
 /**
@@ -39,9 +40,7 @@ final class RunBake implements ShouldQueue
         }
         $lease = BakeLease::take($bake);
         if ($lease === null) {
-            // Another worker is at it. Look again later, in case it dies.
-            $this->release(config()->integer('yard.lease_seconds'));
-
+            // Another worker is at it; if it dies, BakeRescue queues the bake again.
             return;
         }
         try {
@@ -50,7 +49,7 @@ final class RunBake implements ShouldQueue
             $lease->end('cancelled');
         } catch (LeaseLost) {
             // The new owner goes on; this worker touches nothing any more.
-        } catch (RuntimeException $error) {
+        } catch (Refusal $error) {
             $lease->end('failed', $error->getMessage());
         } catch (Throwable $error) {
             $lease->end('failed', 'The simulation stopped with an error of ours; storage/logs/yard.log says more.');
@@ -70,14 +69,11 @@ final class RunBake implements ShouldQueue
             foreach ($pipeline->frames($shot, $lease->check(...)) as $number => $frame) {
                 $lease->check();
                 if ($file === null) {
-                    $file = fopen($path, 'wb') ?: throw new RuntimeException("Cannot write {$path}.");
-                    fwrite($file, FramesFile::header(count($frame->flags), $shot->fps, $shot->frames, $bake->motion_hash));
+                    $file = @fopen($path, 'wb') ?: throw StoreFull::whileKeeping('The frames');
+                    self::append($file, FramesFile::header(count($frame->flags), $shot->fps, $shot->frames, $bake->motion_hash));
                     $lease->started(count($frame->flags));
                 }
-                $record = FramesFile::record($frame);
-                if (fwrite($file, $record) !== strlen($record) || ! fflush($file)) {
-                    throw new RuntimeException('The frames could not be stored: is the disk full?');
-                }
+                self::append($file, FramesFile::record($frame));
                 $lease->progress($number);
             }
         } finally {
@@ -88,9 +84,17 @@ final class RunBake implements ShouldQueue
         $lease->end('done');
     }
 
+    /** @param resource $file */
+    private static function append($file, string $bytes): void
+    {
+        if (@fwrite($file, $bytes) !== strlen($bytes) || ! @fflush($file)) {
+            throw StoreFull::whileKeeping('The frames');
+        }
+    }
+
     public function failed(?Throwable $error): void
     {
         Bake::where('id', $this->bakeId)->whereIn('status', ['queued', 'running'])
-            ->update(['status' => 'failed', 'error' => 'The worker stopped: ' . mb_substr($error?->getMessage() ?? 'unknown', 0, 400)]);
+            ->update(['status' => 'failed', 'error' => 'The simulation stopped with an error of ours; storage/logs/yard.log says more.']);
     }
 }

@@ -4,10 +4,13 @@ declare(strict_types=1);
 
 namespace App\Providers;
 
+use App\Support\BakeRescue;
 use App\Support\EagerSqlite;
 use App\Support\FileAssets;
 use App\Support\FileStageStore;
 use Illuminate\Database\Connection;
+use Illuminate\Queue\Events\Looping;
+use Illuminate\Support\Facades\Event;
 use Illuminate\Support\ServiceProvider;
 use YardBreak\Core\Bake\Assets;
 use YardBreak\Core\Bake\Pipeline;
@@ -22,5 +25,10 @@ final class AppServiceProvider extends ServiceProvider
         $this->app->bind(FileAssets::class, fn (): FileAssets => new FileAssets(config()->string('yard.store') . '/assets'));
         $this->app->bind(Assets::class, FileAssets::class);
         $this->app->bind(Pipeline::class);
+    }
+
+    public function boot(): void
+    {
+        Event::listen(Looping::class, BakeRescue::nowAndThen(...));
     }
 }

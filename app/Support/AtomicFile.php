@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace App\Support;
 
-use RuntimeException;
-
 /** Writes a file beside its place and moves it there, so no reader ever sees half of it. */
 final class AtomicFile
 {
@@ -13,12 +11,12 @@ final class AtomicFile
     {
         $folder = dirname($path);
         if (! is_dir($folder) && ! @mkdir($folder, 0o775, true) && ! is_dir($folder)) {
-            throw new RuntimeException("Cannot create the folder {$folder}.");
+            throw StoreFull::whileKeeping('The result');
         }
         $part = $path . '.' . bin2hex(random_bytes(6)) . '.part';
         if (! self::wrote($part, $parts) || ! @rename($part, $path)) {
             @unlink($part);
-            throw new RuntimeException("Cannot write {$path}: is the disk full?");
+            throw StoreFull::whileKeeping('The result');
         }
     }
 

@@ -7,9 +7,11 @@ namespace App\Support;
 use App\Jobs\BakeStopped;
 use App\Jobs\LeaseLost;
 use App\Models\Bake;
-use Illuminate\Support\Str;
 
-/** A worker's right to write a bake. It runs out unless it is renewed, so a dead worker's bake becomes free by itself. */
+/**
+ * A worker's right to write a bake. It ends with the worker: on the same machine at once, on another when the lease runs out,
+ * since it is renewed several times a second. A worker that lives keeps it, however long a step of its work takes.
+ */
 final class BakeLease
 {
     /** How often the database is asked whether to go on, s. */
@@ -24,13 +26,22 @@ final class BakeLease
     /** Takes a bake that nobody owns; null if somebody does. */
     public static function take(Bake $bake): ?self
     {
-        $owner = (string) Str::uuid();
+        if (! self::isFree($bake)) {
+            return null;
+        }
+        $owner = WorkerId::own();
         $now = microtime(true);
         $seconds = (float) config()->integer('yard.lease_seconds');
-        $taken = Bake::where('id', $bake->id)->whereIn('status', ['queued', 'running'])->where('lease_until', '<', $now)
+        $taken = Bake::where('id', $bake->id)->whereIn('status', ['queued', 'running'])->where('owner', $bake->owner)
             ->update(['owner' => $owner, 'lease_until' => $now + $seconds, 'status' => 'running', 'started_at' => $now, 'frames_done' => 0]);
 
         return $taken === 1 ? new self($bake->id, $owner, $seconds) : null;
+    }
+
+    /** Whether nobody works at a bake: it has no owner, or its owner is gone. */
+    public static function isFree(Bake $bake): bool
+    {
+        return $bake->owner === null || ! (WorkerId::lives($bake->owner) ?? $bake->lease_until >= microtime(true));
     }
 
     /**

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace App\Support;
 
 use Illuminate\Database\SQLiteConnection;
+use PDO;
+use PDOException;
 
 /**
  * Takes SQLite's write lock when a transaction begins. A transaction that reads first and writes later is refused at once
@@ -15,12 +17,43 @@ final class EagerSqlite extends SQLiteConnection
 {
     protected function executeBeginTransactionStatement(): void
     {
-        $this->getPdo()->beginTransaction();
+        $pdo = $this->getPdo();
+        if ($pdo->inTransaction()) {
+            // Left open by a commit that failed: nothing of it was kept.
+            self::end($pdo);
+        }
+        $pdo->beginTransaction();
         try {
-            $this->getPdo()->exec('PRAGMA user_version = 1');
-        } catch (\PDOException $error) {
-            $this->getPdo()->rollBack();
+            $pdo->exec('PRAGMA user_version = 1');
+        } catch (PDOException $error) {
+            if ($pdo->inTransaction()) {
+                self::end($pdo);
+            }
             throw $error;
+        }
+    }
+
+    protected function performRollBack($toLevel)
+    {
+        if ($toLevel === 0 && $this->getPdo()->inTransaction()) {
+            self::end($this->getPdo());
+
+            return;
+        }
+        parent::performRollBack($toLevel);
+    }
+
+    /**
+     * When the disk is full, SQLite rolls back by itself, but PDO goes on believing that a transaction is open and refuses
+     * every other. A rollback that finds nothing is given something to roll back.
+     */
+    private static function end(PDO $pdo): void
+    {
+        try {
+            $pdo->rollBack();
+        } catch (PDOException) {
+            $pdo->exec('BEGIN');
+            $pdo->rollBack();
         }
     }
 }

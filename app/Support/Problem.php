@@ -13,6 +13,7 @@ use Symfony\Component\HttpKernel\Exception\NotFoundHttpException;
 use Throwable;
 use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Format\BadFile;
+use YardBreak\Core\Refusal;
 use YardBreak\Core\Shot\BadDocument;
 
 /** An answer that says what went wrong: application/problem+json (RFC 9457). */
@@ -35,6 +36,8 @@ final class Problem extends RuntimeException
             $error instanceof BadDocument => [422, 'The document is not valid', $error->errors[0]['detail'] ?? '', ['errors' => $error->errors]],
             $error instanceof BadFile => [422, 'The file cannot be read', $error->getMessage(), []],
             $error instanceof BreakFailed => [422, 'The prop cannot be broken this way', $error->getMessage(), []],
+            $error instanceof StoreFull => [507, 'The store is full', $error->getMessage(), []],
+            $error instanceof Refusal => [422, 'This cannot be done', $error->getMessage(), []],
             $error instanceof ValidationException => [422, 'The request is not valid', $error->getMessage(), [
                 'errors' => array_map(
                     static fn (string $field, array $messages): array => ['pointer' => "/{$field}", 'detail' => is_string($messages[0] ?? null) ? $messages[0] : ''],

@@ -3,7 +3,9 @@
 /**
  * pile-N: Voronoi pieces fall on a floor. Prints one JSON line.
  *
- *     php core/bench/pile.php SCENE.json [--dump=STATE.json] [--steps=240]
+ *     php core/bench/pile.php SCENE.json [--dump=STATE.json] [--steps=240] [--shift=SEED]
+ *
+ * A shift moves each start by up to 1e-7 m: how good a run is must not hang on luck.
  *
  * The scene: gravity, dt, steps, density, friction, restitution, floor, bodies: [{position, vertices, faces, volume, mass}].
  */
@@ -51,7 +53,9 @@ foreach ($scene['bodies'] as $k => $body) {
     $mass = MassProperties::of(new TriangleMesh($x, $y, $z, $triangles));
     $density = (float) $scene['density'];
     $inertia = new Inertia($mass->volume * $density, $mass->centre, array_map(fn (float $i): float => $i * $density, $mass->inertia));
-    $id = $world->bodies->addBody($inertia, array_map('floatval', $body['position']), Quaternion::IDENTITY);
+    $position = array_map('floatval', $body['position']);
+    $position[1] += 1e-7 * (int) ($options['shift'] ?? 0) * sin(1.7 * $k);
+    $id = $world->bodies->addBody($inertia, $position, Quaternion::IDENTITY);
     $world->bodies->addShape($id, HullBuilder::of($x, $y, $z), [0.0, 0.0, 0.0], $k, (float) $scene['friction'], (float) $scene['restitution']);
     $bodies[] = $id;
 }

@@ -8,8 +8,11 @@ use App\Jobs\RunBake;
 use App\Models\Bake;
 use App\Models\Shot;
 use App\Support\BakeLease;
+use App\Support\BakeRescue;
 use App\Support\ShotBook;
+use App\Support\WorkerId;
 use Illuminate\Support\Facades\Artisan;
+use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Queue;
 use Tests\TestCase;
 use YardBreak\Core\Bake\FramesFile;
@@ -88,12 +91,56 @@ final class BakeTest extends TestCase
         $bake = Bake::findOrFail($this->postJson("/api/shots/{$shot->id}/bakes")->json('id'));
         $first = BakeLease::take($bake);
         self::assertNotNull($first);
-        self::assertNull(BakeLease::take($bake), 'while the lease runs nobody else may write');
-        Bake::where('id', $bake->id)->update(['lease_until' => microtime(true) - 1]);
-        $second = BakeLease::take($bake);
-        self::assertNotNull($second, 'a dead worker loses its bake');
+        self::assertNull(BakeLease::take($bake->refresh()), 'nobody else may write');
+        $bake->update(['lease_until' => microtime(true) - 60]);
+        self::assertNull(BakeLease::take($bake->refresh()), 'a worker that lives keeps its bake, though a step took longer than the lease');
+        // A worker of another machine can only be known by its lease.
+        $bake->update(['owner' => 'elsewhere|1|1|x', 'lease_until' => microtime(true) + 60]);
+        self::assertNull(BakeLease::take($bake->refresh()));
+        $bake->update(['lease_until' => microtime(true) - 1]);
+        self::assertNotNull(BakeLease::take($bake->refresh()), 'one that gives no sign loses it');
         $this->expectException(\App\Jobs\LeaseLost::class);
         $first->progress(3);
+    }
+
+    public function testABakeWhoseWorkerIsGoneIsQueuedAgainWhateverStateItIsIn(): void
+    {
+        $child = proc_open(['true'], [], $pipes);
+        self::assertIsResource($child);
+        $pid = proc_get_status($child)['pid'];
+        proc_close($child);
+        $gone = (string) preg_replace('/^([^|]+)\|.*/', "$1|{$pid}|1|x", WorkerId::own());
+        self::assertFalse(WorkerId::lives($gone));
+        self::assertTrue(WorkerId::lives(WorkerId::own()));
+        $shot = $this->shot();
+        $bake = Bake::findOrFail($this->postJson("/api/shots/{$shot->id}/bakes")->json('id'));
+        DB::table('jobs')->delete();
+        // Its lease would still run for a minute.
+        $bake->update(['status' => 'running', 'owner' => $gone, 'lease_until' => microtime(true) + 60, 'frames_done' => 1]);
+        BakeRescue::run();
+        self::assertSame(1, DB::table('jobs')->count());
+        BakeRescue::run();
+        self::assertSame(1, DB::table('jobs')->count(), 'once is enough');
+        // Queued, but the job is lost.
+        DB::table('jobs')->delete();
+        DB::table('bakes')->update(['updated_at' => now()->subMinute()]);
+        BakeRescue::run();
+        $this->work();
+        self::assertSame('done', $bake->refresh()->status);
+    }
+
+    public function testAfterTheDiskWasFullTheDatabaseGoesOn(): void
+    {
+        $pages = DB::selectOne('PRAGMA page_count');
+        DB::statement('PRAGMA max_page_count = ' . (array_values((array) $pages)[0] + 2));
+        try {
+            DB::transaction(fn () => DB::table('failed_jobs')->insert(['uuid' => 'x', 'connection' => '', 'queue' => '', 'payload' => str_repeat('x', 200_000), 'exception' => '']));
+            self::fail('It should have been full.');
+        } catch (\Illuminate\Database\QueryException $error) {
+            self::assertStringContainsString('full', $error->getMessage());
+        }
+        DB::statement('PRAGMA max_page_count = 100000');
+        self::assertSame(1, DB::transaction(fn (): int => DB::table('failed_jobs')->insert(['uuid' => 'y', 'connection' => '', 'queue' => '', 'payload' => '', 'exception' => '']) ? 1 : 0));
     }
 
     public function testAKilledWorkersBakeIsTakenUpAgainWithTheSameBytes(): void

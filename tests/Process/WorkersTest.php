@@ -7,6 +7,7 @@ namespace Tests\Process;
 use App\Models\Bake;
 use App\Models\Shot;
 use App\Support\ShotBook;
+use App\Support\WorkerId;
 use PHPUnit\Framework\Attributes\Group;
 use Tests\TestCase;
 
@@ -44,6 +45,7 @@ final class WorkersTest extends TestCase
         $this->kill(0);
         self::assertSame('running', $bake->refresh()->status, 'nobody had time to say that it stopped');
         $this->worker();
+        $this->until(fn (): bool => $bake->refresh()->status === 'running' && WorkerId::lives((string) $bake->owner) === true, 'another worker to take it', 5.0);
         $this->until(fn (): bool => $bake->refresh()->status === 'done', 'the bake taken up again');
         self::assertSame($expected, hash_file('sha256', $bake->framesPath()));
     }
@@ -83,7 +85,6 @@ final class WorkersTest extends TestCase
         $log = ['file', "{$this->folder}/worker.log", 'a'];
         $environment = [
             'DB_DATABASE' => "{$this->folder}/yard.sqlite", 'YARD_STORE' => "{$this->folder}/store", 'APP_ENV' => 'production',
-            'YARD_LEASE' => '2', 'QUEUE_RETRY_AFTER' => '3',
         ] + getenv();
         $worker = proc_open([PHP_BINARY, 'artisan', 'queue:work', '--sleep=0.2', '--timeout=0', '--quiet'], [['file', '/dev/null', 'r'], $log, $log], $pipes, dirname(__DIR__, 2), $environment);
         self::assertIsResource($worker);
@@ -98,9 +99,9 @@ final class WorkersTest extends TestCase
     }
 
     /** @param callable(): bool $holds */
-    private function until(callable $holds, string $what): void
+    private function until(callable $holds, string $what, float $seconds = 60.0): void
     {
-        $end = microtime(true) + 60.0;
+        $end = microtime(true) + $seconds;
         while (! $holds()) {
             if (microtime(true) > $end) {
                 self::fail("Waited in vain for {$what}: " . @file_get_contents("{$this->folder}/worker.log"));

@@ -7,6 +7,7 @@ namespace App\Console\Commands;
 use App\Support\FileStageStore;
 use YardBreak\Core\Bake\FramesFile;
 use YardBreak\Core\Bake\Pipeline;
+use YardBreak\Core\Format\BadFile;
 use YardBreak\Core\Shot\BadDocument;
 use YardBreak\Core\Shot\Shot;
 use YardBreak\Core\Shot\ShotSchema;
@@ -37,10 +38,10 @@ final class BakeShot extends ComputeCommand
         $hash = $pipeline->motionHash($shot);
         foreach ($pipeline->frames($shot) as $number => $frame) {
             if ($file === null) {
-                $file = @fopen("{$out}/bake.frames", 'wb') ?: throw new BadDocument([['pointer' => '', 'detail' => "{$out}/bake.frames cannot be written."]]);
-                fwrite($file, FramesFile::header(count($frame->flags), $shot->fps, $shot->frames, $hash));
+                $file = @fopen("{$out}/bake.frames", 'wb') ?: throw new BadFile("“{$out}/bake.frames” cannot be written. Is the folder yours, and is there room?");
+                self::append($file, FramesFile::header(count($frame->flags), $shot->fps, $shot->frames, $hash));
             }
-            fwrite($file, FramesFile::record($frame));
+            self::append($file, FramesFile::record($frame));
             $elapsed = microtime(true) - $begin;
             $this->say(sprintf('frame %d of %d, %.1f s left', $number, $shot->frames, $elapsed / $number * ($shot->frames - $number)));
             $last = $frame;
@@ -61,5 +62,13 @@ final class BakeShot extends ComputeCommand
             'frames_sha256' => hash_file('sha256', "{$out}/bake.frames"),
             'seconds' => round(microtime(true) - $begin, 2),
         ];
+    }
+
+    /** @param resource $file */
+    private static function append($file, string $bytes): void
+    {
+        if (@fwrite($file, $bytes) !== strlen($bytes)) {
+            throw new BadFile('The frames could not be written: is the disk full? Make room and bake again.');
+        }
     }
 }

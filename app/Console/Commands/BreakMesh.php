@@ -66,7 +66,8 @@ final class BreakMesh extends ComputeCommand
             'taken_away' => $broken->discarded,
             'touching_pairs' => count($broken->touching),
             'volume' => $whole,
-            'volume_error' => (array_sum($volumes) + $broken->discarded) / $whole - 1.0,
+            // An open sheet has no volume that its flakes could differ from.
+            'volume_error' => $whole > 0.0 && ! $broken->hasCore ? (array_sum($volumes) + $broken->discarded) / $whole - 1.0 : null,
             'smallest' => $volumes === [] ? 0.0 : min($volumes),
             'largest' => $volumes === [] ? 0.0 : max($volumes),
             'triangles' => array_sum(array_map(static fn (TriangleMesh $piece): int => $piece->triangleCount(), iterator_to_array($broken->pieces))),

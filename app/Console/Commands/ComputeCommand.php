@@ -6,9 +6,9 @@ namespace App\Console\Commands;
 
 use Illuminate\Console\Command;
 use JsonException;
-use RuntimeException;
 use Symfony\Component\Console\Output\ConsoleOutputInterface;
 use YardBreak\Core\Format\BadFile;
+use YardBreak\Core\Refusal;
 
 /** Headless work: JSON on standard output, progress on standard error, one clear message and a non-zero exit on bad input. */
 abstract class ComputeCommand extends Command
@@ -24,7 +24,7 @@ abstract class ComputeCommand extends Command
             $this->line((string) json_encode($this->compute(), JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_THROW_ON_ERROR));
 
             return self::SUCCESS;
-        } catch (RuntimeException | JsonException $error) {
+        } catch (Refusal | JsonException $error) {
             $this->say($error->getMessage());
 
             return self::BAD_INPUT;

@@ -58,6 +58,7 @@ final class SvgReader
         if (strlen($bytes) > self::BYTES) {
             throw new BadFile('The drawing is larger than 8 MB. Simplify it first.');
         }
+        $bytes = self::asUtf8($bytes);
         if (preg_match('/<!(DOCTYPE[^>]*\[|ENTITY)/i', $bytes) === 1) {
             throw new BadFile('The drawing defines entities of its own, which is not allowed here. Save it as plain SVG.');
         }
@@ -97,6 +98,32 @@ final class SvgReader
         }
 
         return new Artwork($this->shapes);
+    }
+
+    /**
+     * The text in one encoding, whatever it was saved in: what is looked for below must not hide in another.
+     *
+     * @throws BadFile
+     */
+    private static function asUtf8(string $bytes): string
+    {
+        $from = match (true) {
+            str_starts_with($bytes, "\xFF\xFE\0\0"), str_starts_with($bytes, "\0\0\xFE\xFF") => 'UTF-32',
+            str_starts_with($bytes, "\xFF\xFE"), str_starts_with($bytes, "<\0") => 'UTF-16LE',
+            str_starts_with($bytes, "\xFE\xFF"), str_starts_with($bytes, "\0<") => 'UTF-16BE',
+            default => null,
+        };
+        if ($from !== null) {
+            $bytes = (string) preg_replace('/^\x{FEFF}/u', '', mb_convert_encoding($bytes, 'UTF-8', $from));
+
+            return (string) preg_replace('/^(<\?xml[^>]*?)\sencoding\s*=\s*["\'][^"\']*["\']/', '$1', $bytes);
+        }
+        $declared = preg_match('/^(?:\xEF\xBB\xBF)?\s*<\?xml[^>]*?\sencoding\s*=\s*["\']([^"\']*)["\']/', $bytes, $m) === 1 ? strtolower($m[1]) : 'utf-8';
+        if (str_contains($bytes, "\0") || preg_match('/^(utf-8|us-ascii|ascii|iso-8859-\d+|windows-125\d)$/', $declared) !== 1) {
+            throw new BadFile('The drawing is saved in an encoding that is not read here. Save it as UTF-8.');
+        }
+
+        return $bytes;
     }
 
     private function styleSheet(string $css): void

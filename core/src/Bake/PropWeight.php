@@ -29,9 +29,16 @@ final class PropWeight
         if ($distance !== null) {
             return new Spread($distance, $t->from, $t->to, $t->spread, $t->softness);
         }
-        $known = $t->release === 'frame' || ($t->release === 'cue' && $t->cue !== '');
 
-        return new Step($known ? (float) $t->frame : INF);
+        return new Step(self::isKnown($prop) ? (float) $t->frame : INF);
+    }
+
+    /** Whether the frame at which it lets go is known: a cue has to be chosen. */
+    private static function isKnown(Prop $prop): bool
+    {
+        $t = $prop->timing;
+
+        return $t->release === 'frame' || ($t->release === 'cue' && $t->cue !== '');
     }
 
     /** @return list<mixed> what decides the weight, and what lets go by it: only what matters to the way that is chosen */
@@ -40,7 +47,7 @@ final class PropWeight
         $t = $prop->timing;
 
         return match ($t->release) {
-            'frame', 'cue' => ['at', $t->frame],
+            'frame', 'cue' => self::isKnown($prop) ? ['at', $t->frame] : ['never'],
             'contact' => ['contact', $t->contactSpeed, $t->within],
             'sweep' => ['sweep', $t->axis, $t->backwards, $t->from, $t->to, $t->softness, $t->threshold],
             'blow' => ['blow', $t->from, $t->to, $t->spread, $t->softness, $t->threshold],

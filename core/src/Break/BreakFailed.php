@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Break;
 
-use RuntimeException;
+use YardBreak\Core\Refusal;
 
 /** The prop cannot be broken this way; the message says why and what to do, in an artist's words. */
-final class BreakFailed extends RuntimeException
+final class BreakFailed extends Refusal
 {
 }

@@ -7,8 +7,8 @@ namespace YardBreak\Core\Break;
 use YardBreak\Core\Mesh\TriangleMesh;
 
 /**
- * A whole break: the pattern's cuts, slivers joined to their neighbours, clean edges, rough fresh faces; and proof that the
- * pieces fill the prop.
+ * A whole break: the pattern's cuts, slivers joined to their neighbours, clean edges, rough fresh faces; then every piece is
+ * measured ({@see MeshCutter::pieces}).
  */
 final readonly class Breaker
 {

@@ -42,13 +42,15 @@ final class MeshCutter
     }
 
     /**
-     * The pieces of a fracture as meshes, once it is certain that they fill the prop.
+     * The pieces of a fracture as meshes, measured as they are written: each must have a volume, and together they must have
+     * the prop's. Neighbours share their inner faces, whose volumes cancel however they lie; so the sum shows that the skin is
+     * all there, and the single volumes that no piece is inside out or empty. That pieces do not pierce each other is not shown.
      *
      * @param array<int, int> $cells cell of each piece, where it matters
      *
      * @return list<Piece>
      *
-     * @throws BreakFailed if they do not
+     * @throws BreakFailed if one has no volume, or they do not add up
      */
     public static function pieces(Fracture $fracture, TriangleMesh $mesh, float $volume, array $cells = []): array
     {
@@ -56,6 +58,9 @@ final class MeshCutter
         $sum = 0.0;
         foreach (PieceMeshes::of($fracture, $mesh) as $k => $part) {
             $mass = MassProperties::of($part);
+            if ($mass->volume <= 0.0) {
+                throw new BreakFailed(sprintf('Piece %d of the break would be inside out or empty. Another seed, fewer pieces or less roughness avoids it.', $k + 1));
+            }
             $sum += $mass->volume;
             $pieces[] = new Piece($part, $mass, $cells[$k] ?? $k);
         }

@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Check;
 
-use RuntimeException;
 use YardBreak\Core\Bake\Pipeline;
 use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Refusal;
 use YardBreak\Core\Shot\Prop;
 use YardBreak\Core\Shot\Shot;
 
@@ -61,7 +61,7 @@ final class Checks
         $at = "/props/{$k}";
         try {
             $mesh = $pipeline->prepared($prop->source);
-        } catch (RuntimeException $error) {
+        } catch (Refusal $error) {
             return [new Finding('stop', "{$at}/source", "{$prop->name}: {$error->getMessage()}")];
         }
         $findings = [];

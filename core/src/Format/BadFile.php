@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Format;
 
-use RuntimeException;
+use YardBreak\Core\Refusal;
 
 /** A file that cannot be read; the message says what is wrong and where (line or byte), and what to do. */
-final class BadFile extends RuntimeException
+final class BadFile extends Refusal
 {
     public function __construct(string $message)
     {

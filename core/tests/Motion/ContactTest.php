@@ -45,7 +45,15 @@ final class ContactTest extends TestCase
                 }
             }
             self::assertGreaterThan(200, count($expected));
-            self::assertSame($expected, BroadPhase::pairs($x, $y, $z, $r, $body, $active));
+            $hulls = array_map(static fn (float $radius): ConvexHull => new ConvexHull([$radius / (1.0 + RigidTuning::LOOK_AHEAD)], [0.0], [0.0], [], [], [], [], [0], [], [], [], [], [], [], []), $r);
+            $still = array_fill(0, count($active), 0.0);
+            $keys = (new BroadPhase())->pairs($x, $y, $z, $hulls, $body, $active, $still, $still, array_fill(0, 6 * count($active), 0.0), 0.01);
+            sort($keys);
+            $pairs = [];
+            foreach ($keys as $key) {
+                array_push($pairs, $key >> 20, $key & 1048575);
+            }
+            self::assertSame($expected, $pairs);
         }
     }
 

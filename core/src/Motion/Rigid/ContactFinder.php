@@ -13,6 +13,17 @@ final class ContactFinder
     /** @var array<int, ContactPair> by shape */
     public array $floorPairs = [];
 
+    /** @var array<int, ContactPair> by key, in the order they were met: pairs near each other in this step that touch, or just did */
+    public array $live = [];
+
+    private readonly BroadPhase $broad;
+
+    /** @var array<int, float> four numbers a shape: its turn when last looked at */
+    private array $lastTurn = [];
+
+    /** @var array<int, float> how far each shape has turned so far, at most, radians */
+    private array $turned = [];
+
     /** @var int steps so far; a pair seen in this one is near */
     public int $steps = 0;
 
@@ -22,148 +33,322 @@ final class ContactFinder
      */
     public function __construct(private readonly RigidBodies $bodies, private readonly ?float $floor, private readonly float $settleSpeed)
     {
+        $this->broad = new BroadPhase();
     }
 
     /** @param array<int, bool> $active */
     public function find(float $dt, array $active): void
     {
         $this->steps++;
-        $reach = [];
-        $travel = [];
-        foreach ($this->bodies->mass as $b => $_) {
+        $this->live = [];
+        $bodies = $this->bodies;
+        $v = $bodies->v;
+        // Pieces that fall together do not come nearer: reach is measured against their common velocity.
+        $mx = $my = $mz = 0.0;
+        $movers = 0;
+        foreach ($active as $b => $moves) {
+            if ($moves) {
+                $mx += $v[6 * $b];
+                $my += $v[6 * $b + 1];
+                $mz += $v[6 * $b + 2];
+                $movers++;
+            }
+        }
+        if ($movers > 0) {
+            $mx /= $movers;
+            $my /= $movers;
+            $mz /= $movers;
+        }
+        $travel = $reach = $turn = [];
+        foreach ($bodies->bodyRadius as $b => $radius) {
             $o = 6 * $b;
-            $travel[$b] = $dt * (sqrt($this->bodies->v[$o] ** 2 + $this->bodies->v[$o + 1] ** 2 + $this->bodies->v[$o + 2] ** 2)
-                + $this->bodies->bodyRadius[$b] * sqrt($this->bodies->v[$o + 3] ** 2 + $this->bodies->v[$o + 4] ** 2 + $this->bodies->v[$o + 5] ** 2));
+            $x = $v[$o];
+            $y = $v[$o + 1];
+            $z = $v[$o + 2];
+            $wx = $v[$o + 3];
+            $wy = $v[$o + 4];
+            $wz = $v[$o + 5];
+            $w = $wx * $wx + $wy * $wy + $wz * $wz;
+            $turn[] = $w = $w > 0.0 ? $dt * $radius * sqrt($w) : 0.0;
+            $travel[] = $dt * sqrt($x * $x + $y * $y + $z * $z) + $w;
+            $x -= $mx;
+            $y -= $my;
+            $z -= $mz;
+            $reach[] = $dt * sqrt($x * $x + $y * $y + $z * $z) + $w;
         }
-        foreach ($this->bodies->hull as $s => $hull) {
-            [$this->bodies->cx[$s], $this->bodies->cy[$s], $this->bodies->cz[$s]] = $this->bodies->shapePlace($s);
-            $reach[$s] = $hull->radius * (1.0 + RigidTuning::LOOK_AHEAD) + $travel[$this->bodies->shapeBody[$s]];
-        }
-        $near = BroadPhase::pairs($this->bodies->cx, $this->bodies->cy, $this->bodies->cz, $reach, $this->bodies->shapeBody, $active);
-        for ($k = 0, $end = count($near); $k < $end; $k += 2) {
-            $a = $near[$k];
-            $b = $near[$k + 1];
-            $key = $a * 1048576 + $b;
-            $pair = $this->pairs[$key] ??= new ContactPair($a, $b, $this->bodies->group[$a] === $this->bodies->group[$b]);
-            $pair->seen = $this->steps;
-            $this->updatePair($pair, $dt * $this->approach($this->bodies->shapeBody[$a], $this->bodies->shapeBody[$b]));
-        }
+        $this->placeShapes();
+        $near = $this->broad->pairs($bodies->cx, $bodies->cy, $bodies->cz, $bodies->hull, $bodies->shapeBody, $active, $reach, $turn, $v, $dt);
+        $this->updatePairs($near, $turn, $v, $dt);
         foreach ($this->pairs as $key => $pair) {
             if ($pair->seen !== $this->steps) {
-                $a = $this->bodies->shapeBody[$pair->a];
-                $b = $this->bodies->shapeBody[$pair->b];
+                $a = $bodies->shapeBody[$pair->a];
+                $b = $bodies->shapeBody[$pair->b];
                 // Two that sleep on each other are not looked for, but remembered.
                 if ($a === $b || $active[$a] || $active[$b]) {
                     unset($this->pairs[$key]);
                 }
             }
         }
-        $this->wakeTouched();
+        $live = [];
+        foreach ($this->pairs as $key => $pair) {
+            if (isset($this->live[$key])) {
+                $live[$key] = $pair;
+            }
+        }
+        $this->live = $live;
+        if ($this->wakeTouched()) {
+            $this->supportWoken($active);
+        }
         if ($this->floor !== null) {
             $this->findFloorContacts($travel);
         }
     }
 
-    /** The fastest two bodies' points can come together, m/s. */
-    private function approach(int $a, int $b): float
+    private function placeShapes(): void
     {
-        $v = $this->bodies->v;
-        $a *= 6;
-        $b *= 6;
-        $x = $v[$b] - $v[$a];
-        $y = $v[$b + 1] - $v[$a + 1];
-        $z = $v[$b + 2] - $v[$a + 2];
-
-        return sqrt($x * $x + $y * $y + $z * $z)
-            + $this->bodies->bodyRadius[intdiv($a, 6)] * sqrt($v[$a + 3] * $v[$a + 3] + $v[$a + 4] * $v[$a + 4] + $v[$a + 5] * $v[$a + 5])
-            + $this->bodies->bodyRadius[intdiv($b, 6)] * sqrt($v[$b + 3] * $v[$b + 3] + $v[$b + 4] * $v[$b + 4] + $v[$b + 5] * $v[$b + 5]);
+        $bodies = $this->bodies;
+        $P = $bodies->p;
+        $Q = $bodies->q;
+        $R = $bodies->rotation;
+        $O = $bodies->offset;
+        $cx = $bodies->cx;
+        $bodies->cx = [];
+        $cy = $bodies->cy;
+        $bodies->cy = [];
+        $cz = $bodies->cz;
+        $bodies->cz = [];
+        $last = $this->lastTurn;
+        $this->lastTurn = [];
+        $turned = $this->turned;
+        $this->turned = [];
+        foreach ($bodies->shapeBody as $s => $b) {
+            $new = ! isset($turned[$s]);
+            $x = $O[3 * $s];
+            $y = $O[3 * $s + 1];
+            $z = $O[3 * $s + 2];
+            $r = 9 * $b;
+            $cx[$s] = $P[3 * $b] + $R[$r] * $x + $R[$r + 1] * $y + $R[$r + 2] * $z;
+            $cy[$s] = $P[3 * $b + 1] + $R[$r + 3] * $x + $R[$r + 4] * $y + $R[$r + 5] * $z;
+            $cz[$s] = $P[3 * $b + 2] + $R[$r + 6] * $x + $R[$r + 7] * $y + $R[$r + 8] * $z;
+            $q = 4 * $b;
+            $k = 4 * $s;
+            $qx = $Q[$q];
+            $qy = $Q[$q + 1];
+            $qz = $Q[$q + 2];
+            $qw = $Q[$q + 3];
+            if ($new) {
+                $turned[$s] = 0.0;
+            } else {
+                $x = $qx - $last[$k];
+                $y = $qy - $last[$k + 1];
+                $z = $qz - $last[$k + 2];
+                $w = $qw - $last[$k + 3];
+                $w = $x * $x + $y * $y + $z * $z + $w * $w;
+                if ($w > 0.0) {
+                    // An angle is at most 2.23 times the chord between the two turns.
+                    $turned[$s] += 2.23 * sqrt($w);
+                }
+            }
+            $last[$k] = $qx;
+            $last[$k + 1] = $qy;
+            $last[$k + 2] = $qz;
+            $last[$k + 3] = $qw;
+        }
+        $bodies->cx = $cx;
+        $bodies->cy = $cy;
+        $bodies->cz = $cz;
+        $this->lastTurn = $last;
+        $this->turned = $turned;
     }
 
-    private function updatePair(ContactPair $pair, float $travel): void
+    /**
+     * @param list<int> $near
+     * @param array<int, float> $turn
+     * @param array<int, float> $v
+     */
+    private function updatePairs(array $near, array $turn, array $v, float $dt): void
     {
-        $a = $pair->a;
-        $b = $pair->b;
-        $ra = 9 * $this->bodies->shapeBody[$a];
-        $rb = 9 * $this->bodies->shapeBody[$b];
-        $R = $this->bodies->rotation;
-        $a0 = $R[$ra];
-        $a1 = $R[$ra + 1];
-        $a2 = $R[$ra + 2];
-        $a3 = $R[$ra + 3];
-        $a4 = $R[$ra + 4];
-        $a5 = $R[$ra + 5];
-        $a6 = $R[$ra + 6];
-        $a7 = $R[$ra + 7];
-        $a8 = $R[$ra + 8];
-        $b0 = $R[$rb];
-        $b1 = $R[$rb + 1];
-        $b2 = $R[$rb + 2];
-        $b3 = $R[$rb + 3];
-        $b4 = $R[$rb + 4];
-        $b5 = $R[$rb + 5];
-        $b6 = $R[$rb + 6];
-        $b7 = $R[$rb + 7];
-        $b8 = $R[$rb + 8];
-        $dx = $this->bodies->cx[$b] - $this->bodies->cx[$a];
-        $dy = $this->bodies->cy[$b] - $this->bodies->cy[$a];
-        $dz = $this->bodies->cz[$b] - $this->bodies->cz[$a];
-        $pose = [
-            $a0 * $b0 + $a3 * $b3 + $a6 * $b6, $a0 * $b1 + $a3 * $b4 + $a6 * $b7, $a0 * $b2 + $a3 * $b5 + $a6 * $b8,
-            $a1 * $b0 + $a4 * $b3 + $a7 * $b6, $a1 * $b1 + $a4 * $b4 + $a7 * $b7, $a1 * $b2 + $a4 * $b5 + $a7 * $b8,
-            $a2 * $b0 + $a5 * $b3 + $a8 * $b6, $a2 * $b1 + $a5 * $b4 + $a8 * $b7, $a2 * $b2 + $a5 * $b5 + $a8 * $b8,
-            $a0 * $dx + $a3 * $dy + $a6 * $dz, $a1 * $dx + $a4 * $dy + $a7 * $dz, $a2 * $dx + $a5 * $dy + $a8 * $dz,
-        ];
-        $hullA = $this->bodies->hull[$a];
-        $hullB = $this->bodies->hull[$b];
-        $radius = $hullA->radius < $hullB->radius ? $hullA->radius : $hullB->radius;
-        if ($pair->count > 0) {
-            $old = $pair->pose;
-            $limit = RigidTuning::REUSE_DISTANCE * $radius;
-            $ex = $pose[9] - $old[9];
-            $ey = $pose[10] - $old[10];
-            $ez = $pose[11] - $old[11];
-            if ($ex * $ex + $ey * $ey + $ez * $ez < $limit * $limit) {
-                $angle = 0.0;
-                for ($k = 0; $k < 9; $k++) {
-                    $e = $pose[$k] - $old[$k];
-                    $angle += $e * $e;
+        $bodies = $this->bodies;
+        $CX = $bodies->cx;
+        $CY = $bodies->cy;
+        $CZ = $bodies->cz;
+        $hull = $bodies->hull;
+        $shapeBody = $bodies->shapeBody;
+        $group = $bodies->group;
+        $R = $bodies->rotation;
+        $turned = $this->turned;
+        $steps = $this->steps;
+        $pairs = $this->pairs;
+        $this->pairs = [];
+        $live = [];
+        sort($near);
+        foreach ($near as $key) {
+            $a = $key >> 20;
+            $b = $key & 1048575;
+            $pair = $pairs[$key] ?? null;
+            if ($pair === null) {
+                $pair = $pairs[$key] = new ContactPair($a, $b, $group[$a] === $group[$b]);
+            }
+            $pair->seen = $steps;
+            $dx = $CX[$b] - $CX[$a];
+            $dy = $CY[$b] - $CY[$a];
+            $dz = $CZ[$b] - $CZ[$a];
+            $hullA = $hull[$a];
+            $hullB = $hull[$b];
+            $ra = $hullA->radius;
+            $rb = $hullB->radius;
+            $radius = $ra < $rb ? $ra : $rb;
+            $ex = $dx - $pair->dx;
+            $ey = $dy - $pair->dy;
+            $ez = $dz - $pair->dz;
+            $e = $ex * $ex + $ey * $ey + $ez * $ez;
+            $ta = $turned[$a] - $pair->turnA;
+            $tb = $turned[$b] - $pair->turnB;
+            $A = $shapeBody[$a];
+            $B = $shapeBody[$b];
+            $o = 6 * $A;
+            $k = 6 * $B;
+            $x = $v[$k] - $v[$o];
+            $y = $v[$k + 1] - $v[$o + 1];
+            $z = $v[$k + 2] - $v[$o + 2];
+            $margin = RigidTuning::LOOK_AHEAD * $radius + $dt * sqrt($x * $x + $y * $y + $z * $z) + $turn[$A] + $turn[$B];
+            if ($pair->count === 0) {
+                // What was found apart stays so until it has moved by the gap.
+                $slack = $pair->gap - $margin - $ra * $ta - $rb * $tb;
+                if ($slack > 0.0 && $e < $slack * $slack) {
+                    if ($pair->touched) {
+                        $live[$key] = $pair;
+                    }
+                    continue;
                 }
-                // Sum of squares of a small turn's matrix is twice the square of its angle.
-                if ($angle < 2.0 * RigidTuning::REUSE_ANGLE * RigidTuning::REUSE_ANGLE) {
-                    return;
+            } else {
+                $slack = RigidTuning::REUSE_DISTANCE * $radius - $ta * sqrt($dx * $dx + $dy * $dy + $dz * $dz);
+                if ($slack > 0.0 && $e < $slack * $slack && $ta + $tb < RigidTuning::REUSE_ANGLE) {
+                    $live[$key] = $pair;
+                    continue;
                 }
+            }
+            $o = 9 * $A;
+            $k = 9 * $B;
+            $a0 = $R[$o];
+            $a1 = $R[$o + 1];
+            $a2 = $R[$o + 2];
+            $a3 = $R[$o + 3];
+            $a4 = $R[$o + 4];
+            $a5 = $R[$o + 5];
+            $a6 = $R[$o + 6];
+            $a7 = $R[$o + 7];
+            $a8 = $R[$o + 8];
+            $b0 = $R[$k];
+            $b1 = $R[$k + 1];
+            $b2 = $R[$k + 2];
+            $b3 = $R[$k + 3];
+            $b4 = $R[$k + 4];
+            $b5 = $R[$k + 5];
+            $b6 = $R[$k + 6];
+            $b7 = $R[$k + 7];
+            $b8 = $R[$k + 8];
+            $pose = [
+                $a0 * $b0 + $a3 * $b3 + $a6 * $b6, $a0 * $b1 + $a3 * $b4 + $a6 * $b7, $a0 * $b2 + $a3 * $b5 + $a6 * $b8,
+                $a1 * $b0 + $a4 * $b3 + $a7 * $b6, $a1 * $b1 + $a4 * $b4 + $a7 * $b7, $a1 * $b2 + $a4 * $b5 + $a7 * $b8,
+                $a2 * $b0 + $a5 * $b3 + $a8 * $b6, $a2 * $b1 + $a5 * $b4 + $a8 * $b7, $a2 * $b2 + $a5 * $b5 + $a8 * $b8,
+                $a0 * $dx + $a3 * $dy + $a6 * $dz, $a1 * $dx + $a4 * $dy + $a7 * $dz, $a2 * $dx + $a5 * $dy + $a8 * $dz,
+            ];
+            if ($pair->count > 0 && self::nearlySame($pair->pose, $pose, RigidTuning::REUSE_DISTANCE * $radius)) {
+                $live[$key] = $pair;
+                continue;
+            }
+            $pair->dx = $dx;
+            $pair->dy = $dy;
+            $pair->dz = $dz;
+            $pair->turnA = $turned[$a];
+            $pair->turnB = $turned[$b];
+            $x *= $dt;
+            $y *= $dt;
+            $z *= $dt;
+            HullContact::find($pair, $hullA, $hullB, $pose, $margin, [$a0 * $x + $a3 * $y + $a6 * $z, $a1 * $x + $a4 * $y + $a7 * $z, $a2 * $x + $a5 * $y + $a8 * $z]);
+            if ($pair->count > 0 || $pair->touched) {
+                $live[$key] = $pair;
             }
         }
-        HullContact::find($pair, $hullA, $hullB, $pose, RigidTuning::LOOK_AHEAD * $radius + $travel);
+        $this->pairs = $pairs;
+        $this->live = $live;
     }
 
-    /** A touch wakes a sleeper if it comes from something driven, or fast enough; so does a support that goes away. */
-    private function wakeTouched(): void
+    /**
+     * @param list<float> $old
+     * @param list<float> $new
+     */
+    private static function nearlySame(array $old, array $new, float $limit): bool
     {
+        $ex = $new[9] - $old[9];
+        $ey = $new[10] - $old[10];
+        $ez = $new[11] - $old[11];
+        if ($ex * $ex + $ey * $ey + $ez * $ez >= $limit * $limit) {
+            return false;
+        }
+        $angle = 0.0;
+        for ($k = 0; $k < 9; $k++) {
+            $e = $new[$k] - $old[$k];
+            $angle += $e * $e;
+        }
+
+        // Sum of squares of a small turn's matrix is twice the square of its angle.
+        return $angle < 2.0 * RigidTuning::REUSE_ANGLE * RigidTuning::REUSE_ANGLE;
+    }
+
+    /**
+     * What has just been woken goes on resting where it rested: contacts between sleepers are not looked for, and without
+     * them it would fall for a step, be pushed out, and wake the next.
+     *
+     * @param array<int, bool> $active before the waking
+     */
+    private function supportWoken(array $active): void
+    {
+        $bodies = $this->bodies;
+        foreach ($this->pairs as $key => $pair) {
+            $a = $bodies->shapeBody[$pair->a];
+            $b = $bodies->shapeBody[$pair->b];
+            if ($pair->count > 0 && ! $active[$a] && ! $active[$b] && ! ($bodies->asleep[$a] && $bodies->asleep[$b]) && ! isset($this->live[$key])) {
+                $this->live[$key] = $pair;
+            }
+        }
+    }
+
+    /**
+     * A touch wakes a sleeper if it comes from something driven, or fast enough; so does a support that goes away.
+     *
+     * @return bool whether any woke
+     */
+    private function wakeTouched(): bool
+    {
+        $woke = false;
         $limit = RigidTuning::WAKE_FACTOR * $this->settleSpeed;
-        foreach ($this->pairs as $pair) {
-            if ($pair->seen !== $this->steps || ($pair->count === 0 && ! $pair->touched)) {
+        $bodies = $this->bodies;
+        foreach ($this->live as $pair) {
+            $a = $bodies->shapeBody[$pair->a];
+            $b = $bodies->shapeBody[$pair->b];
+            if ($bodies->asleep[$a] === $bodies->asleep[$b]) {
                 continue;
             }
-            $a = $this->bodies->shapeBody[$pair->a];
-            $b = $this->bodies->shapeBody[$pair->b];
-            if ($this->bodies->asleep[$a] === $this->bodies->asleep[$b]) {
-                continue;
-            }
-            $mover = $this->bodies->asleep[$a] ? $b : $a;
-            $sleeper = $this->bodies->asleep[$a] ? $a : $b;
+            $mover = $bodies->asleep[$a] ? $b : $a;
+            $sleeper = $bodies->asleep[$a] ? $a : $b;
             if ($pair->count === 0) {
                 $pair->touched = false;
-                $this->bodies->wake($sleeper);
+                $bodies->wake($sleeper);
+                $woke = true;
                 continue;
             }
             $o = 6 * $mover;
-            $speed = sqrt($this->bodies->v[$o] ** 2 + $this->bodies->v[$o + 1] ** 2 + $this->bodies->v[$o + 2] ** 2)
-                + $this->bodies->bodyRadius[$mover] * sqrt($this->bodies->v[$o + 3] ** 2 + $this->bodies->v[$o + 4] ** 2 + $this->bodies->v[$o + 5] ** 2);
-            if ($speed > $limit || (! $this->bodies->free[$mover] && $speed > 0.0)) {
-                $this->bodies->wake($sleeper);
+            $speed = sqrt($bodies->v[$o] ** 2 + $bodies->v[$o + 1] ** 2 + $bodies->v[$o + 2] ** 2)
+                + $bodies->bodyRadius[$mover] * sqrt($bodies->v[$o + 3] ** 2 + $bodies->v[$o + 4] ** 2 + $bodies->v[$o + 5] ** 2);
+            if ($speed > $limit || (! $bodies->free[$mover] && $speed > 0.0)) {
+                $bodies->wake($sleeper);
+                $woke = true;
             }
         }
+
+        return $woke;
     }
 
     /** @param array<int, float> $travel */

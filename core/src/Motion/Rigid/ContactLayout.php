@@ -33,102 +33,187 @@ final readonly class ContactLayout
         Integrator::worldInverse($this->bodies->rotation, $this->bodies->inverse, $moving, $ii);
         $this->finder->forgetImpulses();
         $solver = new ContactSolver();
-        foreach ($this->finder->pairs as $pair) {
-            if ($pair->count > 0 && $pair->seen === $this->finder->steps) {
-                $a = $this->bodies->shapeBody[$pair->a];
-                $b = $this->bodies->shapeBody[$pair->b];
-                if ($im[$a] > 0.0 || $im[$b] > 0.0) {
-                    $this->addManifold($solver, $pair, $a, $b);
-                }
+        foreach ($this->finder->live as $pair) {
+            if ($pair->count > 0 && ($im[$this->bodies->shapeBody[$pair->a]] > 0.0 || $im[$this->bodies->shapeBody[$pair->b]] > 0.0)) {
+                $solver->pairs[] = $pair;
             }
         }
         foreach ($this->finder->floorPairs as $s => $pair) {
-            $a = $this->bodies->shapeBody[$s];
-            if ($im[$a] > 0.0) {
-                $this->addManifold($solver, $pair, $a, RigidBodies::FLOOR);
+            if ($im[$this->bodies->shapeBody[$s]] > 0.0) {
+                $solver->pairs[] = $pair;
             }
         }
+        // Two passes: one loop over all of it would be too long for a trace of the JIT.
+        $this->layManifolds($solver);
+        $this->layPoints($solver);
 
         return [$solver, $im, $ii];
     }
 
-    private function addManifold(ContactSolver $solver, ContactPair $pair, int $a, int $b): void
+    private function layManifolds(ContactSolver $solver): void
     {
-        $sa = $pair->a;
-        $sb = $pair->b;
-        $ra = 9 * $a;
-        $R = $this->bodies->rotation;
-        if ($sb < 0) {
-            [$nx, $ny, $nz] = [0.0, -1.0, 0.0];
-            $friction = sqrt($this->bodies->friction[$sa] * $this->floorFriction);
-            $bounce = max($this->bodies->bounce[$sa], $this->floorBounce);
-        } else {
-            [$ux, $uy, $uz] = $pair->normal;
-            $nx = $R[$ra] * $ux + $R[$ra + 1] * $uy + $R[$ra + 2] * $uz;
-            $ny = $R[$ra + 3] * $ux + $R[$ra + 4] * $uy + $R[$ra + 5] * $uz;
-            $nz = $R[$ra + 6] * $ux + $R[$ra + 7] * $uy + $R[$ra + 8] * $uz;
-            $friction = sqrt($this->bodies->friction[$sa] * $this->bodies->friction[$sb]);
-            $bounce = max($this->bodies->bounce[$sa], $this->bodies->bounce[$sb]);
-        }
-        // A tangent that changes smoothly with the normal.
-        if ($nx > 0.6 || $nx < -0.6) {
-            $l = 1.0 / sqrt($nx * $nx + $ny * $ny);
-            [$tx, $ty, $tz] = [-$ny * $l, $nx * $l, 0.0];
-        } else {
-            $l = 1.0 / sqrt($ny * $ny + $nz * $nz);
-            [$tx, $ty, $tz] = [0.0, $nz * $l, -$ny * $l];
-        }
-        array_push($solver->manifold, $nx, $ny, $nz, $tx, $ty, $tz, $friction, $bounce);
-        array_push($solver->bodies, $a, $b);
-        $pax = $this->bodies->p[3 * $a];
-        $pay = $this->bodies->p[3 * $a + 1];
-        $paz = $this->bodies->p[3 * $a + 2];
-        $pbx = $this->bodies->p[3 * $b];
-        $pby = $this->bodies->p[3 * $b + 1];
-        $pbz = $this->bodies->p[3 * $b + 2];
-        $rb = 9 * $b;
-        $gaps = [];
-        $least = INF;
-        $rows = [];
-        for ($k = 0, $end = 3 * $pair->count; $k < $end; $k += 3) {
-            $x = $pair->onA[$k];
-            $y = $pair->onA[$k + 1];
-            $z = $pair->onA[$k + 2];
-            $ax = $this->bodies->cx[$sa] + $R[$ra] * $x + $R[$ra + 1] * $y + $R[$ra + 2] * $z;
-            $ay = $this->bodies->cy[$sa] + $R[$ra + 3] * $x + $R[$ra + 4] * $y + $R[$ra + 5] * $z;
-            $az = $this->bodies->cz[$sa] + $R[$ra + 6] * $x + $R[$ra + 7] * $y + $R[$ra + 8] * $z;
-            $x = $pair->onB[$k];
-            $y = $pair->onB[$k + 1];
-            $z = $pair->onB[$k + 2];
+        $bodies = $this->bodies;
+        $R = $bodies->rotation;
+        $shapeBody = $bodies->shapeBody;
+        $frictions = $bodies->friction;
+        $bounces = $bodies->bounce;
+        $M = $B = [];
+        $F = [0];
+        $points = 0;
+        foreach ($solver->pairs as $pair) {
+            $sa = $pair->a;
+            $sb = $pair->b;
+            $B[] = $a = $shapeBody[$sa];
             if ($sb < 0) {
-                [$bx, $by, $bz] = [$x, $y, $z];
+                $B[] = RigidBodies::FLOOR;
+                $nx = 0.0;
+                $ny = -1.0;
+                $nz = 0.0;
+                $friction = $this->floorFriction;
+                $bounce = $this->floorBounce;
             } else {
-                $bx = $this->bodies->cx[$sb] + $R[$rb] * $x + $R[$rb + 1] * $y + $R[$rb + 2] * $z;
-                $by = $this->bodies->cy[$sb] + $R[$rb + 3] * $x + $R[$rb + 4] * $y + $R[$rb + 5] * $z;
-                $bz = $this->bodies->cz[$sb] + $R[$rb + 6] * $x + $R[$rb + 7] * $y + $R[$rb + 8] * $z;
+                $B[] = $shapeBody[$sb];
+                [$ux, $uy, $uz] = $pair->normal;
+                $r = 9 * $a;
+                $nx = $R[$r] * $ux + $R[$r + 1] * $uy + $R[$r + 2] * $uz;
+                $ny = $R[$r + 3] * $ux + $R[$r + 4] * $uy + $R[$r + 5] * $uz;
+                $nz = $R[$r + 6] * $ux + $R[$r + 7] * $uy + $R[$r + 8] * $uz;
+                $friction = $frictions[$sb];
+                $bounce = $bounces[$sb];
             }
-            $gap = $nx * ($bx - $ax) + $ny * ($by - $ay) + $nz * ($bz - $az);
-            if ($gap < $least) {
-                $least = $gap;
+            $M[] = $nx;
+            $M[] = $ny;
+            $M[] = $nz;
+            // A tangent that changes smoothly with the normal.
+            if ($nx > 0.6 || $nx < -0.6) {
+                $l = 1.0 / sqrt($nx * $nx + $ny * $ny);
+                $M[] = -$ny * $l;
+                $M[] = $nx * $l;
+                $M[] = 0.0;
+            } else {
+                $l = 1.0 / sqrt($ny * $ny + $nz * $nz);
+                $M[] = 0.0;
+                $M[] = $nz * $l;
+                $M[] = -$ny * $l;
             }
-            // Both sides act at the middle between the two places.
-            $mx = 0.5 * ($ax + $bx);
-            $my = 0.5 * ($ay + $by);
-            $mz = 0.5 * ($az + $bz);
-            $rows[] = [$mx - $pax, $my - $pay, $mz - $paz, $mx - $pbx, $my - $pby, $mz - $pbz, $gap];
+            $M[] = sqrt($frictions[$sa] * $friction);
+            $M[] = $bounces[$sa] > $bounce ? $bounces[$sa] : $bounce;
+            $points += $pair->count;
+            $F[] = $points;
         }
-        $keep = 0.0;
-        if ($pair->siblings) {
-            $overlap = $least < 0.0 ? -$least : 0.0;
-            $pair->allowed = $pair->allowed === null ? $overlap : min($pair->allowed, $overlap);
-            $keep = $pair->allowed;
+        $solver->manifold = $M;
+        $solver->bodies = $B;
+        $solver->first = $F;
+    }
+
+    private function layPoints(ContactSolver $solver): void
+    {
+        $bodies = $this->bodies;
+        $R = $bodies->rotation;
+        $X = $bodies->p;
+        $O = $bodies->offset;
+        $M = $solver->manifold;
+        $B = $solver->bodies;
+        $P = array_fill(0, 12 * $solver->first[count($solver->first) - 1], 0.0);
+        $L = [];
+        $p = 0;
+        $c = 0;
+        foreach ($solver->pairs as $pair) {
+            $a = $B[2 * $c];
+            $b = $B[2 * $c + 1];
+            $r = 9 * $a;
+            $r0 = $R[$r];
+            $r1 = $R[$r + 1];
+            $r2 = $R[$r + 2];
+            $r3 = $R[$r + 3];
+            $r4 = $R[$r + 4];
+            $r5 = $R[$r + 5];
+            $r6 = $R[$r + 6];
+            $r7 = $R[$r + 7];
+            $r8 = $R[$r + 8];
+            // Body 0, the floor, lies unturned at the origin: its points are in the world already.
+            $r = 9 * $b;
+            $q0 = $R[$r];
+            $q1 = $R[$r + 1];
+            $q2 = $R[$r + 2];
+            $q3 = $R[$r + 3];
+            $q4 = $R[$r + 4];
+            $q5 = $R[$r + 5];
+            $q6 = $R[$r + 6];
+            $q7 = $R[$r + 7];
+            $q8 = $R[$r + 8];
+            $dx = $X[3 * $b] - $X[3 * $a];
+            $dy = $X[3 * $b + 1] - $X[3 * $a + 1];
+            $dz = $X[3 * $b + 2] - $X[3 * $a + 2];
+            $o = 3 * $pair->a;
+            $ox = $O[$o];
+            $oy = $O[$o + 1];
+            $oz = $O[$o + 2];
+            if ($pair->b >= 0) {
+                $o = 3 * $pair->b;
+                $sx = $O[$o];
+                $sy = $O[$o + 1];
+                $sz = $O[$o + 2];
+            } else {
+                $sx = $sy = $sz = 0.0;
+            }
+            $k = 8 * $c;
+            $nx = $M[$k];
+            $ny = $M[$k + 1];
+            $nz = $M[$k + 2];
+            $c++;
+            $least = INF;
+            $onA = $pair->onA;
+            $onB = $pair->onB;
+            $end = 3 * $pair->count;
+            foreach ($pair->impulse as $l) {
+                $L[] = $l;
+            }
+            for ($k = 0; $k < $end; $k += 3) {
+                // From the body's centre, in the world's axes.
+                $x = $ox + $onA[$k];
+                $y = $oy + $onA[$k + 1];
+                $z = $oz + $onA[$k + 2];
+                $ax = $r0 * $x + $r1 * $y + $r2 * $z;
+                $ay = $r3 * $x + $r4 * $y + $r5 * $z;
+                $az = $r6 * $x + $r7 * $y + $r8 * $z;
+                $x = $sx + $onB[$k];
+                $y = $sy + $onB[$k + 1];
+                $z = $sz + $onB[$k + 2];
+                $bx = $q0 * $x + $q1 * $y + $q2 * $z;
+                $by = $q3 * $x + $q4 * $y + $q5 * $z;
+                $bz = $q6 * $x + $q7 * $y + $q8 * $z;
+                // How far b's place is from a's; both sides act at the middle between them.
+                $x = $bx + $dx - $ax;
+                $y = $by + $dy - $ay;
+                $z = $bz + $dz - $az;
+                $gap = $nx * $x + $ny * $y + $nz * $z;
+                if ($gap < $least) {
+                    $least = $gap;
+                }
+                $x *= 0.5;
+                $y *= 0.5;
+                $z *= 0.5;
+                $P[$p] = $ax + $x;
+                $P[$p + 1] = $ay + $y;
+                $P[$p + 2] = $az + $z;
+                $P[$p + 3] = $bx - $x;
+                $P[$p + 4] = $by - $y;
+                $P[$p + 5] = $bz - $z;
+                $P[$p + 6] = $gap;
+                $p += 12;
+            }
+            $pair->deepest = -$least;
+            if ($pair->siblings) {
+                $overlap = $least < 0.0 ? -$least : 0.0;
+                $pair->allowed = $keep = $pair->allowed === null || $overlap < $pair->allowed ? $overlap : $pair->allowed;
+                $pair->deepest -= $keep;
+                for ($i = $solver->first[$c - 1]; $i < $solver->first[$c]; $i++) {
+                    $P[12 * $i + 6] += $keep;
+                }
+            }
         }
-        $pair->deepest = -$least - $keep;
-        foreach ($rows as [$r0, $r1, $r2, $r3, $r4, $r5, $gap]) {
-            array_push($solver->point, $r0, $r1, $r2, $r3, $r4, $r5, $gap + $keep, 0.0, 0.0, 0.0, 0.0, 0.0);
-        }
-        array_push($solver->impulse, ...$pair->impulse);
-        $solver->first[] = count($solver->impulse) / 3 | 0;
-        $solver->pairs[] = $pair;
+        $solver->point = $P;
+        $solver->impulse = $L;
     }
 }

@@ -22,6 +22,24 @@ final class ContactPair
     /** @var float|null overlap the pair may keep: siblings start inside each other's hulls and only ever come apart */
     public ?float $allowed = null;
 
+    /** @var float how far apart the two were when last found separate, m */
+    public $gap = 0.0;
+
+    /** @var float from a's centre to b's in the world when last looked at */
+    public $dx = 0.0;
+
+    /** @var float */
+    public $dy = 0.0;
+
+    /** @var float */
+    public $dz = 0.0;
+
+    /** @var float how far a had turned by then, radians */
+    public $turnA = 0.0;
+
+    /** @var float */
+    public $turnB = 0.0;
+
     /** @var int kind of the last best axis: 0 none, 1 face of a, 2 face of b, 3 edges */
     public int $axisKind = 0;
 
@@ -100,5 +118,12 @@ final class ContactPair
         $this->onA = [];
         $this->onB = [];
         $this->impulse = [];
+    }
+
+    /** No contact: the two are this far apart, m. */
+    public function part(float $gap): void
+    {
+        $this->clear();
+        $this->gap = $gap;
     }
 }

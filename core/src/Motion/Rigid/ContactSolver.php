@@ -34,6 +34,12 @@ final class ContactSolver
     /** @var array<int, float> three a point */
     public array $impulse = [];
 
+    /** @var array<int, float> twelve a point: arm times normal on a and on b, then both times the inverse inertia */
+    private array $row = [];
+
+    /** @var array<int, float> gap of each point now */
+    private array $gap = [];
+
     /** @var list<ContactPair> */
     public array $pairs = [];
 
@@ -49,46 +55,94 @@ final class ContactSolver
         $P = $this->point;
         $this->point = [];
         $M = $this->manifold;
-        $count = count($this->first) - 1;
-        for ($c = 0; $c < $count; $c++) {
-            $a = $this->bodies[2 * $c];
-            $b = $this->bodies[2 * $c + 1];
-            $k = self::STRIDE * $c;
-            $axes = [
-                [$M[$k], $M[$k + 1], $M[$k + 2]],
-                [$M[$k + 3], $M[$k + 4], $M[$k + 5]],
-                [
-                    $M[$k + 1] * $M[$k + 5] - $M[$k + 2] * $M[$k + 4],
-                    $M[$k + 2] * $M[$k + 3] - $M[$k] * $M[$k + 5],
-                    $M[$k] * $M[$k + 4] - $M[$k + 1] * $M[$k + 3],
-                ],
-            ];
-            for ($p = $this->first[$c] * self::POINT, $end = $this->first[$c + 1] * self::POINT; $p < $end; $p += self::POINT) {
-                foreach ($axes as $row => [$nx, $ny, $nz]) {
-                    $sum = $im[$a] + $im[$b];
-                    foreach ([[6 * $a, $p], [6 * $b, $p + 3]] as [$o, $r]) {
-                        $ux = $P[$r + 1] * $nz - $P[$r + 2] * $ny;
-                        $uy = $P[$r + 2] * $nx - $P[$r] * $nz;
-                        $uz = $P[$r] * $ny - $P[$r + 1] * $nx;
-                        $sum += $ux * ($ii[$o] * $ux + $ii[$o + 3] * $uy + $ii[$o + 5] * $uz)
-                            + $uy * ($ii[$o + 3] * $ux + $ii[$o + 1] * $uy + $ii[$o + 4] * $uz)
-                            + $uz * ($ii[$o + 5] * $ux + $ii[$o + 4] * $uy + $ii[$o + 2] * $uz);
-                    }
-                    $P[$p + 7 + $row] = $sum > 0.0 ? 1.0 / $sum : 0.0;
-                }
-                $oa = 6 * $a;
-                $ob = 6 * $b;
-                [$nx, $ny, $nz] = $axes[0];
-                $P[$p + 10] = $nx * ($v[$ob] + $v[$ob + 4] * $P[$p + 5] - $v[$ob + 5] * $P[$p + 4]
-                        - $v[$oa] - $v[$oa + 4] * $P[$p + 2] + $v[$oa + 5] * $P[$p + 1])
-                    + $ny * ($v[$ob + 1] + $v[$ob + 5] * $P[$p + 3] - $v[$ob + 3] * $P[$p + 5]
-                        - $v[$oa + 1] - $v[$oa + 5] * $P[$p] + $v[$oa + 3] * $P[$p + 2])
-                    + $nz * ($v[$ob + 2] + $v[$ob + 3] * $P[$p + 4] - $v[$ob + 4] * $P[$p + 3]
-                        - $v[$oa + 2] - $v[$oa + 3] * $P[$p + 1] + $v[$oa + 4] * $P[$p]);
-                $P[$p + 11] = 0.0;
+        $F = $this->first;
+        $B = $this->bodies;
+        $N = [];
+        $G = [];
+        $count = count($F) - 1;
+        for ($c = 0, $k = 0; $c < $count; $c++, $k += 8) {
+            $a = $B[2 * $c];
+            $b = $B[2 * $c + 1];
+            $m = $im[$a] + $im[$b];
+            $a *= 6;
+            $b *= 6;
+            $nx = $M[$k];
+            $ny = $M[$k + 1];
+            $nz = $M[$k + 2];
+            $tx = $M[$k + 3];
+            $ty = $M[$k + 4];
+            $tz = $M[$k + 5];
+            $a0 = $ii[$a];
+            $a1 = $ii[$a + 1];
+            $a2 = $ii[$a + 2];
+            $a3 = $ii[$a + 3];
+            $a4 = $ii[$a + 4];
+            $a5 = $ii[$a + 5];
+            $b0 = $ii[$b];
+            $b1 = $ii[$b + 1];
+            $b2 = $ii[$b + 2];
+            $b3 = $ii[$b + 3];
+            $b4 = $ii[$b + 4];
+            $b5 = $ii[$b + 5];
+            $speed = $nx * ($v[$b] - $v[$a]) + $ny * ($v[$b + 1] - $v[$a + 1]) + $nz * ($v[$b + 2] - $v[$a + 2]);
+            for ($p = 12 * $F[$c], $end = 12 * $F[$c + 1]; $p < $end; $p += 12) {
+                $rx = $P[$p];
+                $ry = $P[$p + 1];
+                $rz = $P[$p + 2];
+                $qx = $P[$p + 3];
+                $qy = $P[$p + 4];
+                $qz = $P[$p + 5];
+                $N[] = $cx = $ry * $nz - $rz * $ny;
+                $N[] = $cy = $rz * $nx - $rx * $nz;
+                $N[] = $cz = $rx * $ny - $ry * $nx;
+                $N[] = $dx = $qy * $nz - $qz * $ny;
+                $N[] = $dy = $qz * $nx - $qx * $nz;
+                $N[] = $dz = $qx * $ny - $qy * $nx;
+                $P[$p + 10] = $speed + $dx * $v[$b + 3] + $dy * $v[$b + 4] + $dz * $v[$b + 5] - $cx * $v[$a + 3] - $cy * $v[$a + 4] - $cz * $v[$a + 5];
+                $N[] = $ux = $a0 * $cx + $a3 * $cy + $a5 * $cz;
+                $N[] = $uy = $a3 * $cx + $a1 * $cy + $a4 * $cz;
+                $N[] = $uz = $a5 * $cx + $a4 * $cy + $a2 * $cz;
+                $sum = $m + $ux * $cx + $uy * $cy + $uz * $cz;
+                $N[] = $ux = $b0 * $dx + $b3 * $dy + $b5 * $dz;
+                $N[] = $uy = $b3 * $dx + $b1 * $dy + $b4 * $dz;
+                $N[] = $uz = $b5 * $dx + $b4 * $dy + $b2 * $dz;
+                $sum += $ux * $dx + $uy * $dy + $uz * $dz;
+                $P[$p + 7] = $sum > 0.0 ? 1.0 / $sum : 0.0;
+                $G[] = $P[$p + 6];
+            }
+            $sx = $ny * $tz - $nz * $ty;
+            $sy = $nz * $tx - $nx * $tz;
+            $sz = $nx * $ty - $ny * $tx;
+            for ($p = 12 * $F[$c]; $p < $end; $p += 12) {
+                $rx = $P[$p];
+                $ry = $P[$p + 1];
+                $rz = $P[$p + 2];
+                $qx = $P[$p + 3];
+                $qy = $P[$p + 4];
+                $qz = $P[$p + 5];
+                $cx = $ry * $tz - $rz * $ty;
+                $cy = $rz * $tx - $rx * $tz;
+                $cz = $rx * $ty - $ry * $tx;
+                $dx = $qy * $tz - $qz * $ty;
+                $dy = $qz * $tx - $qx * $tz;
+                $dz = $qx * $ty - $qy * $tx;
+                $sum = $m + $cx * ($a0 * $cx + $a3 * $cy + $a5 * $cz) + $cy * ($a3 * $cx + $a1 * $cy + $a4 * $cz) + $cz * ($a5 * $cx + $a4 * $cy + $a2 * $cz)
+                    + $dx * ($b0 * $dx + $b3 * $dy + $b5 * $dz) + $dy * ($b3 * $dx + $b1 * $dy + $b4 * $dz) + $dz * ($b5 * $dx + $b4 * $dy + $b2 * $dz);
+                $P[$p + 8] = $sum > 0.0 ? 1.0 / $sum : 0.0;
+                $cx = $ry * $sz - $rz * $sy;
+                $cy = $rz * $sx - $rx * $sz;
+                $cz = $rx * $sy - $ry * $sx;
+                $dx = $qy * $sz - $qz * $sy;
+                $dy = $qz * $sx - $qx * $sz;
+                $dz = $qx * $sy - $qy * $sx;
+                $sum = $m + $cx * ($a0 * $cx + $a3 * $cy + $a5 * $cz) + $cy * ($a3 * $cx + $a1 * $cy + $a4 * $cz) + $cz * ($a5 * $cx + $a4 * $cy + $a2 * $cz)
+                    + $dx * ($b0 * $dx + $b3 * $dy + $b5 * $dz) + $dy * ($b3 * $dx + $b1 * $dy + $b4 * $dz) + $dz * ($b5 * $dx + $b4 * $dy + $b2 * $dz);
+                $P[$p + 9] = $sum > 0.0 ? 1.0 / $sum : 0.0;
             }
         }
         $this->point = $P;
+        $this->row = $N;
+        $this->gap = $G;
     }
 
     /**
@@ -109,8 +163,14 @@ final class ContactSolver
         $B = $this->bodies;
         $count = count($F) - 1;
         for ($c = 0, $k = 0; $c < $count; $c++, $k += 8) {
-            $a = $B[2 * $c];
-            $b = $B[2 * $c + 1];
+            $i = $F[$c];
+            $end = $F[$c + 1];
+            while ($i < $end && $L[3 * $i] === 0.0 && $L[3 * $i + 1] === 0.0 && $L[3 * $i + 2] === 0.0) {
+                $i++;
+            }
+            if ($i === $end) {
+                continue;
+            }
             $nx = $M[$k];
             $ny = $M[$k + 1];
             $nz = $M[$k + 2];
@@ -121,11 +181,14 @@ final class ContactSolver
             $sy = $nz * $tx - $nx * $tz;
             $sz = $nx * $ty - $ny * $tx;
             $lx = $ly = $lz = $ax = $ay = $az = $bx = $by = $bz = 0.0;
-            for ($i = $F[$c], $end = $F[$c + 1]; $i < $end; $i++) {
-                $p = 12 * $i;
+            for (; $i < $end; $i++) {
                 $l = $L[3 * $i];
                 $m = $L[3 * $i + 1];
                 $n = $L[3 * $i + 2];
+                if ($l === 0.0 && $m === 0.0 && $n === 0.0) {
+                    continue;
+                }
+                $p = 12 * $i;
                 $x = $l * $nx + $m * $tx + $n * $sx;
                 $y = $l * $ny + $m * $ty + $n * $sy;
                 $z = $l * $nz + $m * $tz + $n * $sz;
@@ -139,6 +202,8 @@ final class ContactSolver
                 $by += $P[$p + 5] * $x - $P[$p + 3] * $z;
                 $bz += $P[$p + 3] * $y - $P[$p + 4] * $x;
             }
+            $a = $B[2 * $c];
+            $b = $B[2 * $c + 1];
             $o = 6 * $a;
             $w = $im[$a];
             $V[$o] -= $w * $lx;
@@ -171,13 +236,13 @@ final class ContactSolver
      */
     public function solve(array &$v, array $moved, array $im, array $ii, float $h, bool $push): void
     {
-        $hertz = min(RigidTuning::CONTACT_HERTZ, RigidTuning::CONTACT_STIFFNESS / $h);
-        // Against what cannot give way a contact is stiffer, so a light piece is not pressed into the floor by a heavy one.
-        [$rate, $soft, $keep] = $push ? self::softness($hertz, $h) : [0.0, 1.0, 0.0];
-        [$rateFixed, $softFixed, $keepFixed] = $push ? self::softness(2.0 * $hertz, $h) : [0.0, 1.0, 0.0];
-        self::normals($v, $this->impulse, $this->point, $this->manifold, $this->first, $this->bodies, $moved, $im, $ii, [
-            1.0 / $h, $rate, $soft, $keep, $rateFixed, $softFixed, $keepFixed,
-        ]);
+        if ($push) {
+            $hertz = min(RigidTuning::CONTACT_HERTZ, RigidTuning::CONTACT_STIFFNESS / $h);
+            // Against what cannot give way a contact is stiffer, so a light piece is not pressed into the floor by a heavy one.
+            self::push($v, $this->impulse, $this->point, $this->row, $this->gap, $this->manifold, $this->first, $this->bodies, $im, 1.0 / $h, self::softness($hertz, $h), self::softness(2.0 * $hertz, $h));
+        } else {
+            self::relax($v, $this->impulse, $this->point, $this->row, $this->gap, $this->manifold, $this->first, $this->bodies, $moved, $im, 1.0 / $h);
+        }
         self::friction($v, $this->impulse, $this->point, $this->manifold, $this->first, $this->bodies, $im, $ii);
     }
 
@@ -200,34 +265,26 @@ final class ContactSolver
      * @param array<int, float> $v
      * @param array<int, float> $impulse
      * @param array<int, float> $point
+     * @param array<int, float> $N
+     * @param array<int, float> $G
      * @param array<int, float> $M
      * @param array<int, int> $F
      * @param array<int, int> $B
-     * @param array<int, float> $D
      * @param array<int, float> $im
-     * @param array<int, float> $ii
-     * @param array{float, float, float, float, float, float, float} $springs substeps a second; rate, share, drop; the same for fixed bodies
+     * @param array{float, float, float} $free push rate, share to apply, share to drop, between two that can give way
+     * @param array{float, float, float} $fixed the same where one cannot
      */
-    private static function normals(
-        array &$v,
-        array &$impulse,
-        array &$point,
-        array $M,
-        array $F,
-        array $B,
-        array $D,
-        array $im,
-        array $ii,
-        array $springs,
-    ): void {
-        [$perStep, $rateFree, $softFree, $keepFree, $rateFixed, $softFixed, $keepFixed] = $springs;
+    private static function push(array &$v, array &$impulse, array &$point, array $N, array $G, array $M, array $F, array $B, array $im, float $perStep, array $free, array $fixed): void
+    {
+        [$rateFree, $softFree, $keepFree] = $free;
+        [$rateFixed, $softFixed, $keepFixed] = $fixed;
+        $fastest = -RigidTuning::PUSH_SPEED;
         $V = $v;
         $v = [];
         $L = $impulse;
         $impulse = [];
         $P = $point;
         $point = [];
-        $fastest = -RigidTuning::PUSH_SPEED;
         $count = count($F) - 1;
         for ($c = 0, $k = 0; $c < $count; $c++, $k += 8) {
             $a = $B[2 * $c];
@@ -248,35 +305,27 @@ final class ContactSolver
             $nx = $M[$k];
             $ny = $M[$k + 1];
             $nz = $M[$k + 2];
-            $vx = $V[$b] - $V[$a];
-            $vy = $V[$b + 1] - $V[$a + 1];
-            $vz = $V[$b + 2] - $V[$a + 2];
+            $speed0 = $nx * ($V[$b] - $V[$a]) + $ny * ($V[$b + 1] - $V[$a + 1]) + $nz * ($V[$b + 2] - $V[$a + 2]);
             $ax = $V[$a + 3];
             $ay = $V[$a + 4];
             $az = $V[$a + 5];
             $bx = $V[$b + 3];
             $by = $V[$b + 4];
             $bz = $V[$b + 5];
-            $way = $nx * ($D[$b] - $D[$a]) + $ny * ($D[$b + 1] - $D[$a + 1]) + $nz * ($D[$b + 2] - $D[$a + 2]);
+            $mass = $ma + $mb;
             $sum = 0.0;
+            $any = false;
             for ($i = $F[$c], $end = $F[$c + 1]; $i < $end; $i++) {
                 $p = 12 * $i;
-                $x = $P[$p];
-                $y = $P[$p + 1];
-                $z = $P[$p + 2];
-                $cx = $y * $nz - $z * $ny;
-                $cy = $z * $nx - $x * $nz;
-                $cz = $x * $ny - $y * $nx;
-                $x = $P[$p + 3];
-                $y = $P[$p + 4];
-                $z = $P[$p + 5];
-                $dx = $y * $nz - $z * $ny;
-                $dy = $z * $nx - $x * $nz;
-                $dz = $x * $ny - $y * $nx;
-                $gap = $P[$p + 6] + $way + $dx * $D[$b + 3] + $dy * $D[$b + 4] + $dz * $D[$b + 5]
-                    - $cx * $D[$a + 3] - $cy * $D[$a + 4] - $cz * $D[$a + 5];
-                $speed = $nx * $vx + $ny * $vy + $nz * $vz + $dx * $bx + $dy * $by + $dz * $bz - $cx * $ax - $cy * $ay - $cz * $az;
+                $cx = $N[$p];
+                $cy = $N[$p + 1];
+                $cz = $N[$p + 2];
+                $dx = $N[$p + 3];
+                $dy = $N[$p + 4];
+                $dz = $N[$p + 5];
+                $speed = $speed0 + $dx * $bx + $dy * $by + $dz * $bz - $cx * $ax - $cy * $ay - $cz * $az;
                 $old = $L[3 * $i];
+                $gap = $G[$i];
                 if ($gap > 0.0) {
                     $new = $old - $P[$p + 7] * ($speed + $gap * $perStep);
                 } else {
@@ -286,44 +335,155 @@ final class ContactSolver
                     }
                     $new = $old - $P[$p + 7] * $soft * ($speed + $bias) - $keep * $old;
                 }
-                if ($new < 0.0) {
+                if ($new <= 0.0) {
+                    if ($old === 0.0) {
+                        continue;
+                    }
                     $new = 0.0;
-                }
-                $L[3 * $i] = $new;
-                if ($new > $P[$p + 11]) {
+                } elseif ($new > $P[$p + 11]) {
                     $P[$p + 11] = $new;
                 }
+                $any = true;
+                $L[3 * $i] = $new;
                 $l = $new - $old;
                 $sum += $l;
-                $s = $l * ($ma + $mb);
-                $vx += $s * $nx;
-                $vy += $s * $ny;
-                $vz += $s * $nz;
-                $ax -= $l * ($ii[$a] * $cx + $ii[$a + 3] * $cy + $ii[$a + 5] * $cz);
-                $ay -= $l * ($ii[$a + 3] * $cx + $ii[$a + 1] * $cy + $ii[$a + 4] * $cz);
-                $az -= $l * ($ii[$a + 5] * $cx + $ii[$a + 4] * $cy + $ii[$a + 2] * $cz);
-                $bx += $l * ($ii[$b] * $dx + $ii[$b + 3] * $dy + $ii[$b + 5] * $dz);
-                $by += $l * ($ii[$b + 3] * $dx + $ii[$b + 1] * $dy + $ii[$b + 4] * $dz);
-                $bz += $l * ($ii[$b + 5] * $dx + $ii[$b + 4] * $dy + $ii[$b + 2] * $dz);
+                $speed0 += $l * $mass;
+                $ax -= $l * $N[$p + 6];
+                $ay -= $l * $N[$p + 7];
+                $az -= $l * $N[$p + 8];
+                $bx += $l * $N[$p + 9];
+                $by += $l * $N[$p + 10];
+                $bz += $l * $N[$p + 11];
             }
-            $s = $sum * $ma;
-            $V[$a] -= $s * $nx;
-            $V[$a + 1] -= $s * $ny;
-            $V[$a + 2] -= $s * $nz;
-            $V[$a + 3] = $ax;
-            $V[$a + 4] = $ay;
-            $V[$a + 5] = $az;
-            $s = $sum * $mb;
-            $V[$b] += $s * $nx;
-            $V[$b + 1] += $s * $ny;
-            $V[$b + 2] += $s * $nz;
-            $V[$b + 3] = $bx;
-            $V[$b + 4] = $by;
-            $V[$b + 5] = $bz;
+            if ($any) {
+                $s = $sum * $ma;
+                $V[$a] -= $s * $nx;
+                $V[$a + 1] -= $s * $ny;
+                $V[$a + 2] -= $s * $nz;
+                $V[$a + 3] = $ax;
+                $V[$a + 4] = $ay;
+                $V[$a + 5] = $az;
+                $s = $sum * $mb;
+                $V[$b] += $s * $nx;
+                $V[$b + 1] += $s * $ny;
+                $V[$b + 2] += $s * $nz;
+                $V[$b + 3] = $bx;
+                $V[$b + 4] = $by;
+                $V[$b + 5] = $bz;
+            }
         }
         $v = $V;
         $impulse = $L;
         $point = $P;
+    }
+
+    /**
+     * @param array<int, float> $v
+     * @param array<int, float> $impulse
+     * @param array<int, float> $point
+     * @param array<int, float> $N
+     * @param array<int, float> $gaps
+     * @param array<int, float> $M
+     * @param array<int, int> $F
+     * @param array<int, int> $B
+     * @param array<int, float> $D
+     * @param array<int, float> $im
+     */
+    private static function relax(array &$v, array &$impulse, array &$point, array $N, array &$gaps, array $M, array $F, array $B, array $D, array $im, float $perStep): void
+    {
+        $G = $gaps;
+        $gaps = [];
+        $V = $v;
+        $v = [];
+        $L = $impulse;
+        $impulse = [];
+        $P = $point;
+        $point = [];
+        $count = count($F) - 1;
+        for ($c = 0, $k = 0; $c < $count; $c++, $k += 8) {
+            $a = $B[2 * $c];
+            $b = $B[2 * $c + 1];
+            $ma = $im[$a];
+            $mb = $im[$b];
+            $a *= 6;
+            $b *= 6;
+            $nx = $M[$k];
+            $ny = $M[$k + 1];
+            $nz = $M[$k + 2];
+            $speed0 = $nx * ($V[$b] - $V[$a]) + $ny * ($V[$b + 1] - $V[$a + 1]) + $nz * ($V[$b + 2] - $V[$a + 2]);
+            $ax = $V[$a + 3];
+            $ay = $V[$a + 4];
+            $az = $V[$a + 5];
+            $bx = $V[$b + 3];
+            $by = $V[$b + 4];
+            $bz = $V[$b + 5];
+            $way = $nx * ($D[$b] - $D[$a]) + $ny * ($D[$b + 1] - $D[$a + 1]) + $nz * ($D[$b + 2] - $D[$a + 2]);
+            $ex = $D[$a + 3];
+            $ey = $D[$a + 4];
+            $ez = $D[$a + 5];
+            $fx = $D[$b + 3];
+            $fy = $D[$b + 4];
+            $fz = $D[$b + 5];
+            $mass = $ma + $mb;
+            $sum = 0.0;
+            $any = false;
+            for ($i = $F[$c], $end = $F[$c + 1]; $i < $end; $i++) {
+                $p = 12 * $i;
+                $cx = $N[$p];
+                $cy = $N[$p + 1];
+                $cz = $N[$p + 2];
+                $dx = $N[$p + 3];
+                $dy = $N[$p + 4];
+                $dz = $N[$p + 5];
+                $speed = $speed0 + $dx * $bx + $dy * $by + $dz * $bz - $cx * $ax - $cy * $ay - $cz * $az;
+                $old = $L[3 * $i];
+                $gap = $P[$p + 6] + $way + $dx * $fx + $dy * $fy + $dz * $fz - $cx * $ex - $cy * $ey - $cz * $ez;
+                $G[$i] = $gap;
+                if ($gap > 0.0) {
+                    $speed += $gap * $perStep;
+                }
+                $new = $old - $P[$p + 7] * $speed;
+                if ($new <= 0.0) {
+                    if ($old === 0.0) {
+                        continue;
+                    }
+                    $new = 0.0;
+                } elseif ($new > $P[$p + 11]) {
+                    $P[$p + 11] = $new;
+                }
+                $any = true;
+                $L[3 * $i] = $new;
+                $l = $new - $old;
+                $sum += $l;
+                $speed0 += $l * $mass;
+                $ax -= $l * $N[$p + 6];
+                $ay -= $l * $N[$p + 7];
+                $az -= $l * $N[$p + 8];
+                $bx += $l * $N[$p + 9];
+                $by += $l * $N[$p + 10];
+                $bz += $l * $N[$p + 11];
+            }
+            if ($any) {
+                $s = $sum * $ma;
+                $V[$a] -= $s * $nx;
+                $V[$a + 1] -= $s * $ny;
+                $V[$a + 2] -= $s * $nz;
+                $V[$a + 3] = $ax;
+                $V[$a + 4] = $ay;
+                $V[$a + 5] = $az;
+                $s = $sum * $mb;
+                $V[$b] += $s * $nx;
+                $V[$b + 1] += $s * $ny;
+                $V[$b + 2] += $s * $nz;
+                $V[$b + 3] = $bx;
+                $V[$b + 4] = $by;
+                $V[$b + 5] = $bz;
+            }
+        }
+        $v = $V;
+        $impulse = $L;
+        $point = $P;
+        $gaps = $G;
     }
 
     /**
@@ -344,10 +504,19 @@ final class ContactSolver
         $impulse = [];
         $count = count($F) - 1;
         for ($c = 0, $k = 0; $c < $count; $c++, $k += 8) {
+            $i = $F[$c];
+            $end = $F[$c + 1];
+            while ($i < $end && $L[3 * $i] === 0.0 && $L[3 * $i + 1] === 0.0 && $L[3 * $i + 2] === 0.0) {
+                $i++;
+            }
+            if ($i === $end) {
+                continue;
+            }
             $a = $B[2 * $c];
             $b = $B[2 * $c + 1];
             $ma = $im[$a];
             $mb = $im[$b];
+            $mass = $ma + $mb;
             $a *= 6;
             $b *= 6;
             $tx = $M[$k + 3];
@@ -357,7 +526,17 @@ final class ContactSolver
             $sy = $M[$k + 2] * $tx - $M[$k] * $tz;
             $sz = $M[$k] * $ty - $M[$k + 1] * $tx;
             $mu = $M[$k + 6];
-            for ($i = $F[$c], $end = $F[$c + 1]; $i < $end; $i++) {
+            $vx = $V[$b] - $V[$a];
+            $vy = $V[$b + 1] - $V[$a + 1];
+            $vz = $V[$b + 2] - $V[$a + 2];
+            $ax = $V[$a + 3];
+            $ay = $V[$a + 4];
+            $az = $V[$a + 5];
+            $bx = $V[$b + 3];
+            $by = $V[$b + 4];
+            $bz = $V[$b + 5];
+            $lx = $ly = $lz = 0.0;
+            for (; $i < $end; $i++) {
                 $j = 3 * $i;
                 $limit = $mu * $L[$j];
                 $l = $L[$j + 1];
@@ -372,9 +551,9 @@ final class ContactSolver
                 $qx = $P[$p + 3];
                 $qy = $P[$p + 4];
                 $qz = $P[$p + 5];
-                $ux = $V[$b] + $V[$b + 4] * $qz - $V[$b + 5] * $qy - $V[$a] - $V[$a + 4] * $rz + $V[$a + 5] * $ry;
-                $uy = $V[$b + 1] + $V[$b + 5] * $qx - $V[$b + 3] * $qz - $V[$a + 1] - $V[$a + 5] * $rx + $V[$a + 3] * $rz;
-                $uz = $V[$b + 2] + $V[$b + 3] * $qy - $V[$b + 4] * $qx - $V[$a + 2] - $V[$a + 3] * $ry + $V[$a + 4] * $rx;
+                $ux = $vx + $by * $qz - $bz * $qy - $ay * $rz + $az * $ry;
+                $uy = $vy + $bz * $qx - $bx * $qz - $az * $rx + $ax * $rz;
+                $uz = $vz + $bx * $qy - $by * $qx - $ax * $ry + $ay * $rx;
                 $l1 = $l - $P[$p + 8] * ($ux * $tx + $uy * $ty + $uz * $tz);
                 $m1 = $m - $P[$p + 9] * ($ux * $sx + $uy * $sy + $uz * $sz);
                 $size = $l1 * $l1 + $m1 * $m1;
@@ -390,25 +569,37 @@ final class ContactSolver
                 $x = $l * $tx + $m * $sx;
                 $y = $l * $ty + $m * $sy;
                 $z = $l * $tz + $m * $sz;
-                $V[$a] -= $ma * $x;
-                $V[$a + 1] -= $ma * $y;
-                $V[$a + 2] -= $ma * $z;
+                $lx += $x;
+                $ly += $y;
+                $lz += $z;
+                $vx += $mass * $x;
+                $vy += $mass * $y;
+                $vz += $mass * $z;
                 $ux = $ry * $z - $rz * $y;
                 $uy = $rz * $x - $rx * $z;
                 $uz = $rx * $y - $ry * $x;
-                $V[$a + 3] -= $ii[$a] * $ux + $ii[$a + 3] * $uy + $ii[$a + 5] * $uz;
-                $V[$a + 4] -= $ii[$a + 3] * $ux + $ii[$a + 1] * $uy + $ii[$a + 4] * $uz;
-                $V[$a + 5] -= $ii[$a + 5] * $ux + $ii[$a + 4] * $uy + $ii[$a + 2] * $uz;
-                $V[$b] += $mb * $x;
-                $V[$b + 1] += $mb * $y;
-                $V[$b + 2] += $mb * $z;
+                $ax -= $ii[$a] * $ux + $ii[$a + 3] * $uy + $ii[$a + 5] * $uz;
+                $ay -= $ii[$a + 3] * $ux + $ii[$a + 1] * $uy + $ii[$a + 4] * $uz;
+                $az -= $ii[$a + 5] * $ux + $ii[$a + 4] * $uy + $ii[$a + 2] * $uz;
                 $ux = $qy * $z - $qz * $y;
                 $uy = $qz * $x - $qx * $z;
                 $uz = $qx * $y - $qy * $x;
-                $V[$b + 3] += $ii[$b] * $ux + $ii[$b + 3] * $uy + $ii[$b + 5] * $uz;
-                $V[$b + 4] += $ii[$b + 3] * $ux + $ii[$b + 1] * $uy + $ii[$b + 4] * $uz;
-                $V[$b + 5] += $ii[$b + 5] * $ux + $ii[$b + 4] * $uy + $ii[$b + 2] * $uz;
+                $bx += $ii[$b] * $ux + $ii[$b + 3] * $uy + $ii[$b + 5] * $uz;
+                $by += $ii[$b + 3] * $ux + $ii[$b + 1] * $uy + $ii[$b + 4] * $uz;
+                $bz += $ii[$b + 5] * $ux + $ii[$b + 4] * $uy + $ii[$b + 2] * $uz;
             }
+            $V[$a] -= $ma * $lx;
+            $V[$a + 1] -= $ma * $ly;
+            $V[$a + 2] -= $ma * $lz;
+            $V[$a + 3] = $ax;
+            $V[$a + 4] = $ay;
+            $V[$a + 5] = $az;
+            $V[$b] += $mb * $lx;
+            $V[$b + 1] += $mb * $ly;
+            $V[$b + 2] += $mb * $lz;
+            $V[$b + 3] = $bx;
+            $V[$b + 4] = $by;
+            $V[$b + 5] = $bz;
         }
         $v = $V;
         $impulse = $L;
@@ -423,61 +614,72 @@ final class ContactSolver
      */
     public function bounce(array &$v, array $im, array $ii): void
     {
+        $hits = [];
+        $count = count($this->first) - 1;
+        $P = $this->point;
+        for ($c = 0; $c < $count; $c++) {
+            if ($this->manifold[self::STRIDE * $c + 7] > 0.0) {
+                for ($i = $this->first[$c], $end = $this->first[$c + 1]; $i < $end; $i++) {
+                    if ($P[12 * $i + 10] <= -RigidTuning::BOUNCE_THRESHOLD && $P[12 * $i + 11] !== 0.0) {
+                        $hits[] = $c;
+                        $hits[] = $i;
+                    }
+                }
+            }
+        }
+        if ($hits === []) {
+            return;
+        }
+        $N = $this->row;
+        $M = $this->manifold;
+        $B = $this->bodies;
+        $L = $this->impulse;
+        $this->impulse = [];
+        $V = $v;
+        $v = [];
+        $end = count($hits);
         // A face that lands flat bounces by several points, which must agree.
         for ($sweep = 0; $sweep < RigidTuning::BOUNCE_SWEEPS; $sweep++) {
-            $this->bounceOnce($v, $im, $ii);
-        }
-    }
-
-    /**
-     * @param array<int, float> $v
-     * @param array<int, float> $im
-     * @param array<int, float> $ii
-     */
-    private function bounceOnce(array &$v, array $im, array $ii): void
-    {
-        $count = count($this->first) - 1;
-        for ($c = 0; $c < $count; $c++) {
-            $k = self::STRIDE * $c;
-            $bounce = $this->manifold[$k + 7];
-            if ($bounce <= 0.0) {
-                continue;
-            }
-            $a = 6 * $this->bodies[2 * $c];
-            $b = 6 * $this->bodies[2 * $c + 1];
-            $nx = $this->manifold[$k];
-            $ny = $this->manifold[$k + 1];
-            $nz = $this->manifold[$k + 2];
-            for ($i = $this->first[$c]; $i < $this->first[$c + 1]; $i++) {
-                $p = self::POINT * $i;
-                if ($this->point[$p + 10] > -RigidTuning::BOUNCE_THRESHOLD || $this->point[$p + 11] === 0.0) {
-                    continue;
+            for ($s = 0; $s < $end; $s += 2) {
+                $c = $hits[$s];
+                $i = $hits[$s + 1];
+                $p = 12 * $i;
+                $k = 8 * $c;
+                $a = $B[2 * $c];
+                $b = $B[2 * $c + 1];
+                $ma = $im[$a];
+                $mb = $im[$b];
+                $a *= 6;
+                $b *= 6;
+                $nx = $M[$k];
+                $ny = $M[$k + 1];
+                $nz = $M[$k + 2];
+                $speed = $nx * ($V[$b] - $V[$a]) + $ny * ($V[$b + 1] - $V[$a + 1]) + $nz * ($V[$b + 2] - $V[$a + 2])
+                    + $N[$p + 3] * $V[$b + 3] + $N[$p + 4] * $V[$b + 4] + $N[$p + 5] * $V[$b + 5]
+                    - $N[$p] * $V[$a + 3] - $N[$p + 1] * $V[$a + 4] - $N[$p + 2] * $V[$a + 5];
+                $old = $L[3 * $i];
+                $new = $old - $P[$p + 7] * ($speed + $M[$k + 7] * $P[$p + 10]);
+                if ($new < 0.0) {
+                    $new = 0.0;
                 }
-                [$rx, $ry, $rz, $qx, $qy, $qz] = array_slice($this->point, $p, 6);
-                $cx = $ry * $nz - $rz * $ny;
-                $cy = $rz * $nx - $rx * $nz;
-                $cz = $rx * $ny - $ry * $nx;
-                $dx = $qy * $nz - $qz * $ny;
-                $dy = $qz * $nx - $qx * $nz;
-                $dz = $qx * $ny - $qy * $nx;
-                $speed = $nx * ($v[$b] - $v[$a]) + $ny * ($v[$b + 1] - $v[$a + 1]) + $nz * ($v[$b + 2] - $v[$a + 2])
-                    + $dx * $v[$b + 3] + $dy * $v[$b + 4] + $dz * $v[$b + 5]
-                    - $cx * $v[$a + 3] - $cy * $v[$a + 4] - $cz * $v[$a + 5];
-                $old = $this->impulse[3 * $i];
-                $new = max(0.0, $old - $this->point[$p + 7] * ($speed + $bounce * $this->point[$p + 10]));
-                $this->impulse[3 * $i] = $new;
+                $L[3 * $i] = $new;
                 $l = $new - $old;
-                foreach ([[$a, -$l, $cx, $cy, $cz], [$b, $l, $dx, $dy, $dz]] as [$o, $s, $ux, $uy, $uz]) {
-                    $m = $s * $im[intdiv($o, 6)];
-                    $v[$o] += $m * $nx;
-                    $v[$o + 1] += $m * $ny;
-                    $v[$o + 2] += $m * $nz;
-                    $v[$o + 3] += $s * ($ii[$o] * $ux + $ii[$o + 3] * $uy + $ii[$o + 5] * $uz);
-                    $v[$o + 4] += $s * ($ii[$o + 3] * $ux + $ii[$o + 1] * $uy + $ii[$o + 4] * $uz);
-                    $v[$o + 5] += $s * ($ii[$o + 5] * $ux + $ii[$o + 4] * $uy + $ii[$o + 2] * $uz);
-                }
+                $V[$a] -= $l * $ma * $nx;
+                $V[$a + 1] -= $l * $ma * $ny;
+                $V[$a + 2] -= $l * $ma * $nz;
+                $V[$a + 3] -= $l * $N[$p + 6];
+                $V[$a + 4] -= $l * $N[$p + 7];
+                $V[$a + 5] -= $l * $N[$p + 8];
+                $V[$b] += $l * $mb * $nx;
+                $V[$b + 1] += $l * $mb * $ny;
+                $V[$b + 2] += $l * $mb * $nz;
+                $V[$b + 3] += $l * $N[$p + 9];
+                $V[$b + 4] += $l * $N[$p + 10];
+                $V[$b + 5] += $l * $N[$p + 11];
             }
         }
+        $v = $V;
+        $this->impulse = $L;
     }
 
     /** Hands the impulses back to the pairs, for the next step. */

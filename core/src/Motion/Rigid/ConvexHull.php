@@ -13,6 +13,12 @@ final readonly class ConvexHull
     /** Distance of the farthest vertex from the centre, m. */
     public float $radius;
 
+    /** Radius of a ball about the centre inside the hull, m; -INF if the centre is outside. */
+    public float $core;
+
+    /** @var list<float> cosine of the angle by which each edge bends */
+    public array $bend;
+
     /**
      * @param list<float> $x vertices
      * @param list<float> $y
@@ -52,6 +58,22 @@ final readonly class ConvexHull
             $r = max($r, $px * $px + $y[$i] * $y[$i] + $z[$i] * $z[$i]);
         }
         $this->radius = sqrt($r);
+        // A face's corners lie only nearly in its plane: the lowest counts, and a little less.
+        $core = INF;
+        foreach ($nx as $f => $fx) {
+            for ($k = $start[$f]; $k < $start[$f + 1]; $k++) {
+                $i = $loop[$k];
+                $core = min($core, $fx * $x[$i] + $ny[$f] * $y[$i] + $nz[$f] * $z[$i]);
+            }
+        }
+        $core = 0.98 * $core - 1e-4 * $this->radius;
+        $this->core = $core > 0.0 ? $core : -INF;
+        $bend = [];
+        foreach ($left as $i => $f) {
+            $g = $right[$i];
+            $bend[] = $nx[$f] * $nx[$g] + $ny[$f] * $ny[$g] + $nz[$f] * $nz[$g];
+        }
+        $this->bend = $bend;
     }
 
     /** Volume, m3: pyramids from the centre over the faces. */

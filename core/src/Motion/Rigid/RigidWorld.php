@@ -64,6 +64,12 @@ final class RigidWorld
                 || $this->bodies->v[$o + 3] !== 0.0 || $this->bodies->v[$o + 4] !== 0.0 || $this->bodies->v[$o + 5] !== 0.0);
             $active[$b] = $driven || ($this->bodies->free[$b] && ! $this->bodies->asleep[$b]);
         }
+        if (! in_array(true, $active, true)) {
+            // Everything sleeps.
+            $this->touches = [];
+
+            return;
+        }
         $this->contacts->find($dt, $active);
         foreach ($this->bodies->mass as $b => $_) {
             if ($this->bodies->free[$b] && ! $this->bodies->asleep[$b]) {
