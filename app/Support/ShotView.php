@@ -72,6 +72,7 @@ final class ShotView
             'id' => $bake->id,
             'status' => $bake->status,
             'error' => $bake->error,
+            'waiting' => $bake->isLive() ? Room::lack() : null,
             'frames' => $bake->frames,
             'done' => $done,
             'pieces' => $bake->pieces,

@@ -46,6 +46,6 @@ final class WorkerId
         // The name, in brackets, may hold spaces.
         $fields = explode(' ', substr($stat, (int) strrpos($stat, ')') + 2));
 
-        return ($fields[0] ?? 'Z') === 'Z' ? '' : ($fields[19] ?? '');
+        return $fields[0] === 'Z' ? '' : ($fields[19] ?? '');
     }
 }

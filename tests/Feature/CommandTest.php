@@ -52,6 +52,12 @@ final class CommandTest extends TestCase
         self::assertCount($report['pieces'], glob("{$this->folder}/pieces/*.obj") ?: []);
         self::assertNotSame('', $error, 'progress goes to standard error');
 
+        // A sheet has no volume, but a skin.
+        file_put_contents("{$this->folder}/sheet.obj", "v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nf 1 2 3 4\n");
+        [$code, $out, $error] = $this->artisan('yard:break', "{$this->folder}/sheet.obj", "{$this->folder}/flakes.glb", '--pattern=flakes', '--set=flakes=20');
+        self::assertSame(0, $code, $error);
+        self::assertNull(json_decode($out, true)['volume_error']);
+
         $document = ['version' => 1, 'frames' => 8, 'props' => [[
             'id' => 't', 'name' => 'T', 'source' => ['kind' => 'file', 'asset' => hash_file('sha256', $obj), 'fileName' => 'tetra.obj'],
             'place' => ['y' => 0.2], 'break' => ['pieces' => 4], 'timing' => ['release' => 'frame', 'frame' => 2],

@@ -38,7 +38,7 @@ final class PropController
         if ($response->isNotModified($request)) {
             return $response;
         }
-        $name = hash('sha256', "display {$key}");
+        $name = hash('sha256', 'display ' . DisplayMesh::VERSION . " {$key}");
         $bytes = $this->store->get($name);
         if ($bytes === null) {
             $painted = $wanted->source->kind === 'art' && $wanted->source->painted;

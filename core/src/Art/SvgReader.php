@@ -108,7 +108,8 @@ final class SvgReader
     private static function asUtf8(string $bytes): string
     {
         $from = match (true) {
-            str_starts_with($bytes, "\xFF\xFE\0\0"), str_starts_with($bytes, "\0\0\xFE\xFF") => 'UTF-32',
+            str_starts_with($bytes, "\xFF\xFE\0\0"), str_starts_with($bytes, "<\0\0\0") => 'UTF-32LE',
+            str_starts_with($bytes, "\0\0\xFE\xFF"), str_starts_with($bytes, "\0\0\0<") => 'UTF-32BE',
             str_starts_with($bytes, "\xFF\xFE"), str_starts_with($bytes, "<\0") => 'UTF-16LE',
             str_starts_with($bytes, "\xFE\xFF"), str_starts_with($bytes, "\0<") => 'UTF-16BE',
             default => null,

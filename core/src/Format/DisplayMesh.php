@@ -11,6 +11,9 @@ use YardBreak\Core\Mesh\TriangleMesh;
  */
 final class DisplayMesh
 {
+    /** Raised when the bytes change: stored ones of another version are not used. */
+    public const VERSION = 2;
+
     private const CHUNK = 3000;
 
     /**

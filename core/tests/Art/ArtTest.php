@@ -91,6 +91,26 @@ final class ArtTest extends TestCase
     }
 
     /** A script in a drawing is passed over: only what is filled is read. */
+    /** An entity that unfolds to gigabytes must not hide in another encoding. */
+    public function testEntitiesAreRefusedInEveryEncoding(): void
+    {
+        $bomb = '<?xml version="1.0" encoding="UTF-16"?><!DOCTYPE svg [<!ENTITY a "' . str_repeat('x', 1000) . '">]><svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0h9v9z"/></svg>';
+        foreach (['UTF-16LE' => "\xFF\xFE", 'UTF-16BE' => "\xFE\xFF", 'UTF-32LE' => "\xFF\xFE\0\0"] as $encoding => $mark) {
+            foreach ([$mark, ''] as $begin) {
+                try {
+                    SvgReader::read($begin . mb_convert_encoding($bomb, $encoding, 'UTF-8'));
+                    self::fail("{$encoding} was read");
+                } catch (BadFile $refused) {
+                    self::assertMatchesRegularExpression('/entities|encoding/', $refused->getMessage());
+                }
+            }
+        }
+        $plain = '<?xml version="1.0" encoding="UTF-16"?><svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0h9v9z"/></svg>';
+        self::assertCount(1, SvgReader::read("\xFF\xFE" . mb_convert_encoding($plain, 'UTF-16LE', 'UTF-8'))->shapes, 'what is sound is read in UTF-16 too');
+        $this->expectException(BadFile::class);
+        SvgReader::read('<?xml version="1.0" encoding="UTF-7"?><svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0h9v9z"/></svg>');
+    }
+
     public function testScriptsAreNotEvenLookedAt(): void
     {
         $art = SvgReader::read("<svg xmlns='http://www.w3.org/2000/svg' onload='alert(1)'><script>alert(2)</script><rect width='4' height='2' onclick='alert(3)'/></svg>");

@@ -139,7 +139,7 @@ final class BakeTest extends TestCase
     }
 
     /**
-     * Breaking releases no energy: kinetic plus potential energy must not rise from one frame to the next (conservation of
+     * Breaking releases no energy: kinetic plus potential energy must not rise above what it was at first (conservation of
      * energy, any textbook). Without friction and with a strange seed an inherited impulse once hurled the shards away.
      */
     #[TestWith([7, 0.6])]
@@ -156,15 +156,15 @@ final class BakeTest extends TestCase
         $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
         $jar = $shot->props[0];
         $mass = array_map(static fn ($m): float => $m->volume * $jar->motion->density, $pipeline->broken($jar)->mass);
-        $last = INF;
+        $first = null;
         foreach ($pipeline->frames($shot) as $number => $frame) {
             $energy = $frame->kinetic;
             foreach ($mass as $k => $kilograms) {
                 $energy += $kilograms * 9.80665 * $frame->poses[7 * $k + 1];
             }
-            // 1 % for the rounding of time steps.
-            self::assertLessThan($last * 1.01, $energy, "frame {$number}");
-            $last = $energy;
+            $first ??= $energy;
+            // A thousandth for the rounding of time steps, over all of it: from frame to frame it would add up.
+            self::assertLessThan($first * 1.001, $energy, "frame {$number}");
         }
     }
 

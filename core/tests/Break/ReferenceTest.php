@@ -42,7 +42,7 @@ final class ReferenceTest extends TestCase
     {
         exec('command -v g++ && ls /usr/include/voro++/voro++.hh 2>/dev/null', $found, $missing);
         if ($missing !== 0) {
-            self::markTestSkipped('voro++-dev and g++ are not installed (bin/test installs them).');
+            self::fail('voro++-dev and g++ are not installed: bin/prepare --with-tests installs them.');
         }
         [$x, $y, $z] = self::sites($n, 'voro');
         $input = "{$n}\n";
@@ -140,7 +140,7 @@ final class ReferenceTest extends TestCase
     {
         exec('command -v qconvex', $found, $missing);
         if ($missing !== 0) {
-            self::markTestSkipped('qhull-bin is not installed (bin/test installs it).');
+            self::fail('qhull-bin is not installed: bin/prepare --with-tests installs it.');
         }
         $broken = (new Breaker())->break(Normals::computed(Solids::torus(0.5, 0.15, 32, 16)), new CellularPattern(12, 2, 0.3));
         foreach ($broken->pieces as $k => $piece) {

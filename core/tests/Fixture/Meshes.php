@@ -17,7 +17,7 @@ final class Meshes
     {
         $root = dirname(__DIR__, 3);
         if (! is_dir("{$root}/node_modules/{$name}")) {
-            TestCase::markTestSkipped("npm package {$name} is not installed (bin/test installs it).");
+            TestCase::fail("npm package {$name} is not installed: bin/prepare --with-tests installs it.");
         }
         exec('cd ' . escapeshellarg($root) . ' && node -e ' . escapeshellarg("const m=require('{$name}{$part}');console.log(JSON.stringify({p:m.positions,c:m.cells}))"), $lines);
         /** @var array{p: list<array{float, float, float}>, c: list<array{int, int, int}>} $data */

@@ -18,7 +18,7 @@ final class Node
     {
         $root = dirname(__DIR__, 3);
         if (! is_dir("{$root}/node_modules/{$package}")) {
-            TestCase::markTestSkipped("npm package {$package} is not installed (bin/test installs it).");
+            TestCase::fail("npm package {$package} is not installed: bin/prepare --with-tests installs it.");
         }
         $file = "{$root}/storage/node-" . getmypid() . '.mjs';
         file_put_contents("{$file}.json", json_encode($input, JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION));

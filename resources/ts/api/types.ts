@@ -26,6 +26,8 @@ export interface BakeState {
   id: string;
   status: 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
   error: string | null;
+  /** Why it does not go on, if something is in its way. */
+  waiting: string | null;
   frames: number;
   done: number;
   pieces: number;

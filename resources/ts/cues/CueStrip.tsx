@@ -2,6 +2,7 @@ import { ChevronFirst, ChevronLast, Pause, Play, Repeat, StepBack, StepForward }
 import { useContext, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import type { Animatable } from '../api/types';
 import { ShotContext } from '../shot/context';
+import { keyFrame } from '../state/keys';
 import { useView } from '../state/view';
 import { Button, IconButton } from '../ui/controls';
 import { CueEditor } from './CueEditor';
@@ -292,10 +293,7 @@ function keyRow(
   const frames = new Set<number>();
   for (const value of [...Object.values(prop.place), ...Object.values(prop.turn)]) {
     if (typeof value === 'number') continue;
-    for (const key of value.keys)
-      frames.add(
-        key.cue ? (cues.find((cue) => cue.id === key.cue)?.frame ?? 1) + (key.offset ?? 0) : (key.frame ?? 1),
-      );
+    for (const key of value.keys) frames.add(keyFrame(key, cues));
   }
   return [...frames].sort((a, b) => a - b);
 }

@@ -52,19 +52,22 @@ function OpenShot({ handle }: { handle: ShotHandle }) {
   // Pieces are numbered anew by every break.
   const broken = JSON.stringify([prop?.id, prop?.source, prop?.break]);
   useEffect(() => useView.getState().set({ pieces: [], hidden: [] }), [broken]);
+  const sheet = useView((view) => view.dialog === 'sheet');
+  // Of the open prop; of all only while one looks at the shot sheet.
+  const measured = sheet ? shot.document.props : prop ? [prop] : [];
   const readoutQueries = useQueries({
-    queries: shot.document.props.map((p) => ({
+    queries: measured.map((p) => ({
       queryKey: ['readout', shot.id, p.id, head],
       queryFn: ({ signal }: { signal: AbortSignal }) =>
         getJson<PropReadout>(`shots/${shot.id}/props/${p.id}/readout`, signal),
-      placeholderData: keepPreviousData,
+      placeholderData: (before: PropReadout | undefined) => before,
       retry: false,
     })),
   });
   const readouts = Object.fromEntries(
-    shot.document.props.map((p, k) => [p.id, readoutQueries[k]?.error ? undefined : readoutQueries[k]?.data]),
+    measured.map((p, k) => [p.id, readoutQueries[k]?.error ? undefined : readoutQueries[k]?.data]),
   );
-  const readoutError = readoutQueries[propIndex]?.error?.message ?? null;
+  const readoutError = readoutQueries[measured.findIndex((p) => p.id === prop?.id)]?.error?.message ?? null;
   const findings = useQuery({
     queryKey: ['checks', shot.id, head],
     queryFn: ({ signal }) => getJson<{ findings: Finding[] }>(`shots/${shot.id}/checks`, signal),
@@ -118,6 +121,9 @@ function Keys() {
   return null;
 }
 
+/** After this many answers in a row that did not come, one is asked whether to go on. */
+const PATIENCE = 5;
+
 /** The newest bake of the shot: its state, its readout rows and its frames, kept up to date while it runs. */
 function useBake(handle: ShotHandle) {
   const { shot } = handle;
@@ -141,12 +147,14 @@ function useBake(handle: ShotHandle) {
     let stopped = false;
     let timer = 0;
     let have = 0;
+    let failures = 0;
     setRows([]);
     const poll = async () => {
       let again = 1000;
       try {
         const state = await getJson<BakeState & { readout: ReadoutRow[] }>(`bakes/${id}?from=${have + 1}`);
         if (stopped) return;
+        failures = 0;
         const { readout, ...rest } = state;
         if (state.done < have) {
           have = 0;
@@ -163,7 +171,26 @@ function useBake(handle: ShotHandle) {
             notify({ kind: 'error', title: 'The bake failed', detail: state.error ?? '' });
           return;
         }
-      } catch {
+      } catch (error) {
+        if (stopped) return;
+        failures++;
+        if (failures > PATIENCE) {
+          notify({
+            kind: 'error',
+            title: 'How far the bake has got is not known',
+            detail: error instanceof Error ? error.message : '',
+            actions: [
+              {
+                label: 'Look again',
+                run: () => {
+                  failures = 0;
+                  void poll();
+                },
+              },
+            ],
+          });
+          return;
+        }
         again = 2000;
       }
       if (!stopped) timer = window.setTimeout(() => void poll(), again);

@@ -47,9 +47,11 @@ export function TopBar() {
         <span className="w-32 text-right text-[12px] text-ink-2" role="status" data-testid="saving">
           {saving === 'saving'
             ? 'saving …'
-            : saving === 'failed'
-              ? 'not saved'
-              : `saved, revision ${shot.head.number}`}
+            : saving === 'waiting'
+              ? 'not saved yet'
+              : saving === 'conflict'
+                ? 'not saved: changed elsewhere'
+                : `saved, revision ${shot.head.number}`}
         </span>
       </div>
     </header>

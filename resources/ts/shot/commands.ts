@@ -5,6 +5,7 @@ import { newId, write } from '../state/document';
 import { go } from '../state/route';
 import { applyTheme, theme } from '../state/theme';
 import { useView } from '../state/view';
+import { TAKE_PICTURE } from '../viewport/PictureTaker';
 import { ShotContext } from './context';
 import { STAGES } from './summary';
 
@@ -172,6 +173,13 @@ export function useCommands(): Command[] {
       keys: 'F',
       match: ['f'],
       run: () => window.dispatchEvent(new Event('yard:fit')),
+    },
+    {
+      group: 'Look',
+      title: 'Show the shot like this in the yard',
+      keys: 'Y',
+      match: ['y'],
+      run: () => window.dispatchEvent(new Event(TAKE_PICTURE)),
     },
     {
       group: 'Look',

@@ -56,6 +56,7 @@ export function BakeCard() {
               {bake.error}
             </p>
           ) : null}
+          {bake.waiting ? <p className="mt-1 text-warn">{bake.waiting}</p> : null}
           {bake.stale && !live ? (
             <div className="mt-3 rounded-md border border-warn p-2">
               <p className="font-semibold text-warn">This bake is stale</p>

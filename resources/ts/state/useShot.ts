@@ -1,26 +1,36 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { getJson, ProblemError, sendJson } from '../api/client';
 import type { FullShot, ShotDocument } from '../api/types';
 import { useView } from './view';
 
-export type Saving = 'saved' | 'saving' | 'failed';
+export type Saving = 'saved' | 'saving' | 'waiting' | 'conflict';
+type Change = (document: ShotDocument) => ShotDocument;
 
 export interface ShotHandle {
   shot: FullShot;
   saving: Saving;
-  edit: (change: (document: ShotDocument) => ShotDocument) => void;
+  edit: (change: Change) => void;
   undo: () => void;
   redo: () => void;
   reload: () => void;
-  /** Resolves when everything edited so far is stored. */
+  /** Resolves when everything edited so far is stored; rejects if it cannot be. */
   settled: () => Promise<void>;
 }
 
 /** Long enough that a drag is one revision. */
 const SAVE_AFTER = 250;
 
-/** The shot with its unsaved edits. Edits show at once and are stored one revision at a time, each based on the last. */
+/** Trouble that may pass: no answer, or a server that cannot store right now. */
+function mayPass(error: unknown): boolean {
+  return !(error instanceof ProblemError) || error.status === 0 || error.status >= 500;
+}
+
+/**
+ * The shot with its unsaved edits. Edits show at once and wait in a queue as the changes they are; a save takes all that
+ * wait, based on the last revision. What comes meanwhile is laid over the answer, whatever it is; so nothing is lost when a
+ * save fails.
+ */
 export function useShot(id: string): { handle: ShotHandle | null; error: Error | null } {
   const client = useQueryClient();
   const notify = useView((view) => view.notify);
@@ -30,67 +40,121 @@ export function useShot(id: string): { handle: ShotHandle | null; error: Error |
   });
   const [draft, setDraft] = useState<ShotDocument | null>(null);
   const [saving, setSaving] = useState<Saving>('saved');
-  const pending = useRef<ShotDocument | null>(null);
+  const waiting = useRef<Change[]>([]);
+  const edited = useRef<ShotDocument | null>(null);
   const running = useRef<Promise<void> | null>(null);
   const timer = useRef(0);
   const latest = useRef<FullShot | null>(null);
-  latest.current = query.data ?? null;
+  if (!running.current) latest.current = query.data ?? latest.current;
 
+  const show = useCallback(() => {
+    const base = latest.current?.document;
+    edited.current =
+      base && waiting.current.length > 0 ? waiting.current.reduce((doc, change) => change(doc), base) : null;
+    setDraft(edited.current);
+  }, []);
   const accept = useCallback(
     (shot: FullShot) => {
       latest.current = shot;
       client.setQueryData(['shot', id], shot);
+      show();
     },
-    [client, id],
+    [client, id, show],
   );
+
+  const { mutateAsync: store } = useMutation({
+    // One after the other, and again until the server answers.
+    scope: { id: `save ${id}` },
+    mutationFn: (save: { document: ShotDocument; head: string }) =>
+      sendJson<FullShot>(
+        'PUT',
+        `shots/${id}/document`,
+        { document: save.document },
+        { 'If-Match': `"${save.head}"` },
+      ),
+    retry: (failures, error) => {
+      if (!mayPass(error)) return false;
+      setSaving('waiting');
+      if (failures === 0)
+        notify({
+          kind: 'error',
+          title: 'Not saved yet',
+          detail: `${error.message} Your edits are kept here and are saved as soon as it works again.`,
+        });
+      return true;
+    },
+    retryDelay: (failures) => Math.min(1000 * 2 ** failures, 8000),
+  });
 
   const flush = useCallback((): Promise<void> => {
     window.clearTimeout(timer.current);
-    if (running.current) return running.current.then(() => (pending.current ? flush() : undefined));
-    const document = pending.current;
+    if (running.current)
+      return running.current.then(() => (waiting.current.length > 0 ? flush() : undefined));
     const base = latest.current;
-    if (!document || !base) return Promise.resolve();
-    pending.current = null;
+    const document = edited.current;
+    const count = waiting.current.length;
+    if (!base || !document || count === 0) return Promise.resolve();
     setSaving('saving');
-    running.current = sendJson<FullShot>(
-      'PUT',
-      `shots/${id}/document`,
-      { document },
-      { 'If-Match': `"${base.head.id}"` },
-    )
+    const save = store({ document, head: base.head.id })
       .then((shot) => {
+        waiting.current.splice(0, count);
         accept(shot);
-        setSaving('saved');
-        if (!pending.current) setDraft(null);
+        setSaving(waiting.current.length > 0 ? 'saving' : 'saved');
       })
       .catch((error: unknown) => {
         const problem =
           error instanceof ProblemError ? error : new ProblemError(0, 'Not saved', String(error));
-        setSaving('failed');
-        pending.current = null;
-        setDraft(null);
-        notify({ kind: 'error', title: problem.title, detail: problem.message });
-        void client.invalidateQueries({ queryKey: ['shot', id] });
+        if (problem.status === 412) {
+          setSaving('conflict');
+          notify({
+            kind: 'error',
+            title: problem.title,
+            detail: 'Your edits are kept here, but not stored.',
+            actions: [
+              {
+                label: 'Put mine on top',
+                run: () => void getJson<FullShot>(`shots/${id}`).then(accept).then(flush).catch(ignore),
+              },
+              {
+                label: 'Drop mine',
+                run: () => {
+                  waiting.current = [];
+                  setSaving('saved');
+                  void getJson<FullShot>(`shots/${id}`).then(accept).catch(ignore);
+                },
+              },
+            ],
+          });
+        } else {
+          // What was refused is taken back; what came after it stays.
+          waiting.current.splice(0, count);
+          show();
+          setSaving(waiting.current.length > 0 ? 'saving' : 'saved');
+          notify({ kind: 'error', title: problem.title, detail: problem.message });
+        }
+        throw problem;
       })
       .finally(() => {
         running.current = null;
       });
-    return running.current.then(() => (pending.current ? flush() : undefined));
-  }, [accept, client, id, notify]);
+    running.current = save;
+    return save.then(() => (waiting.current.length > 0 ? flush() : undefined));
+  }, [accept, id, notify, show, store]);
 
   const edit = useCallback(
-    (change: (document: ShotDocument) => ShotDocument) => {
-      const base = pending.current ?? draft ?? latest.current?.document;
+    (change: Change) => {
+      const base = edited.current ?? latest.current?.document;
       if (!base) return;
       const next = change(base);
       if (next === base) return;
-      pending.current = next;
+      waiting.current.push(change);
+      edited.current = next;
       setDraft(next);
-      setSaving('saving');
+      setSaving((now) => (now === 'conflict' ? now : 'saving'));
       window.clearTimeout(timer.current);
-      timer.current = window.setTimeout(() => void flush(), SAVE_AFTER);
+      timer.current = window.setTimeout(() => void flush().catch(ignore), SAVE_AFTER);
     },
-    [draft, flush],
+    [flush],
   );
 
   const step = useCallback(
@@ -103,7 +167,8 @@ export function useShot(id: string): { handle: ShotHandle | null; error: Error |
         )
         .then(accept)
         .catch((error: unknown) => {
-          if (error instanceof ProblemError)
+          // What flush could not store has been said already.
+          if (error instanceof ProblemError && error.status !== 412)
             notify({
               kind: error.status === 409 ? 'info' : 'error',
               title: error.title,
@@ -116,15 +181,15 @@ export function useShot(id: string): { handle: ShotHandle | null; error: Error |
 
   useEffect(() => {
     const leaving = (event: BeforeUnloadEvent) => {
-      if (pending.current) {
-        void flush();
+      if (waiting.current.length > 0) {
+        void flush().catch(ignore);
         event.preventDefault();
       }
     };
     window.addEventListener('beforeunload', leaving);
     return () => {
       window.removeEventListener('beforeunload', leaving);
-      void flush();
+      void flush().catch(ignore);
     };
   }, [flush]);
 
@@ -141,4 +206,8 @@ export function useShot(id: string): { handle: ShotHandle | null; error: Error |
       settled: flush,
     },
   };
+}
+
+function ignore(): void {
+  // It has been said where it happened.
 }

@@ -7,7 +7,7 @@ export interface Notice {
   kind: 'info' | 'error';
   title: string;
   detail?: string;
-  action?: { label: string; run: () => void };
+  actions?: { label: string; run: () => void }[];
 }
 
 /** What one is looking at; everything that a link reproduces, and what is only of the moment. */

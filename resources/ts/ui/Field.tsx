@@ -3,6 +3,7 @@ import { useContext, useId, useState } from 'react';
 import { fieldAt, holds, type FieldSchema } from '../api/schema';
 import type { Animatable } from '../api/types';
 import { read, write, type Path } from '../state/document';
+import { valueNear, withValueAt } from '../state/keys';
 import { useView } from '../state/view';
 import { ShotContext } from '../shot/context';
 import { Switch } from './controls';
@@ -14,15 +15,6 @@ import { NumberField } from './NumberField';
 export function applies(field: FieldSchema, siblings: unknown): boolean {
   const when = field['x-when'];
   return !when || holds(when, siblings as Record<string, unknown>);
-}
-
-/** Value of a number that may be keyed, at a frame: between keys the server knows best, so the nearest key before is shown. */
-function shown(value: Animatable, frame: number, cues: { id: string; frame: number }[]): number {
-  if (typeof value === 'number') return value;
-  const at = (key: { frame?: number; cue?: string; offset?: number }) =>
-    key.cue ? (cues.find((cue) => cue.id === key.cue)?.frame ?? 0) + (key.offset ?? 0) : (key.frame ?? 0);
-  const sorted = [...value.keys].sort((a, b) => at(a) - at(b));
-  return (sorted.findLast((key) => at(key) <= frame) ?? sorted[0])?.value ?? 0;
 }
 
 /** One setting: label left, value right, unit in the value, help on focus. Everything about it comes from the schema. */
@@ -77,7 +69,7 @@ export function Field({ path }: { path: Path }) {
       );
     if (field.type === 'string')
       return <TextField id={id} field={field} value={String(value)} onChange={change} />;
-    const number = shown(value as Animatable, frame, document.cues);
+    const number = valueNear(value as Animatable, frame, document.cues);
     return (
       <NumberField
         id={id}
@@ -91,11 +83,9 @@ export function Field({ path }: { path: Path }) {
         whole={field.type === 'integer'}
         describedBy={`${id}-help`}
         onChange={(next) =>
-          keyed
-            ? handle.edit((doc) =>
-                write(doc, path, withKey(value as Exclude<Animatable, number>, frame, next)),
-              )
-            : change(next)
+          handle.edit((doc) =>
+            write(doc, path, withValueAt(read(doc, path) as Animatable, frame, next, doc.cues)),
+          )
         }
       />
     );
@@ -134,12 +124,6 @@ export function Field({ path }: { path: Path }) {
       </p>
     </div>
   );
-}
-
-/** Changing a keyed number sets its key at this frame. */
-function withKey(value: Exclude<Animatable, number>, frame: number, number: number): Animatable {
-  const rest = value.keys.filter((key) => key.cue || key.frame !== frame);
-  return { keys: [...rest, { frame, value: number, ease: 'smooth' }] } as unknown as Animatable;
 }
 
 function VectorField({ path, field }: { path: Path; field: FieldSchema }) {

@@ -5,12 +5,11 @@ import type { FieldSchema } from '../api/schema';
 import type { Animatable } from '../api/types';
 import { ShotContext } from '../shot/context';
 import { read, write, type Path } from '../state/document';
+import { keyFrame, valueNear, withValueAt, type Key } from '../state/keys';
 import { useView } from '../state/view';
 import { Button, IconButton } from './controls';
 import { Select } from './Field';
 import { NumberField } from './NumberField';
-
-type Key = Exclude<Animatable, number>['keys'][number];
 
 const EASES: [string, string][] = [
   ['linear', 'even'],
@@ -36,7 +35,7 @@ export function KeyButton({ path, field }: { path: Path; field: FieldSchema }) {
       ),
     );
   const change = (index: number, key: Key) => put(keys.map((old, k) => (k === index ? key : old)));
-  const taken = keys.some((key) => !key.cue && key.frame === frame);
+  const taken = keys.some((key) => keyFrame(key, cues) === frame);
 
   return (
     <Popover.Root>
@@ -121,14 +120,14 @@ export function KeyButton({ path, field }: { path: Path; field: FieldSchema }) {
             <Button
               disabled={taken}
               onClick={() =>
-                put([
-                  ...keys,
-                  {
-                    frame,
-                    value: typeof value === 'number' ? value : (keys.at(-1)?.value ?? 0),
-                    ease: 'smooth',
-                  } as unknown as Key,
-                ])
+                put(
+                  (
+                    withValueAt({ keys }, frame, valueNear(value, frame, cues), cues) as Exclude<
+                      Animatable,
+                      number
+                    >
+                  ).keys,
+                )
               }
             >
               Key at frame {frame}

@@ -34,17 +34,18 @@ function NoticeCard({ notice }: { notice: Notice }) {
         </IconButton>
       </div>
       {notice.detail ? <p className="text-ink-2">{notice.detail}</p> : null}
-      {notice.action ? (
+      {notice.actions?.map((action) => (
         <Button
-          className="mt-2"
+          key={action.label}
+          className="mt-2 mr-2"
           onClick={() => {
-            notice.action?.run();
+            action.run();
             dismiss(notice.id);
           }}
         >
-          {notice.action.label}
+          {action.label}
         </Button>
-      ) : null}
+      ))}
     </div>
   );
 }

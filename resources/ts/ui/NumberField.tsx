@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
+import { quantity } from './quantity';
 
 interface Props {
   id: string;
@@ -46,17 +47,22 @@ export function NumberField({
     const limited = Math.min(max, Math.max(min, number));
     return whole ? Math.round(limited) : Number(limited.toPrecision(12));
   };
+  const typed = text === null ? null : quantity(text, unit);
   const commit = () => {
     if (text === null) return;
-    const number = Number(text.replace(',', '.').replace(/[^0-9.eE+-]/g, ''));
-    if (text.trim() === '' || !Number.isFinite(number)) setWrong(true);
+    if (typed === null) setWrong(true);
     else {
-      onChange(fit(number));
+      onChange(fit(typed));
       setWrong(false);
     }
     setText(null);
   };
-  const nudge = (steps: number) => onChange(fit(value + steps * step));
+  /** From what has been typed, if anything has. */
+  const nudge = (steps: number) => {
+    onChange(fit((typed ?? value) + steps * step));
+    setWrong(false);
+    setText(null);
+  };
 
   return (
     <span
@@ -85,7 +91,6 @@ export function NumberField({
           const times = event.shiftKey ? 10 : event.altKey && !whole ? 0.1 : 1;
           if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
             event.preventDefault();
-            commit();
             nudge(event.key === 'ArrowUp' ? times : -times);
           } else if (event.key === 'Enter') {
             commit();

@@ -16,8 +16,9 @@ export function BreakProgress({ shotId }: { shotId: string }) {
     let timer = 0;
     const poll = async () => {
       const next = await getJson<{ break: BreakState | null }>(`shots/${shotId}/progress`).catch(() => null);
-      if (stopped) return;
-      setState(next?.break ?? null);
+      // Without an answer there is no count; the preview itself says what is wrong.
+      if (stopped || !next) return;
+      setState(next.break);
       timer = window.setTimeout(() => void poll(), 400);
     };
     // What is done at once needs no count.

@@ -1,17 +1,27 @@
 import { useThree } from '@react-three/fiber';
+import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { request } from '../api/client';
 import { useView } from '../state/view';
 
-/** The picture in the yard is what one last saw of the shot. */
-export function PictureTaker({ shotId, ready }: { shotId: string; ready: boolean }) {
+/** Asks for the picture in the yard to become what one sees now. */
+export const TAKE_PICTURE = 'yard:picture';
+
+/** The picture in the yard: the first sight of the shot, until one chooses a view and a frame. */
+export function PictureTaker({
+  shotId,
+  ready,
+  missing,
+}: {
+  shotId: string;
+  ready: boolean;
+  missing: boolean;
+}) {
   const { gl, scene, camera } = useThree();
-  const frame = useView((view) => Math.round(view.frame));
-  const stage = useView((view) => view.stage);
-  const playing = useView((view) => view.playing);
+  const client = useQueryClient();
+  const notify = useView((view) => view.notify);
   useEffect(() => {
-    if (!ready || playing) return;
-    const timer = window.setTimeout(() => {
+    const take = (asked: boolean) => {
       // Drawn anew: the browser may have thrown the last picture away.
       gl.render(scene, camera);
       const source = gl.domElement;
@@ -37,12 +47,25 @@ export function PictureTaker({ shotId, ready }: { shotId: string; ready: boolean
             method: 'PUT',
             body: blob,
             headers: { 'Content-Type': 'image/jpeg' },
-          }).catch(() => undefined),
+          })
+            .then(() => {
+              void client.invalidateQueries({ queryKey: ['shot', shotId] });
+              if (asked) notify({ kind: 'info', title: 'The yard shows the shot like this now' });
+            })
+            .catch((error: Error) => {
+              if (asked) notify({ kind: 'error', title: 'No picture was taken', detail: error.message });
+            }),
         'image/jpeg',
         0.85,
       );
-    }, 1500);
-    return () => window.clearTimeout(timer);
-  }, [ready, playing, frame, stage, gl, scene, camera, shotId]);
+    };
+    const asked = () => take(true);
+    window.addEventListener(TAKE_PICTURE, asked);
+    const timer = ready && missing ? window.setTimeout(() => take(false), 1500) : 0;
+    return () => {
+      window.removeEventListener(TAKE_PICTURE, asked);
+      window.clearTimeout(timer);
+    };
+  }, [ready, missing, gl, scene, camera, shotId, client, notify]);
   return null;
 }

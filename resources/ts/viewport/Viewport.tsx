@@ -2,7 +2,7 @@ import { OrbitControls } from '@react-three/drei';
 import { Canvas } from '@react-three/fiber';
 import { keepPreviousData, useQueries, useQuery } from '@tanstack/react-query';
 import { useCallback, useContext, useMemo, useRef } from 'react';
-import { request } from '../api/client';
+import { ProblemError, request } from '../api/client';
 import type { PropDocument } from '../api/types';
 import { Board, boardShown } from '../board/Board';
 import { ShotContext } from '../shot/context';
@@ -48,8 +48,9 @@ export function Viewport() {
           try {
             return await loadPieces(shot.id, id, kind, baked ? bake.id : '', signal);
           } catch (error) {
-            // What cannot be broken can still be seen.
-            if (kind === 'break' && !signal.aborted) return loadPieces(shot.id, id, 'prop', '', signal);
+            // What cannot be broken can still be seen; the readout says why. Other trouble is no whole prop.
+            if (kind === 'break' && error instanceof ProblemError && error.status === 422)
+              return loadPieces(shot.id, id, 'prop', '', signal);
             throw error;
           }
         },
@@ -135,7 +136,11 @@ export function Viewport() {
         <Probe shown={shown} />
         <Pointer shown={shown} onClick={click} />
         {stage === 'break' && prop ? <PlaceMarker prop={prop} pose={tracks[prop.id]?.[0]} /> : null}
-        <PictureTaker shotId={shot.id} ready={complete && !busy} />
+        <PictureTaker
+          shotId={shot.id}
+          ready={complete && !busy && !weighed}
+          missing={shot.picture === null}
+        />
       </Canvas>
       {board ? <BoardSwitch /> : null}
       {board && boardOpen ? (

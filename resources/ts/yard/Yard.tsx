@@ -44,10 +44,12 @@ export function Yard() {
       notify({
         kind: 'info',
         title: `“${shot.name}” deleted`,
-        action: {
-          label: 'Bring it back',
-          run: () => void sendJson('POST', `shots/${shot.id}/restore`).then(refresh, failed),
-        },
+        actions: [
+          {
+            label: 'Bring it back',
+            run: () => void sendJson('POST', `shots/${shot.id}/restore`).then(refresh, failed),
+          },
+        ],
       });
     },
     onError: failed,
