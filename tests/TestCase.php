@@ -43,10 +43,10 @@ abstract class TestCase extends Base
     protected static function smallDocument(): array
     {
         return [
-            'version' => 1, 'frames' => 20,
+            'version' => 2, 'frames' => 20,
             'props' => [[
-                'id' => 'block', 'name' => 'Block', 'source' => ['kind' => 'box', 'width' => 0.3, 'height' => 0.3, 'depth' => 0.3, 'divisions' => 1],
-                'place' => ['y' => 0.4], 'break' => ['pieces' => 6, 'seed' => 3], 'timing' => ['release' => 'contact'], 'motion' => ['before' => 'falls'],
+                'id' => 'block', 'name' => 'Block', 'source' => ['box' => ['width' => 0.3, 'height' => 0.3, 'depth' => 0.3, 'divisions' => 1]],
+                'position' => ['y' => 0.4], 'break' => ['cellular' => ['pieces' => 6, 'seed' => 3]], 'motion' => ['rigid' => ['before' => 'falls']],
             ]],
         ];
     }

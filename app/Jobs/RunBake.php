@@ -11,9 +11,9 @@ use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Queue\Queueable;
 use Throwable;
 use YardBreak\Core\Bake\FramesFile;
-use YardBreak\Core\Bake\Pipeline;
+use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Refusal;
-use YardBreak\Core\Shot\Shot;
+use YardBreak\Core\Stage\Pipeline;
 
 /**
  * Computes a bake frame by frame into its file. Only the holder of the bake's lease writes; a worker that dies loses the

@@ -12,9 +12,9 @@ use Illuminate\Database\Connection;
 use Illuminate\Queue\Events\Looping;
 use Illuminate\Support\Facades\Event;
 use Illuminate\Support\ServiceProvider;
-use YardBreak\Core\Bake\Assets;
-use YardBreak\Core\Bake\Pipeline;
-use YardBreak\Core\Bake\StageStore;
+use YardBreak\Core\Stage\Assets;
+use YardBreak\Core\Stage\Pipeline;
+use YardBreak\Core\Stage\StageStore;
 
 final class AppServiceProvider extends ServiceProvider
 {

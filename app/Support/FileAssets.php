@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Support;
 
-use YardBreak\Core\Bake\Assets;
+use YardBreak\Core\Stage\Assets;
 
 /** Uploaded files, each under the SHA-256 of its content. */
 final readonly class FileAssets implements Assets

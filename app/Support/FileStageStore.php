@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Support;
 
-use YardBreak\Core\Bake\StageStore;
+use YardBreak\Core\Stage\StageStore;
 
 /** Stage results as files named by their hash. A file appears whole or not at all, so several workers may share the folder. */
 final readonly class FileStageStore implements StageStore

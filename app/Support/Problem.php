@@ -12,9 +12,9 @@ use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
 use Symfony\Component\HttpKernel\Exception\NotFoundHttpException;
 use Throwable;
 use YardBreak\Core\Break\BreakFailed;
+use YardBreak\Core\Document\BadDocument;
 use YardBreak\Core\Format\BadFile;
 use YardBreak\Core\Refusal;
-use YardBreak\Core\Shot\BadDocument;
 
 /** An answer that says what went wrong: application/problem+json (RFC 9457). */
 final class Problem extends RuntimeException

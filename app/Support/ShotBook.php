@@ -7,9 +7,10 @@ namespace App\Support;
 use App\Models\Revision;
 use App\Models\Shot;
 use Illuminate\Support\Facades\DB;
-use YardBreak\Core\Shot\Difference;
-use YardBreak\Core\Shot\Shot as ShotDocument;
-use YardBreak\Core\Shot\ShotSchema;
+use YardBreak\Core\Document\Difference;
+use YardBreak\Core\Document\Schema;
+use YardBreak\Core\Document\Shot as ShotDocument;
+use YardBreak\Core\Stage\Consistency;
 
 /** Shots and their revisions: every edit is a new revision, undo and redo move the head. */
 final class ShotBook
@@ -104,8 +105,8 @@ final class ShotBook
     /** @return array<mixed> */
     private static function checked(mixed $document): array
     {
-        $complete = ShotSchema::load()->complete($document);
-        ShotDocument::read($complete);
+        $complete = Schema::load()->complete($document);
+        Consistency::check(ShotDocument::read($complete));
 
         return $complete;
     }

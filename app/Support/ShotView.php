@@ -7,10 +7,10 @@ namespace App\Support;
 use App\Models\Bake;
 use App\Models\Shot;
 use Throwable;
-use YardBreak\Core\Bake\Pipeline;
-use YardBreak\Core\Shot\Difference;
-use YardBreak\Core\Shot\Shot as ShotDocument;
-use YardBreak\Core\Shot\ShotSchema;
+use YardBreak\Core\Document\Difference;
+use YardBreak\Core\Document\Schema;
+use YardBreak\Core\Document\Shot as ShotDocument;
+use YardBreak\Core\Stage\Pipeline;
 
 /** Shots and bakes as the browser sees them. */
 final class ShotView
@@ -43,7 +43,7 @@ final class ShotView
         $shot->load('head');
         $head = $shot->head;
         // Documents from before a setting existed get its default.
-        $document = ShotSchema::load()->complete($head->document ?? []);
+        $document = Schema::load()->complete($head->document ?? []);
         /** @var Bake|null $bake */
         $bake = $shot->bakes()->with('revision')->whereNot('status', 'cancelled')->orderByDesc('updated_at')->orderByDesc('id')->first();
 

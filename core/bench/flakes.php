@@ -5,11 +5,11 @@
 
 declare(strict_types=1);
 
-use YardBreak\Core\Bake\BrokenProp;
 use YardBreak\Core\Break\FlakesPattern;
 use YardBreak\Core\Break\Progress;
 use YardBreak\Core\Mesh\Normals;
 use YardBreak\Core\Mesh\Primitive\Solids;
+use YardBreak\Core\Stage\BrokenProp;
 
 require __DIR__ . '/../../vendor/autoload.php';
 

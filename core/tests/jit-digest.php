@@ -4,10 +4,6 @@
 
 declare(strict_types=1);
 
-use YardBreak\Core\Bake\MemoryStore;
-use YardBreak\Core\Bake\MeshCodec;
-use YardBreak\Core\Bake\NoAssets;
-use YardBreak\Core\Bake\Pipeline;
 use YardBreak\Core\Break\Breaker;
 use YardBreak\Core\Break\CellularPattern;
 use YardBreak\Core\Break\CoursesPattern;
@@ -17,6 +13,7 @@ use YardBreak\Core\Break\GrainPattern;
 use YardBreak\Core\Break\HalvingPattern;
 use YardBreak\Core\Break\Progress;
 use YardBreak\Core\Break\StarterWeb;
+use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Math\RandomStream;
 use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\Normals;
@@ -24,7 +21,10 @@ use YardBreak\Core\Mesh\Primitive\GrainJar;
 use YardBreak\Core\Mesh\Primitive\Solids;
 use YardBreak\Core\Mesh\Remesh;
 use YardBreak\Core\Motion\Rigid\HullBuilder;
-use YardBreak\Core\Shot\Shot;
+use YardBreak\Core\Stage\MemoryStore;
+use YardBreak\Core\Stage\MeshCodec;
+use YardBreak\Core\Stage\NoAssets;
+use YardBreak\Core\Stage\Pipeline;
 
 require __DIR__ . '/../../vendor/autoload.php';
 

@@ -11,7 +11,7 @@ use App\Support\FileAssets;
 use App\Support\ShotBook;
 use Illuminate\Database\Seeder;
 use Illuminate\Support\Str;
-use YardBreak\Core\Shot\DemoShot;
+use YardBreak\Core\Document\DemoShot;
 
 /** The Tidemill demos, once: on a yard that has never held a shot. */
 final class DatabaseSeeder extends Seeder

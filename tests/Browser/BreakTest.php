@@ -24,11 +24,12 @@ final class BreakTest extends BrowserTestCase
         $this->until(fn (): bool => $this->probe('pieces("pane")') > 50, 'the web');
 
         // Where the pane is in the picture, and a click there.
-        $before = $document()['at'];
-        $this->set('break/axis/x', '0.3');
+        $web = fn (): array => $document()['web'];
+        $before = $web()['at'];
+        $this->set('break/web/axis/x', '0.3');
         $this->click('[data-testid=pick-at]');
         // The pieces still move to the new break for a moment, so a click may fall between two of them: try again then.
-        $this->until(function () use ($document, $before): bool {
+        $this->until(function () use ($web, $before): bool {
             $spot = $this->probe('screen("pane", 20)');
             if (! is_array($spot)) {
                 return false;
@@ -36,10 +37,10 @@ final class BreakTest extends BrowserTestCase
             $this->driver->action()->moveToElement($this->find('[data-testid=viewport] canvas'), (int) $spot[0], (int) $spot[1])->click()->perform();
             usleep(600_000);
 
-            return $document()['at'] !== $before;
+            return $web()['at'] !== $before;
         }, 'the picked place');
         $this->saved();
-        $break = $document();
+        $break = $web();
         // On the pane's surface (6 mm thick), and the blow goes straight into it.
         self::assertEqualsWithDelta(0.003, abs($break['at']['z']), 1e-4);
         self::assertEqualsWithDelta(0.0, $break['axis']['x'], 1e-4);

@@ -111,7 +111,8 @@ abstract class BrowserTestCase extends TestCase
 
     protected function choose(string $field, string $value): void
     {
-        $this->find("[data-field$='{$field}'] select option[value='{$value}']")->click();
+        $this->find("[data-field$='{$field}'] [role=combobox]")->click();
+        $this->find("[role=option][data-value='{$value}']")->click();
         $this->saved();
     }
 

@@ -19,7 +19,7 @@ final class DrawTest extends BrowserTestCase
         preg_match('#/shots/([0-9a-z]+)#', $this->driver->getCurrentURL(), $match);
         $id = $match[1] ?? '';
         $prop = fn (): array => $this->api("shots/{$id}")['document']['props'][0];
-        $lines = fn (): array => $prop()['break']['lines'];
+        $lines = fn (): array => $prop()['break']['drawn']['lines'];
         $count = fn (): int => (int) $this->driver->executeScript("return document.querySelector('[data-testid=piece-count]')?.textContent ?? -1");
         $this->stage('break');
         $this->find('[data-testid=board]');
@@ -60,7 +60,7 @@ final class DrawTest extends BrowserTestCase
         file_put_contents($svg, '<svg xmlns="http://www.w3.org/2000/svg"><circle cx="50" cy="50" r="50" fill="#a03"/></svg>');
         $this->stage('prop');
         $this->find('[data-testid=art-file]')->sendKeys($svg);
-        $this->until(fn (): bool => $prop()['source']['fileName'] === 'other.svg', 'the new art');
+        $this->until(fn (): bool => $prop()['source']['art']['fileName'] === 'other.svg', 'the new art');
         self::assertSame($before, $lines());
         $this->stage('break');
         $this->until(fn (): bool => $count() > 10 && $count() !== 25, 'cut by the same lines');

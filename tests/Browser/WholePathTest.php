@@ -20,14 +20,14 @@ final class WholePathTest extends BrowserTestCase
         $id = $this->api('shots')['shots'][0]['id'];
 
         $this->stage('break');
-        $this->set('break/pieces', '14');
+        $this->set('break/cellular/pieces', '14');
         $this->until(fn (): bool => (int) $this->find('[data-testid=piece-count]')->getText() >= 14 && (int) $this->find('[data-testid=piece-count]')->getText() < 20, 'the new count');
         $count = (int) $this->find('[data-testid=piece-count]')->getText();
         $this->until(fn (): bool => $this->probe('pieces("jar")') === $count, 'the pieces in the picture');
 
         $this->stage('timing');
-        $this->choose('timing/release', 'frame');
-        $this->set('timing/frame', '4');
+        $this->choose('release/trigger', 'frame');
+        $this->set('release/frame/frame', '4');
         $this->stage('bake');
         $this->set('frames', '16');
         $this->find('body')->sendKeys('b');
@@ -73,7 +73,7 @@ final class WholePathTest extends BrowserTestCase
 
         // A later change makes the bake stale and says why; undo makes it good again.
         $this->stage('motion');
-        $this->set('motion/friction', '0.9');
+        $this->set('motion/rigid/friction', '0.9');
         $this->stage('bake');
         $this->until(fn (): bool => $this->find('[data-testid=bake-state]')->getAttribute('data-stale') === 'true', 'the stale mark');
         self::assertStringContainsString('Clay jar: friction 0.6 to 0.9', $this->find('[data-testid=stage-card]')->getText());
@@ -105,10 +105,10 @@ final class WholePathTest extends BrowserTestCase
         $path = self::$folder . '/ring.obj';
         file_put_contents($path, ObjWriter::write([['ring', Solids::torus(0.3, 0.1, 24, 12)]]));
         $this->find('[data-testid=mesh-file]')->sendKeys($path);
-        $this->until(fn (): bool => ($this->api("shots/{$id}")['document']['props'][0]['source']['fileName'] ?? '') === 'ring.obj', 'the upload');
+        $this->until(fn (): bool => ($this->api("shots/{$id}")['document']['props'][0]['source']['file']['fileName'] ?? '') === 'ring.obj', 'the upload');
         $this->until(fn (): bool => str_contains($this->find('[data-testid=health]')->getText(), '576'), 'its 576 triangles');
         $this->stage('break');
-        $this->set('break/pieces', '8');
+        $this->set('break/cellular/pieces', '8');
         $this->stage('bake');
         $this->set('frames', '20');
         $this->click('[data-testid=bake]');

@@ -27,8 +27,10 @@ final class ArtTest extends TestCase
     private static function shot(array $source, array $break): Shot
     {
         $document = self::smallDocument();
-        $document['props'][0]['source'] = $source;
-        $document['props'][0]['break'] = $break;
+        $kind = is_string($source['kind']) ? $source['kind'] : '';
+        $document['props'][0]['source'] = ['kind' => $kind, $kind => array_diff_key($source, ['kind' => 0])];
+        $pattern = is_string($break['pattern'] ?? null) ? $break['pattern'] : 'cellular';
+        $document['props'][0]['break'] = ['pattern' => $pattern, $pattern => array_diff_key($break, ['pattern' => 0])];
 
         return app(ShotBook::class)->create('Art', $document, 'start');
     }
@@ -52,9 +54,9 @@ final class ArtTest extends TestCase
         self::assertSame(16 + 24 * $pieces + (12 + 4 + 8) * $corners, strlen($mesh));
 
         $document = $shot->head->document ?? [];
-        $document['props'][0]['source']['asset'] = $this->upload('round.svg', '<svg xmlns="http://www.w3.org/2000/svg"><circle r="9"/></svg>', 'art');
+        $document['props'][0]['source']['art']['asset'] = $this->upload('round.svg', '<svg xmlns="http://www.w3.org/2000/svg"><circle r="9"/></svg>', 'art');
         $answer = $this->putJson("/api/shots/{$shot->id}/document", ['document' => $document], ['If-Match' => (string) $shot->head_id])->assertOk();
-        self::assertCount(2, (array) $answer->json('document.props.0.break.lines'));
+        self::assertCount(2, (array) $answer->json('document.props.0.break.drawn.lines'));
         self::assertSame(3, $this->getJson("/api/shots/{$shot->id}/props/block/readout")->json('pieces.count'));
     }
 
@@ -91,7 +93,7 @@ final class ArtTest extends TestCase
         foreach ([
             'picture' => ['picture' => ['asset' => $png], 'tones' => 2],
             'cellular' => ['density' => 'dark', 'picture' => ['asset' => $png], 'pieces' => 20],
-            'flakes' => ['flakes' => 60, 'thickness' => 0.002],
+            'flakes' => ['count' => 60, 'thickness' => 0.002],
             'faces' => ['cuts' => 2, 'thickness' => 0],
             'drawn' => ['lines' => [['points' => [[-1, 0], [1, 0.01]]]]],
         ] as $pattern => $settings) {
@@ -134,13 +136,13 @@ final class ArtTest extends TestCase
     public function testOldEditsAreBroughtUpToDate(): void
     {
         $shot = self::shot(['kind' => 'box'], ['pattern' => 'cellular']);
-        $document = $shot->head->document ?? [];
+        $document = ['version' => 1, 'props' => [['id' => 'block', 'name' => 'Block']]];
         $document['props'][0]['break']['edits'] = [['kind' => 'again', 'at' => [0, 0, 0], 'to' => [0, 0, 0], 'pieces' => 4, 'seed' => 9]];
         DB::table('revisions')->where('id', $shot->head_id)->update(['document' => json_encode($document)]);
         (require database_path('migrations/2026_11_25_000000_edits_carry_their_pattern.php'))->up();
         $edit = (array) $this->getJson("/api/shots/{$shot->id}")->assertOk()->json('document.props.0.break.edits.0');
         self::assertArrayNotHasKey('pieces', $edit);
-        self::assertSame(['cellular', 4, 9], [$edit['with']['pattern'], $edit['with']['pieces'], $edit['with']['seed']]);
+        self::assertSame(['cellular', 4, 9], [$edit['with']['pattern'], $edit['with']['cellular']['pieces'], $edit['with']['cellular']['seed']]);
     }
 
     private static function png(): string

@@ -60,7 +60,7 @@ final class BakeTest extends TestCase
         $this->work();
         $this->postJson("/api/shots/{$shot->id}/bakes")->assertJsonPath('id', $id)->assertJsonPath('status', 'done');
         $document = $shot->head->document;
-        $document['props'][0]['motion']['friction'] = 0.2;
+        $document['props'][0]['motion']['rigid']['friction'] = 0.2;
         $document['props'][0]['name'] = 'Brick';
         $this->putJson("/api/shots/{$shot->id}/document", ['document' => $document], ['If-Match' => (string) $shot->head_id])->assertOk()
             ->assertJsonPath('bake.stale', true)->assertJsonPath('bake.differences', ['Brick: name Block to Brick', 'Brick: friction 0.6 to 0.2']);

@@ -9,15 +9,16 @@ use App\Support\ShotBook;
 use Illuminate\Http\UploadedFile;
 use Illuminate\Support\Facades\Artisan;
 use Tests\TestCase;
-use YardBreak\Core\Bake\StageStore;
+use YardBreak\Core\Stage\StageStore;
 
 final class BreakTest extends TestCase
 {
-    /** @param array<mixed> $break */
-    private static function shot(array $break): Shot
+    /** @param array<mixed> $settings the pattern and its settings */
+    private static function shot(array $settings): Shot
     {
         $document = self::smallDocument();
-        $document['props'][0]['break'] = $break;
+        $pattern = is_string($settings['pattern'] ?? null) ? $settings['pattern'] : 'cellular';
+        $document['props'][0]['break'] = ['pattern' => $pattern, $pattern => array_diff_key($settings, ['pattern' => 0])];
 
         return app(ShotBook::class)->create('Test', $document, 'start');
     }
@@ -49,8 +50,8 @@ final class BreakTest extends TestCase
     public function testAbsurdSettingsAreRefusedWithTheirPlace(): void
     {
         $shot = self::shot([]);
-        $save = fn (array $break) => $this->putJson("/api/shots/{$shot->id}/document", ['document' => ['version' => 1, 'props' => [['id' => 'block', 'name' => 'Block', 'break' => $break]]]], ['If-Match' => (string) $shot->head_id]);
-        $save(['pattern' => 'web', 'rays' => 1])->assertStatus(422)->assertJsonPath('errors.0.pointer', '/props/0/break/rays')->assertJsonPath('errors.0.detail', 'Rays must be from 3 to 120.');
+        $save = fn (array $break) => $this->putJson("/api/shots/{$shot->id}/document", ['document' => ['version' => 2, 'props' => [['id' => 'block', 'name' => 'Block', 'break' => $break]]]], ['If-Match' => (string) $shot->head_id]);
+        $save(['pattern' => 'web', 'web' => ['rays' => 1]])->assertStatus(422)->assertJsonPath('errors.0.pointer', '/props/0/break/web/rays')->assertJsonPath('errors.0.detail', 'Rays must be from 3 to 120.');
         $save(['pattern' => 'shatter'])->assertStatus(422)->assertJsonPath('errors.0.pointer', '/props/0/break/pattern');
         self::assertSame($shot->head_id, $shot->refresh()->head_id);
         // Sensible numbers that make no sense together are refused when it breaks, in words.
@@ -97,10 +98,10 @@ final class BreakTest extends TestCase
         $obj = "v 0 0 0\nv 1 0 0\nv 0 1 0\nv 0 0 1\nf 1 2 3\nf 1 4 2\nf 2 4 3\n";
         $asset = $this->post('/api/assets', ['file' => UploadedFile::fake()->createWithContent('open.obj', $obj)])->assertCreated()->json('asset');
         $document = self::smallDocument();
-        $document['props'][0]['source'] = ['kind' => 'file', 'asset' => $asset, 'fileName' => 'open.obj'];
+        $document['props'][0]['source'] = ['kind' => 'file', 'file' => ['asset' => $asset, 'fileName' => 'open.obj']];
         $shot = app(ShotBook::class)->create('Open', $document, 'start');
         $this->getJson("/api/shots/{$shot->id}/props/block/readout")->assertOk()->assertJsonPath('health.watertight', false)->assertJsonPath('health.repairs', null)->assertJsonPath('pieces', null);
-        $document['props'][0]['source']['repair'] = true;
+        $document['props'][0]['source']['file']['repair'] = true;
         $shot = app(ShotBook::class)->create('Mended', $document, 'start');
         $answer = $this->getJson("/api/shots/{$shot->id}/props/block/readout")->assertOk()->assertJsonPath('health.watertight', true);
         self::assertContains('1 hole filled', (array) $answer->json('health.repairs'));

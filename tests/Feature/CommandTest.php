@@ -54,7 +54,7 @@ final class CommandTest extends TestCase
 
         // A sheet has no volume, but a skin.
         file_put_contents("{$this->folder}/sheet.obj", "v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nf 1 2 3 4\n");
-        [$code, $out, $error] = $this->artisan('yard:break', "{$this->folder}/sheet.obj", "{$this->folder}/flakes.glb", '--pattern=flakes', '--set=flakes=20');
+        [$code, $out, $error] = $this->artisan('yard:break', "{$this->folder}/sheet.obj", "{$this->folder}/flakes.glb", '--pattern=flakes', '--set=count=20');
         self::assertSame(0, $code, $error);
         self::assertNull(json_decode($out, true)['volume_error']);
 

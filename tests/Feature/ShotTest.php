@@ -10,7 +10,7 @@ use App\Support\ShotBook;
 use Database\Seeders\DatabaseSeeder;
 use Illuminate\Http\UploadedFile;
 use Tests\TestCase;
-use YardBreak\Core\Shot\DemoShot;
+use YardBreak\Core\Document\DemoShot;
 
 final class ShotTest extends TestCase
 {
@@ -39,11 +39,11 @@ final class ShotTest extends TestCase
         $shot = app(ShotBook::class)->create('Test', self::smallDocument(), 'start');
         $save = fn (array $document, string $base) => $this->putJson("/api/shots/{$shot->id}/document", ['document' => $document], ['If-Match' => "\"{$base}\""]);
         $document = $this->getJson("/api/shots/{$shot->id}")->assertJsonPath('canUndo', false)->json('document');
-        $document['props'][0]['motion']['friction'] = 0.7;
+        $document['props'][0]['motion']['rigid']['friction'] = 0.7;
         $second = $save($document, (string) $shot->head_id)->assertOk()->assertJsonPath('head.summary', 'Block: friction 0.6 to 0.7')->assertJsonPath('head.number', 2)->json('head.id');
         $save($document, $second)->assertJsonPath('head.number', 2);
-        $this->postJson("/api/shots/{$shot->id}/undo", [], ['If-Match' => $second])->assertOk()->assertJsonPath('document.props.0.motion.friction', 0.6)->assertJsonPath('canRedo', true);
-        $this->postJson("/api/shots/{$shot->id}/redo", [], ['If-Match' => (string) $shot->head_id])->assertOk()->assertJsonPath('document.props.0.motion.friction', 0.7);
+        $this->postJson("/api/shots/{$shot->id}/undo", [], ['If-Match' => $second])->assertOk()->assertJsonPath('document.props.0.motion.rigid.friction', 0.6)->assertJsonPath('canRedo', true);
+        $this->postJson("/api/shots/{$shot->id}/redo", [], ['If-Match' => (string) $shot->head_id])->assertOk()->assertJsonPath('document.props.0.motion.rigid.friction', 0.7);
         $this->postJson("/api/shots/{$shot->id}/redo", [], ['If-Match' => $second])->assertStatus(409);
         self::assertSame(2, Revision::where('shot_id', $shot->id)->count());
     }
@@ -65,16 +65,17 @@ final class ShotTest extends TestCase
     {
         $shot = app(ShotBook::class)->create('Test', self::smallDocument(), 'start');
         $document = $shot->head->document;
-        $document['props'][0]['break']['pieces'] = 1e9;
+        $document['props'][0]['break']['cellular']['pieces'] = 1e9;
         $this->putJson("/api/shots/{$shot->id}/document", ['document' => $document], ['If-Match' => (string) $shot->head_id])
-            ->assertStatus(422)->assertHeader('Content-Type', 'application/problem+json')->assertJsonPath('errors.0.pointer', '/props/0/break/pieces');
+            ->assertStatus(422)->assertHeader('Content-Type', 'application/problem+json')->assertJsonPath('errors.0.pointer', '/props/0/break/cellular/pieces');
         self::assertSame($shot->head_id, Shot::findOrFail($shot->id)->head_id);
     }
 
     public function testMeshReadoutWeightsAndChecks(): void
     {
         $document = self::smallDocument();
-        $document['props'][0]['timing'] = ['release' => 'sweep', 'from' => 1, 'to' => 11, 'axis' => 'y'];
+        $document['props'][0]['weight'] = ['stack' => [['source' => 'sweep', 'sweep' => ['from' => 1, 'to' => 11, 'axis' => 'y']]]];
+        $document['props'][0]['release'] = ['trigger' => 'weight'];
         $shot = app(ShotBook::class)->create('Test', $document, 'start');
         $url = "/api/shots/{$shot->id}/props/block";
         $mesh = $this->get("{$url}/mesh?stage=break")->assertOk();

@@ -5,8 +5,9 @@ declare(strict_types=1);
 namespace Tests\Interface;
 
 use PHPUnit\Framework\TestCase;
-use YardBreak\Core\Shot\DemoShot;
-use YardBreak\Core\Shot\ShotSchema;
+use YardBreak\Core\Document\DemoShot;
+use YardBreak\Core\Document\Schema;
+use YardBreak\Core\Document\Shot;
 
 /** Forms and words that are made from the document: they must say what the server would. */
 final class FormTest extends TestCase
@@ -16,48 +17,57 @@ final class FormTest extends TestCase
     /** A new prop of the form is the one that the server would complete. */
     public function testDefaultsAreTheServers(): void
     {
-        $forms = self::module('api/schema.ts', 'return { source: m.standard(["props", 0, "source"]), break: m.standard(["props", 0, "break"]), timing: m.standard(["props", 0, "timing"]), motion: m.standard(["props", 0, "motion"]), edit: m.standard(["props", 0, "break", "edits", 0, "with"]), floor: m.standard(["floor"]) }');
-        $full = ShotSchema::load()->complete(['version' => 1, 'props' => [['id' => 'a', 'name' => 'A', 'break' => ['edits' => [['kind' => 'again', 'at' => [0, 0, 0]]]]]]]);
+        $forms = self::module('api/schema.ts', 'return { prop: m.standard(["props", 0]), web: m.standard(["props", 0, "break", "web"]), edit: m.standard(["props", 0, "break", "edits", 0, "with"]), plane: m.standard(["planes", 0]), force: m.standard(["forces", 0]), layer: m.standard(["props", 0, "weight", "stack", 0]) }');
+        $full = Schema::load()->complete(['version' => 2, 'props' => [['id' => 'a', 'name' => 'A', 'break' => ['pattern' => 'web', 'edits' => [['kind' => 'again', 'at' => [0, 0, 0]]]], 'weight' => ['stack' => [[]]]]]]);
         self::assertIsArray($full['props']);
         $prop = $full['props'][0];
-        foreach (['source', 'timing', 'motion'] as $part) {
-            self::assertEquals($prop[$part], $forms[$part], $part);
+        foreach (['source', 'prepare', 'position', 'release', 'motion', 'look'] as $part) {
+            self::assertEquals($prop[$part], $forms['prop'][$part], $part);
         }
-        self::assertEquals($full['floor'], $forms['floor']);
+        self::assertEquals($prop['break']['web'], $forms['web']);
         self::assertEquals($prop['break']['edits'][0]['with'], $forms['edit']);
-        unset($prop['break']['edits'], $forms['break']['edits']);
-        self::assertEquals($prop['break'], $forms['break']);
+        self::assertEquals($prop['weight']['stack'][0], $forms['layer']);
+        self::assertEquals(array_diff_key($full['planes'][0], ['id' => 0, 'name' => 0]), $forms['plane']);
+        self::assertEquals(array_diff_key($full['forces'][0], ['id' => 0, 'name' => 0]), $forms['force']);
     }
 
     /** Settings come and go with what they depend on. */
     public function testOnlyWhatMattersIsShown(): void
     {
         $cases = [
-            [['pattern' => 'halving', 'count' => 0], ['rounds', 'count', 'seed', 'wander'], ['pieces', 'axis', 'rays']],
-            [['pattern' => 'halving', 'count' => 12], ['count'], ['rounds']],
-            [['pattern' => 'grain', 'places' => []], ['axis', 'slenderness'], ['clustering']],
-            [['pattern' => 'grain', 'places' => [1, 2]], ['places'], ['axis']],
-            [['pattern' => 'flakes', 'roughness' => 0.5], ['flakes', 'thickness'], ['fibres', 'fineness', 'smallest']],
-            [['pattern' => 'drawn', 'roughness' => 0.0], ['facing'], ['seed', 'fineness']],
-            [['pattern' => 'drawn', 'roughness' => 0.5], ['seed', 'fineness', 'fibres'], ['pieces']],
-            [['pattern' => 'breach', 'shape' => 'ball', 'bands' => 0], ['radius', 'at'], ['axis', 'band', 'facing']],
-            [['pattern' => 'breach', 'shape' => 'drawn', 'bands' => 2], ['band', 'facing'], ['radius', 'at']],
-            [['pattern' => 'cellular', 'density' => 'weight'], ['densityAt'], ['picture', 'facing', 'reach']],
-            [['pattern' => 'cellular', 'density' => 'dark', 'clustering' => 0.2], ['picture', 'facing', 'reach', 'at'], ['densityAt']],
+            [['pattern' => 'halving', 'halving' => ['count' => 0]], ['rounds', 'count', 'seed', 'wander'], []],
+            [['pattern' => 'halving', 'halving' => ['count' => 12]], ['count'], ['rounds']],
+            [['pattern' => 'grain', 'grain' => ['places' => []]], ['axis', 'slenderness'], []],
+            [['pattern' => 'grain', 'grain' => ['places' => [['x' => 0, 'y' => 0, 'z' => 0], ['x' => 1, 'y' => 0, 'z' => 0]]]], ['places'], ['axis']],
+            [['pattern' => 'flakes'], ['count', 'thickness'], ['fibres', 'fineness', 'smallest']],
+            [['pattern' => 'drawn'], ['facing', 'roughness'], ['seed', 'fineness']],
+            [['pattern' => 'drawn', 'finish' => ['roughness' => 0.5]], ['seed', 'fineness', 'fibres'], []],
+            [['pattern' => 'breach', 'breach' => ['shape' => 'ball', 'bands' => 0]], ['radius', 'at'], ['axis', 'band', 'facing']],
+            [['pattern' => 'breach', 'breach' => ['shape' => 'drawn', 'bands' => 2]], ['band', 'facing'], ['radius', 'at']],
+            [['pattern' => 'cellular', 'cellular' => ['density' => 'weight']], ['densityAt'], ['picture', 'facing', 'reach']],
+            [['pattern' => 'cellular', 'cellular' => ['density' => 'dark', 'clustering' => 0.2]], ['picture', 'facing', 'reach', 'at'], ['densityAt']],
         ];
+        $documents = array_map(static fn (array $case): array => Schema::load()->complete(['version' => 2, 'props' => [['id' => 'a', 'name' => 'A', 'break' => $case[0]]]]), $cases);
         $shown = self::module('api/schema.ts', '
-            const fields = m.fieldAt(["props", 0, "break"]).properties;
-            const plain = m.standard(["props", 0, "break"]);
-            return input.map((some) => Object.keys(fields).filter((name) => { const when = m.fieldAt(["props", 0, "break", name])["x-when"]; return !when || m.holds(when, { ...plain, ...some }); }))', array_column($cases, 0));
+            return input.map((document) => {
+                const prop = document.props[0];
+                const of = (path, owner) => Object.keys(m.fieldAt(path).properties).filter((name) => { const when = m.fieldAt([...path, name])["x-when"]; return !when || m.holds(when, owner, prop); });
+                const pattern = prop.break.pattern;
+                const finish = m.fieldAt(["props", 0, "break", "finish"])["x-when"];
+                return [...of(["props", 0, "break", pattern], prop.break[pattern]), ...m.holds(finish, prop.break, prop) ? of(["props", 0, "break", "finish"], prop.break.finish) : []];
+            })', $documents);
         foreach ($cases as $k => [$break, $yes, $no]) {
             self::assertSame([], array_diff($yes, $shown[$k]), json_encode($break) . ' shows them');
             self::assertSame([], array_intersect($no, $shown[$k]), json_encode($break) . ' hides them');
+            // The server means the same.
+            $server = Shot::read($documents[$k])->props[0]->pattern->settings->inForce();
+            self::assertSame([], array_diff(array_keys($server), $shown[$k], ['lines']));
         }
     }
 
     public function testStagesAreSummedUpInWords(): void
     {
-        $documents = array_map(static fn (array $d): array => ShotSchema::load()->complete($d), DemoShot::all());
+        $documents = array_map(static fn (array $d): array => Schema::load()->complete($d), DemoShot::all());
         $said = self::module('shot/summary.ts', '
             const words = {};
             for (const [name, document] of Object.entries(input)) words[name] = ["prop", "break", "timing", "motion", "bake", "handoff"].map((stage) => m.summary(stage, document, document.props[0], { pieces: { count: 12 } }, null));
@@ -65,9 +75,9 @@ final class FormTest extends TestCase
             const bake = { status: "running", done: 12, frames: 96, stale: false, differences: [] };
             words.bakes = [bake, { ...bake, status: "queued" }, { ...bake, status: "failed" }, { ...bake, status: "done" }, { ...bake, status: "done", stale: true, differences: ["Seed 7 instead of 3"] }].map((b) => [m.summary("bake", document, document.props[0], undefined, b), m.stageState("bake", document.props[0], b)]);
             words.none = m.summary("break", document, undefined, undefined, null);
-            words.file = [m.stageState("prop", { source: { kind: "file", asset: "" } }, null), m.stageState("prop", { source: { kind: "file", asset: "ab" } }, null)];
+            words.file = [m.stageState("prop", { source: { kind: "file", file: { asset: "" } } }, null), m.stageState("prop", { source: { kind: "file", file: { asset: "ab" } } }, null)];
             return words', $documents);
-        self::assertSame(['clay grain jar', '12 pieces, cellular, seed 7', 'lets go on contact', 'falls, 1900 kg/m³, floor', 'not baked yet', 'after the bake'], $said['Jar off the sill']);
+        self::assertSame(['clay grain jar', '12 pieces, cellular, seed 7', 'lets go on contact', 'falls whole, 1900 kg/m³, floor', 'not baked yet', 'after the bake'], $said['Jar off the sill']);
         foreach (array_keys($documents) as $name) {
             foreach ($said[$name] as $words) {
                 self::assertNotSame('', $words);

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Tests\Interface;
 
 use PHPUnit\Framework\TestCase;
-use YardBreak\Core\Bake\Frame;
 use YardBreak\Core\Bake\FramesFile;
 use YardBreak\Core\Break\Breaker;
 use YardBreak\Core\Break\CellularPattern;
@@ -16,6 +15,7 @@ use YardBreak\Core\Math\RandomStream;
 use YardBreak\Core\Mesh\Normals;
 use YardBreak\Core\Mesh\Primitive\Solids;
 use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Motion\Frame;
 
 /** What the server writes, as the picture reads it, and what is worked out from it there. */
 final class ViewportTest extends TestCase

@@ -70,7 +70,7 @@ final class WorkersTest extends TestCase
     {
         $document = self::smallDocument();
         $document['frames'] = $frames;
-        $document['props'][0]['break'] = ['pieces' => 40, 'seed' => $seed];
+        $document['props'][0]['break'] = ['cellular' => ['pieces' => 40, 'seed' => $seed]];
 
         return app(ShotBook::class)->create("Shot {$seed}", $document, 'start');
     }

@@ -6,11 +6,12 @@ namespace App\Console\Commands;
 
 use App\Support\FileStageStore;
 use YardBreak\Core\Bake\FramesFile;
-use YardBreak\Core\Bake\Pipeline;
+use YardBreak\Core\Document\BadDocument;
+use YardBreak\Core\Document\Schema;
+use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Format\BadFile;
-use YardBreak\Core\Shot\BadDocument;
-use YardBreak\Core\Shot\Shot;
-use YardBreak\Core\Shot\ShotSchema;
+use YardBreak\Core\Stage\Consistency;
+use YardBreak\Core\Stage\Pipeline;
 
 final class BakeShot extends ComputeCommand
 {
@@ -26,6 +27,7 @@ final class BakeShot extends ComputeCommand
         $path = $this->text('shot');
         $document = self::jsonFile($path);
         $shot = Shot::read($document);
+        Consistency::check($shot);
         if ($shot->props === []) {
             throw new BadDocument([['pointer' => '/props', 'detail' => 'The shot has no props.']]);
         }
@@ -49,7 +51,7 @@ final class BakeShot extends ComputeCommand
         if ($file !== null) {
             fclose($file);
         }
-        self::write("{$out}/shot.json", (string) json_encode(ShotSchema::load()->complete($document), JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE));
+        self::write("{$out}/shot.json", (string) json_encode(Schema::load()->complete($document), JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE));
 
         return [
             'shot' => $path,

@@ -4,29 +4,30 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
-use YardBreak\Core\Bake\HandOff;
-use YardBreak\Core\Bake\MemoryStore;
-use YardBreak\Core\Bake\NoAssets;
-use YardBreak\Core\Bake\Pipeline;
+use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Document\Schema;
+use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Format\MeshReader;
 use YardBreak\Core\Format\ObjWriter;
+use YardBreak\Core\HandOff\HandOff;
 use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\Normals;
 use YardBreak\Core\Mesh\TriangleMesh;
-use YardBreak\Core\Shot\BreakSettings;
-use YardBreak\Core\Shot\Shot;
+use YardBreak\Core\Stage\MemoryStore;
+use YardBreak\Core\Stage\NoAssets;
+use YardBreak\Core\Stage\Pipeline;
 
 final class BreakMesh extends ComputeCommand
 {
     protected $signature = 'yard:break
         {file : Mesh file (OBJ, STL, PLY or GLB)}
         {out : File to write (.glb), or a folder for one OBJ a piece}
-        {--pattern= : cellular, web, courses, halving or grain}
+        {--pattern= : A pattern of the reference: cellular, web, courses, halving, grain, flakes ...}
         {--pieces= : How many cells to cut}
         {--seed= : Another number gives another break}
         {--evenness= : 0 for pieces of all sizes, 1 for nearly equal ones}
         {--settings= : JSON file with the fields of "break" in a shot document}
-        {--set=* : Any other field of it, as name=value (at=0.1,0,0.2 for a place)}
+        {--set=* : Any other field of the pattern or the finish, as name=value (at=0.1,0,0.2 for a place)}
         {--prefix=piece : Name of the pieces}';
 
     protected $description = 'Break a mesh file into closed pieces';
@@ -36,12 +37,12 @@ final class BreakMesh extends ComputeCommand
         $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
         $file = $this->text('file');
         $out = $this->text('out');
-        $settings = $this->settings();
+        $prop = $this->prop();
         $begin = microtime(true);
         $mesh = MeshReader::read($file, basename($file));
         $mesh = $mesh->normals === null ? Normals::computed($mesh) : $mesh;
         $this->say("{$file}: {$mesh->triangleCount()} triangles");
-        $broken = $pipeline->brokenMesh($mesh, $settings);
+        $broken = $pipeline->brokenMesh($mesh, $prop);
         $seconds = microtime(true) - $begin;
         $this->say(sprintf('%d pieces in %.2f s', count($broken->pieces), $seconds));
         $prefix = preg_replace('/[^A-Za-z0-9_-]/', '-', $this->text('prefix')) ?: 'piece';
@@ -60,7 +61,7 @@ final class BreakMesh extends ComputeCommand
         return [
             'file' => $file,
             'out' => $out,
-            'settings' => ['pattern' => $settings->how->pattern, 'pieces' => $settings->how->pieces, 'seed' => $settings->how->seed, 'evenness' => $settings->how->evenness],
+            'settings' => ['pattern' => $prop->pattern->kind] + $prop->pattern->settings->inForce(),
             'pieces' => count($broken->pieces),
             'joined_slivers' => $broken->joined,
             'taken_away' => $broken->discarded,
@@ -75,30 +76,63 @@ final class BreakMesh extends ComputeCommand
         ];
     }
 
-    /** From the file, then the options; checked by the schema, as in a shot. */
-    private function settings(): BreakSettings
+    /** From the file, then the options; checked by the schema, as in a shot. A file of version 1 has no kinds: it is upgraded. */
+    private function prop(): Prop
     {
         $given = $this->text('settings') === '' ? [] : self::jsonFile($this->text('settings'));
-        $options = [];
-        foreach (['pattern', 'pieces', 'seed', 'evenness'] as $name) {
-            $options[$name] = $this->option($name);
-        }
-        foreach ((array) $this->option('set') as $pair) {
-            [$name, $value] = [...explode('=', is_string($pair) ? $pair : '', 2), ''];
-            $options[$name] = $value;
-        }
+        $fields = Schema::load()->field(['props', '0', 'break'])['properties'] ?? [];
+        $version = array_diff_key($given, is_array($fields) ? $fields : []) === [] ? 2 : 1;
+        $break = self::filled(['version' => $version, 'props' => [['id' => 'file', 'name' => 'File', 'break' => $given]]]);
+        $options = array_filter([...$this->sets(), 'pieces' => $this->option('pieces'), 'seed' => $this->option('seed'), 'evenness' => $this->option('evenness')], is_string(...));
+        $pattern = $this->option('pattern') ?? ($options['pattern'] ?? $break['pattern']);
+        unset($options['pattern']);
+        $break['pattern'] = $pattern;
+        $kind = is_string($pattern) ? Schema::load()->field(['props', '0', 'break', $pattern])['properties'] ?? [] : [];
         foreach ($options as $name => $value) {
-            if (! is_string($value)) {
-                continue;
+            // Of the pattern, or of the finish; what neither has is refused by the schema, by its name.
+            $owner = is_array($kind) && ! isset($kind[$name]) && isset(Schema::load()->field(['props', '0', 'break', 'finish'])['properties'][$name]) ? 'finish' : $pattern;
+            if (is_string($owner)) {
+                $break[$owner] = [...is_array($break[$owner] ?? null) ? $break[$owner] : [], $name => self::value($value)];
             }
-            $parts = explode(',', $value);
-            $given[$name] = match (true) {
-                count($parts) === 3 => ['x' => (float) $parts[0], 'y' => (float) $parts[1], 'z' => (float) $parts[2]],
-                is_numeric($value) => $value + 0,
-                default => $value,
-            };
         }
 
-        return Shot::read(['version' => 1, 'props' => [['id' => 'file', 'name' => 'File', 'break' => $given]]])->props[0]->break;
+        return Shot::read(['version' => 2, 'props' => [['id' => 'file', 'name' => 'File', 'break' => $break]]])->props[0];
+    }
+
+    /**
+     * @param array<mixed> $document
+     *
+     * @return array<mixed> its prop's break
+     */
+    private static function filled(array $document): array
+    {
+        $props = Schema::load()->complete($document)['props'] ?? [];
+        $prop = is_array($props) ? ($props[0] ?? []) : [];
+
+        return is_array($prop) && is_array($prop['break'] ?? null) ? $prop['break'] : [];
+    }
+
+    /** @return array<string, string> of --set */
+    private function sets(): array
+    {
+        $sets = [];
+        foreach ((array) $this->option('set') as $pair) {
+            [$name, $value] = [...explode('=', is_string($pair) ? $pair : '', 2), ''];
+            $sets[$name] = $value;
+        }
+
+        return $sets;
+    }
+
+    private static function value(string $value): mixed
+    {
+        $parts = explode(',', $value);
+
+        return match (true) {
+            count($parts) === 3 => ['x' => (float) $parts[0], 'y' => (float) $parts[1], 'z' => (float) $parts[2]],
+            is_numeric($value) => $value + 0,
+            $value === 'true', $value === 'false' => $value === 'true',
+            default => $value,
+        };
     }
 }

@@ -6,10 +6,10 @@ namespace App\Console\Commands;
 
 use App\Support\FileStageStore;
 use YardBreak\Core\Bake\FramesFile;
-use YardBreak\Core\Bake\HandOff;
-use YardBreak\Core\Bake\Pipeline;
+use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Format\BadFile;
-use YardBreak\Core\Shot\Shot;
+use YardBreak\Core\HandOff\HandOff;
+use YardBreak\Core\Stage\Pipeline;
 
 final class ExportBake extends ComputeCommand
 {

@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
-use YardBreak\Core\Bake\Assets;
+use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Format\BadFile;
-use YardBreak\Core\Shot\Shot;
+use YardBreak\Core\Stage\Assets;
 
 /** Files in a plain folder, found by their SHA-256: first by the names one would give them, then any of that content. */
 final readonly class FolderAssets implements Assets
@@ -20,8 +20,9 @@ final readonly class FolderAssets implements Assets
     {
         $names = [$sha256];
         foreach ($this->shot->props as $prop) {
-            if ($prop->source->asset === $sha256) {
-                $names[] = basename($prop->source->fileName);
+            $settings = $prop->source->settings;
+            if ($settings->has('asset') && $settings->string('asset') === $sha256) {
+                $names[] = basename($settings->string('fileName'));
             }
         }
         // Pictures of patterns are known by their content only.

@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
-use YardBreak\Core\Bake\MemoryStore;
-use YardBreak\Core\Bake\NoAssets;
-use YardBreak\Core\Bake\Pipeline;
 use YardBreak\Core\Format\MeshReader;
+use YardBreak\Core\Stage\MemoryStore;
+use YardBreak\Core\Stage\NoAssets;
+use YardBreak\Core\Stage\Pipeline;
 
 final class InspectMesh extends ComputeCommand
 {

@@ -16,8 +16,8 @@ use YardBreak\Core\Art\Picture;
 use YardBreak\Core\Art\PngOutline;
 use YardBreak\Core\Art\Slab;
 use YardBreak\Core\Art\SvgReader;
-use YardBreak\Core\Bake\Assets;
 use YardBreak\Core\Format\MeshReader;
+use YardBreak\Core\Stage\Assets;
 
 /** Uploads: meshes, flat art, pictures. A file is read once in full before it is kept, so nothing unusable gets in. */
 final class AssetController

@@ -13,10 +13,10 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use YardBreak\Core\Bake\FramesFile;
-use YardBreak\Core\Bake\HandOff;
-use YardBreak\Core\Bake\Pipeline;
 use YardBreak\Core\Check\Checks;
-use YardBreak\Core\Shot\Shot as ShotDocument;
+use YardBreak\Core\Document\Shot as ShotDocument;
+use YardBreak\Core\HandOff\HandOff;
+use YardBreak\Core\Stage\Pipeline;
 
 final class BakeController
 {

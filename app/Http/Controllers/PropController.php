@@ -10,16 +10,18 @@ use App\Support\Problem;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
-use YardBreak\Core\Bake\BrokenProp;
-use YardBreak\Core\Bake\Pipeline;
-use YardBreak\Core\Bake\PropWeight;
-use YardBreak\Core\Bake\StageStore;
 use YardBreak\Core\Break\Line;
 use YardBreak\Core\Break\StarterWeb;
+use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Document\Shot as ShotDocument;
 use YardBreak\Core\Format\DisplayMesh;
 use YardBreak\Core\Mesh\MassProperties;
-use YardBreak\Core\Shot\Prop;
-use YardBreak\Core\Shot\Shot as ShotDocument;
+use YardBreak\Core\Stage\BrokenProp;
+use YardBreak\Core\Stage\PatternBench;
+use YardBreak\Core\Stage\Pipeline;
+use YardBreak\Core\Stage\StageStore;
+use YardBreak\Core\Stage\Weighing;
+use YardBreak\Core\Weight\Samples;
 
 /** What the picture and the readout need of one prop. Every answer depends on the stage's hash only and is cached by it. */
 final class PropController
@@ -32,7 +34,7 @@ final class PropController
     {
         $wanted = $this->prop($shot, $prop, (string) $request->string('bake'));
         $whole = $request->query('stage') === 'prop';
-        $key = $whole ? $this->pipeline->preparedHash($wanted->source) : $this->pipeline->brokenHash($wanted);
+        $key = $whole ? $this->pipeline->preparedHash($wanted) : $this->pipeline->brokenHash($wanted);
         $response = new Response('', 200, ['Content-Type' => 'application/octet-stream', 'Cache-Control' => 'private, no-cache']);
         $response->setEtag($key);
         if ($response->isNotModified($request)) {
@@ -41,9 +43,9 @@ final class PropController
         $name = hash('sha256', 'display ' . DisplayMesh::VERSION . " {$key}");
         $bytes = $this->store->get($name);
         if ($bytes === null) {
-            $painted = $wanted->source->kind === 'art' && $wanted->source->painted;
+            $painted = $wanted->source->has('painted');
             if ($whole) {
-                $mesh = $this->pipeline->prepared($wanted->source);
+                $mesh = $this->pipeline->prepared($wanted);
                 $mass = MassProperties::of($mesh);
                 $bytes = DisplayMesh::encode([$mesh], [$mass->centre], [$mass->volume], $painted);
             } else {
@@ -66,7 +68,7 @@ final class PropController
     public function face(Request $request, Shot $shot, string $prop): Response
     {
         $wanted = $this->prop($shot, $prop);
-        $key = hash('sha256', "face {$wanted->source->asset}");
+        $key = hash('sha256', 'face ' . ($wanted->source->settings->has('asset') ? $wanted->source->settings->string('asset') : ''));
         $response = new Response('', 200, ['Content-Type' => 'image/png', 'Cache-Control' => 'private, no-cache']);
         $response->setEtag($key);
         if ($response->isNotModified($request)) {
@@ -74,7 +76,7 @@ final class PropController
         }
         $png = $this->store->get($key);
         if ($png === null) {
-            $png = $this->pipeline->facePicture($wanted->source) ?? throw new Problem(404, 'No picture', 'The prop shows no art on its face.');
+            $png = $this->pipeline->facePicture($wanted) ?? throw new Problem(404, 'No picture', 'The prop shows no art on its face.');
             $this->store->put($key, $png);
         }
 
@@ -85,12 +87,13 @@ final class PropController
     public function starter(Request $request, Shot $shot, string $prop): JsonResponse
     {
         $wanted = $this->prop($shot, $prop);
+        $settings = $wanted->pattern->settings;
         $lines = StarterWeb::lines(
-            $this->pipeline->prepared($wanted->source),
-            ['x' => 0, 'y' => 1, 'z' => 2][$wanted->break->how->facing] ?? 2,
+            $this->pipeline->prepared($wanted),
+            PatternBench::axis($settings->has('facing') ? $settings->string('facing') : 'z'),
             max(3, min(40, $request->integer('rays', 9))),
             max(0, min(20, $request->integer('rings', 3))),
-            $wanted->break->how->seed,
+            $wanted->break->at('finish')->int('seed'),
         );
 
         return new JsonResponse(['lines' => array_map(static fn (Line $line): array => ['points' => $line->points, 'closed' => $line->closed], $lines)]);
@@ -99,14 +102,20 @@ final class PropController
     public function readout(Shot $shot, string $prop): JsonResponse
     {
         $wanted = $this->prop($shot, $prop);
-        $mesh = $this->pipeline->prepared($wanted->source);
+        $mesh = $this->pipeline->prepared($wanted);
         $health = $this->pipeline->health($mesh);
-        $broken = $wanted->break->isWhole() || (! $health['watertight'] && ! $wanted->break->isSkin()) ? null : $this->pipeline->broken($wanted, BreakWatch::of($shot));
+        $broken = $wanted->isWhole() || (! $health['watertight'] && ! $wanted->isSkin()) ? null : $this->pipeline->broken($wanted, BreakWatch::of($shot));
 
         return new JsonResponse([
-            'health' => $health + ['mass' => $health['volume'] * $wanted->motion->density, 'repairs' => $this->pipeline->repairs($wanted->source)],
-            'pieces' => $broken === null ? null : self::pieces($broken, $wanted->motion->density),
+            'health' => $health + ['mass' => $health['volume'] * self::density($wanted), 'repairs' => $this->pipeline->repairs($wanted)],
+            'pieces' => $broken === null ? null : self::pieces($broken, self::density($wanted)),
         ]);
+    }
+
+    /** In kg/m3; what moves without a weight of its own has none. */
+    private static function density(Prop $prop): float
+    {
+        return $prop->mover->settings->has('density') ? $prop->mover->settings->float('density') : 0.0;
     }
 
     /** @return array<string, mixed> */
@@ -155,13 +164,10 @@ final class PropController
         $wanted = $this->prop($shot, $prop);
         $frame = max(-100000, min(100000, $request->integer('frame', 1)));
         $broken = $this->pipeline->broken($wanted);
-        $weight = PropWeight::of($wanted, $broken->bounds);
+        $weight = Weighing::of($wanted, $broken->bounds);
         $bytes = '';
         foreach ($broken->pieces as $mesh) {
-            $values = [];
-            foreach ($mesh->x as $v => $x) {
-                $values[$v] = chr((int) round(255.0 * $weight->at($x, $mesh->y[$v], $mesh->z[$v], (float) $frame)));
-            }
+            $values = array_map(static fn (float $w): string => chr((int) round(255.0 * $w)), $weight->evaluate(new Samples(array_values($mesh->x), array_values($mesh->y), array_values($mesh->z)), (float) $frame));
             foreach ($mesh->triangles as $v) {
                 $bytes .= $values[$v];
             }

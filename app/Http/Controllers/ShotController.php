@@ -13,10 +13,10 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
-use YardBreak\Core\Bake\Pipeline;
 use YardBreak\Core\Check\Checks;
-use YardBreak\Core\Shot\Shot as ShotDocument;
-use YardBreak\Core\Shot\ShotSchema;
+use YardBreak\Core\Document\Schema;
+use YardBreak\Core\Document\Shot as ShotDocument;
+use YardBreak\Core\Stage\Pipeline;
 
 final class ShotController
 {
@@ -26,7 +26,7 @@ final class ShotController
 
     public function schema(): JsonResponse
     {
-        return new JsonResponse(ShotSchema::load()->json(), headers: ['Cache-Control' => 'no-cache']);
+        return new JsonResponse(Schema::load()->json(), headers: ['Cache-Control' => 'no-cache']);
     }
 
     public function index(): JsonResponse
@@ -40,9 +40,8 @@ final class ShotController
     public function store(Request $request): JsonResponse
     {
         $name = self::name($request);
-        $shot = $this->book->create($name, ['version' => 1, 'props' => [[
-            'id' => 'prop-1', 'name' => 'Box', 'source' => ['kind' => 'box', 'width' => 1, 'height' => 1, 'depth' => 1],
-            'place' => ['y' => 1.5], 'timing' => ['release' => 'contact'], 'motion' => ['before' => 'falls'],
+        $shot = $this->book->create($name, ['version' => 2, 'props' => [[
+            'id' => 'prop-1', 'name' => 'Box', 'position' => ['y' => 1.5], 'motion' => ['rigid' => ['before' => 'falls']],
         ]]], 'New shot');
 
         return new JsonResponse($this->view->full($shot), 201);
@@ -114,8 +113,8 @@ final class ShotController
         $document = ShotDocument::read($shot->head->document ?? []);
         $tracks = [];
         foreach ($document->props as $prop) {
-            for ($f = 1; $f <= ($prop->isKeyed() ? $document->frames : 1); $f++) {
-                $tracks[$prop->id][] = [...$prop->placeAt($f), ...$prop->turnAt($f)];
+            for ($f = 1; $f <= ($prop->transform->isKeyed() ? $document->frames : 1); $f++) {
+                $tracks[$prop->id][] = [...$prop->transform->positionAt($f), ...$prop->transform->rotationAt($f)];
             }
         }
 

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Bake;
 
 use RuntimeException;
+use YardBreak\Core\Motion\Frame;
 
 /**
  * The stored frames of a bake: a header and records of equal length, appended one by one, so any frame can be read by its

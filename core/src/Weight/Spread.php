@@ -10,7 +10,7 @@ use Closure;
  * A front that spreads outward from a blow or an opening, with a soft edge ahead of it. At its first frame it stands at the
  * rim, at its last everything within its reach is fully changed; what is farther than that and the soft edge never changes.
  */
-final readonly class Spread implements Weight
+final readonly class Spread implements WeightSource
 {
     /**
      * @param Closure(float, float, float): float $distance from the blow or the opening's rim, m; negative inside the opening
@@ -26,24 +26,28 @@ final readonly class Spread implements Weight
     ) {
     }
 
-    public function at(float $x, float $y, float $z, float $frame): float
+    public function evaluate(Samples $at, float $frame): array
     {
         $span = $this->to - $this->from;
         $t = $span > 0.0 ? ($frame - $this->from) / $span : ($frame >= $this->to ? 1.0 : 0.0);
         if ($t < 0.0) {
-            return 0.0;
+            return array_fill(0, count($at->x), 0.0);
         }
         // Where it is fully changed; the edge lies before it.
         $front = ($t < 1.0 ? $t : 1.0) * ($this->reach + $this->softness) - $this->softness;
-        $ahead = ($this->distance)($x, $y, $z) - $front;
-        if ($ahead <= 0.0) {
-            return $t > 0.0 || $span <= 0.0 ? 1.0 : 0.0;
+        $weights = [];
+        foreach ($at->x as $i => $x) {
+            $ahead = ($this->distance)($x, $at->y[$i], $at->z[$i]) - $front;
+            if ($ahead <= 0.0) {
+                $weights[] = $t > 0.0 || $span <= 0.0 ? 1.0 : 0.0;
+            } elseif ($ahead >= $this->softness) {
+                $weights[] = 0.0;
+            } else {
+                $s = 1.0 - $ahead / $this->softness;
+                $weights[] = $s * $s * (3.0 - 2.0 * $s);
+            }
         }
-        if ($ahead >= $this->softness) {
-            return 0.0;
-        }
-        $s = 1.0 - $ahead / $this->softness;
 
-        return $s * $s * (3.0 - 2.0 * $s);
+        return $weights;
     }
 }

@@ -8,7 +8,7 @@ namespace YardBreak\Core\Weight;
  * A plane that travels along an axis through the prop's bounds, with a soft edge in front of it. At its first frame it has
  * touched nothing, at its last everything is fully changed.
  */
-final readonly class Sweep implements Weight
+final readonly class Sweep implements WeightSource
 {
     /**
      * @param int $axis 0, 1, 2 for x, y, z
@@ -35,17 +35,22 @@ final readonly class Sweep implements Weight
         return $t * ($this->high - $this->low + $this->softness);
     }
 
-    public function at(float $x, float $y, float $z, float $frame): float
+    public function evaluate(Samples $at, float $frame): array
     {
-        $place = $this->axis === 0 ? $x : ($this->axis === 1 ? $y : $z);
-        $way = $this->backwards ? $this->high - $place : $place - $this->low;
         $front = $this->front($frame);
-        if ($this->softness <= 0.0) {
-            return $front > 0.0 && $front >= $way ? 1.0 : 0.0;
+        $along = $this->axis === 0 ? $at->x : ($this->axis === 1 ? $at->y : $at->z);
+        $weights = [];
+        foreach ($along as $place) {
+            $way = $this->backwards ? $this->high - $place : $place - $this->low;
+            if ($this->softness <= 0.0) {
+                $weights[] = $front > 0.0 && $front >= $way ? 1.0 : 0.0;
+                continue;
+            }
+            $s = ($front - $way) / $this->softness;
+            $s = $s < 0.0 ? 0.0 : ($s > 1.0 ? 1.0 : $s);
+            $weights[] = $s * $s * (3.0 - 2.0 * $s);
         }
-        $s = ($front - $way) / $this->softness;
-        $s = $s < 0.0 ? 0.0 : ($s > 1.0 ? 1.0 : $s);
 
-        return $s * $s * (3.0 - 2.0 * $s);
+        return $weights;
     }
 }

@@ -13,11 +13,11 @@ use YardBreak\Core\Art\PngOutline;
 use YardBreak\Core\Art\Simplify;
 use YardBreak\Core\Art\Slab;
 use YardBreak\Core\Art\SvgReader;
+use YardBreak\Core\Document\DemoShot;
 use YardBreak\Core\Format\BadFile;
 use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
-use YardBreak\Core\Shot\DemoShot;
 
 final class ArtTest extends TestCase
 {

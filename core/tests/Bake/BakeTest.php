@@ -7,20 +7,20 @@ namespace YardBreak\Core\Tests\Bake;
 use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\Attributes\TestWith;
 use PHPUnit\Framework\TestCase;
-use YardBreak\Core\Bake\Frame;
 use YardBreak\Core\Bake\FramesFile;
-use YardBreak\Core\Bake\HandOff;
-use YardBreak\Core\Bake\MemoryStore;
-use YardBreak\Core\Bake\MeshCodec;
-use YardBreak\Core\Bake\NoAssets;
-use YardBreak\Core\Bake\PackedMeshes;
-use YardBreak\Core\Bake\Pipeline;
 use YardBreak\Core\Check\Checks;
+use YardBreak\Core\Document\DemoShot;
+use YardBreak\Core\Document\Shot;
+use YardBreak\Core\HandOff\HandOff;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Mesh\Normals;
 use YardBreak\Core\Mesh\Primitive\Solids;
-use YardBreak\Core\Shot\DemoShot;
-use YardBreak\Core\Shot\Shot;
+use YardBreak\Core\Motion\Frame;
+use YardBreak\Core\Stage\MemoryStore;
+use YardBreak\Core\Stage\MeshCodec;
+use YardBreak\Core\Stage\NoAssets;
+use YardBreak\Core\Stage\PackedMeshes;
+use YardBreak\Core\Stage\Pipeline;
 
 final class BakeTest extends TestCase
 {
@@ -66,17 +66,17 @@ final class BakeTest extends TestCase
         $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
         $document = self::smallShot();
         $first = $this->bake($pipeline, Shot::read($document));
-        self::assertSame(['prop' => 1, 'break' => 1, 'motion' => 1], $pipeline->runs);
+        self::assertEquals(['prop' => 1, 'break' => 1, 'motion' => 1], $pipeline->runner->runs);
         $document['gravity'] = 3.7;
         $second = $this->bake($pipeline, Shot::read($document));
-        self::assertSame(['prop' => 1, 'break' => 1, 'motion' => 2], $pipeline->runs, 'gravity concerns motion only');
+        self::assertEquals(['prop' => 1, 'break' => 1, 'motion' => 2], $pipeline->runner->runs, 'gravity concerns motion only');
         self::assertNotSame($first, $second);
         $document['props'][0]['break']['seed'] = 4;
         $this->bake($pipeline, Shot::read($document));
-        self::assertSame(['prop' => 1, 'break' => 2, 'motion' => 3], $pipeline->runs);
+        self::assertEquals(['prop' => 1, 'break' => 2, 'motion' => 3], $pipeline->runner->runs);
         $document['props'][0]['source']['width'] = 0.4;
         $this->bake($pipeline, Shot::read($document));
-        self::assertSame(['prop' => 2, 'break' => 3, 'motion' => 4], $pipeline->runs);
+        self::assertEquals(['prop' => 2, 'break' => 3, 'motion' => 4], $pipeline->runner->runs);
     }
 
     public function testHashesIgnoreWhatDoesNotMatter(): void
@@ -150,12 +150,12 @@ final class BakeTest extends TestCase
     {
         $document = DemoShot::document();
         $document['frames'] = 36;
-        $document['props'][0]['break']['seed'] = $seed;
-        $document['props'][0]['motion']['friction'] = $friction;
+        $document['props'][0]['break']['cellular']['seed'] = $seed;
+        $document['props'][0]['motion']['rigid']['friction'] = $friction;
         $shot = Shot::read($document);
         $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
         $jar = $shot->props[0];
-        $mass = array_map(static fn ($m): float => $m->volume * $jar->motion->density, $pipeline->broken($jar)->mass);
+        $mass = array_map(static fn ($m): float => $m->volume * $jar->mover->settings->float('density'), $pipeline->broken($jar)->mass);
         $first = null;
         foreach ($pipeline->frames($shot) as $number => $frame) {
             $energy = $frame->kinetic;
@@ -278,7 +278,7 @@ final class BakeTest extends TestCase
         self::assertSame('', $texts(self::smallShot()));
         $document = self::smallShot();
         $document['gravity'] = 0;
-        self::assertStringContainsString('gravity is 0', $texts($document));
+        self::assertStringContainsString('no force acts', $texts($document));
         $document = self::smallShot();
         $document['props'][0]['motion']['before'] = 'held';
         self::assertStringContainsString('nothing else moves', $texts($document));

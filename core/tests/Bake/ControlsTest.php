@@ -7,13 +7,13 @@ namespace YardBreak\Core\Tests\Bake;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
-use YardBreak\Core\Bake\ListedAssets;
-use YardBreak\Core\Bake\MemoryStore;
-use YardBreak\Core\Bake\Pipeline;
 use YardBreak\Core\Break\BreakFailed;
-use YardBreak\Core\Shot\Prop;
-use YardBreak\Core\Shot\Shot;
-use YardBreak\Core\Shot\ShotSchema;
+use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Document\Schema;
+use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Stage\ListedAssets;
+use YardBreak\Core\Stage\MemoryStore;
+use YardBreak\Core\Stage\Pipeline;
 use YardBreak\Core\Tests\Fixture\Settings;
 
 /**
@@ -91,28 +91,19 @@ final class ControlsTest extends TestCase
     public function testWhatIsShownWorksAndWhatIsHiddenDoesNot(array $break): void
     {
         $pipeline = new Pipeline(new MemoryStore(), new ListedAssets([self::A => self::$folder . '/a.png', self::B => self::$folder . '/b.png']));
-        $plain = self::prop($break);
+        $document = Schema::load()->complete(self::document($break));
+        $plain = Shot::read($document)->props[0];
         $hash = $pipeline->brokenHash($plain);
         $before = self::bytes($pipeline, $plain);
         self::assertNotNull($before, 'this can be broken');
-        $schema = ShotSchema::load();
-        $fields = $schema->field(['props', '0', 'break'])['properties'] ?? [];
-        self::assertIsArray($fields);
-        $values = $schema->complete(self::document($break));
-        foreach (['props', 0, 'break'] as $part) {
-            self::assertIsArray($values);
-            $values = $values[$part];
-        }
-        self::assertIsArray($values);
-        foreach (array_keys($fields) as $name) {
-            $field = $schema->field(['props', '0', 'break', (string) $name]);
-            if (in_array($name, self::OTHER, true) || ($field['x-hidden'] ?? false) === true) {
+        foreach (self::settings($document, ['props', '0', 'break']) as ['path' => $path, 'field' => $field, 'value' => $value, 'shown' => $shown]) {
+            $name = (string) end($path);
+            if (in_array($name, self::OTHER, true) || in_array('tracing', $path, true)) {
                 continue;
             }
-            $shown = $break['pattern'] !== 'whole' && (! isset($field['x-when']) || self::holds($field['x-when'], $values));
             $works = false;
-            foreach (self::candidates((string) $name, $field, $values[$name] ?? null) as $other) {
-                $changed = self::prop([...$break, (string) $name => $other]);
+            foreach (self::candidates($name, $field, $value) as $other) {
+                $changed = Shot::read(self::with($document, $path, $other))->props[0];
                 if (! $shown) {
                     self::assertSame($hash, $pipeline->brokenHash($changed), "{$name} is not shown, but it matters");
                 } elseif ($pipeline->brokenHash($changed) !== $hash && ! in_array(self::bytes($pipeline, $changed), [$before, null], true)) {
@@ -125,6 +116,8 @@ final class ControlsTest extends TestCase
     }
 
     /**
+     * In version 1, for short.
+     *
      * @param array<string, mixed> $break
      *
      * @return array<string, mixed>
@@ -135,12 +128,6 @@ final class ControlsTest extends TestCase
             'id' => 'a', 'name' => 'A', 'source' => ['kind' => 'box', 'width' => 0.9, 'height' => 1, 'depth' => 0.4, 'divisions' => 2], 'turn' => ['x' => 70, 'y' => 20, 'z' => 0],
             'break' => ['radius' => 0.3, ...$break], 'timing' => ['release' => 'sweep', 'axis' => 'y', 'from' => 1, 'to' => 60],
         ]]];
-    }
-
-    /** @param array<string, mixed> $break */
-    private static function prop(array $break): Prop
-    {
-        return Shot::read(self::document($break))->props[0];
     }
 
     /** Null if it is refused: a setting that only makes the break fail does not work. */

@@ -5,14 +5,14 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Bake;
 
 use PHPUnit\Framework\TestCase;
-use YardBreak\Core\Bake\MemoryStore;
-use YardBreak\Core\Bake\NoAssets;
-use YardBreak\Core\Bake\Pipeline;
-use YardBreak\Core\Bake\PropWeight;
 use YardBreak\Core\Check\Checks;
 use YardBreak\Core\Check\Finding;
-use YardBreak\Core\Shot\Prop;
-use YardBreak\Core\Shot\Shot;
+use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Stage\MemoryStore;
+use YardBreak\Core\Stage\NoAssets;
+use YardBreak\Core\Stage\Pipeline;
+use YardBreak\Core\Stage\Weighing;
 
 /** A front that spreads from a blow, and breaks that follow a front. */
 final class FrontTest extends TestCase
@@ -83,14 +83,15 @@ final class FrontTest extends TestCase
         $prop = $shot->prop('wall');
         self::assertInstanceOf(Prop::class, $prop);
         $broken = self::pipeline()->broken($prop);
-        $weight = PropWeight::of($prop, $broken->bounds);
+        $weight = Weighing::of($prop, $broken->bounds);
         $near = $far = [];
-        foreach (PropWeight::places($prop, $broken) as [$x, $y, $z]) {
-            $distance = hypot($x - 0.4, $y + 0.2);
+        $places = Weighing::places($prop, $broken);
+        foreach ($weight->evaluate($places, 15.0) as $k => $value) {
+            $distance = hypot($places->x[$k] - 0.4, $places->y[$k] + 0.2);
             if ($distance < 0.25) {
-                $near[] = $weight->at($x, $y, $z, 15.0);
+                $near[] = $value;
             } elseif ($distance > 0.5) {
-                $far[] = $weight->at($x, $y, $z, 15.0);
+                $far[] = $value;
             }
         }
         self::assertNotEmpty($near);

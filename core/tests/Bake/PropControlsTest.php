@@ -6,15 +6,15 @@ namespace YardBreak\Core\Tests\Bake;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
-use YardBreak\Core\Bake\ListedAssets;
-use YardBreak\Core\Bake\MemoryStore;
-use YardBreak\Core\Bake\MeshCodec;
-use YardBreak\Core\Bake\NoAssets;
-use YardBreak\Core\Bake\Pipeline;
+use YardBreak\Core\Document\Schema;
+use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Format\ObjWriter;
 use YardBreak\Core\Mesh\Primitive\Solids;
-use YardBreak\Core\Shot\Shot;
-use YardBreak\Core\Shot\ShotSchema;
+use YardBreak\Core\Stage\ListedAssets;
+use YardBreak\Core\Stage\MemoryStore;
+use YardBreak\Core\Stage\MeshCodec;
+use YardBreak\Core\Stage\NoAssets;
+use YardBreak\Core\Stage\Pipeline;
 use YardBreak\Core\Tests\Fixture\Settings;
 
 /** As for the break ({@see ControlsTest}): what the form shows of a prop, its timing and its motion works, what it hides does not. */
@@ -48,13 +48,14 @@ final class PropControlsTest extends TestCase
         file_put_contents($path, $source['kind'] === 'art'
             ? '<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0h40v20h-30z" fill="#2468ac"/></svg>'
             : ObjWriter::write([['box', $box->turned([3])->picked(range(0, $box->triangleCount() - 2))]]));
-        $bytes = static function (array $settings) use ($path): string {
-            $shot = Shot::read(['version' => 1, 'props' => [['id' => 'a', 'name' => 'A', 'source' => $settings]]]);
-
-            return MeshCodec::encode((new Pipeline(new MemoryStore(), new ListedAssets([self::ASSET => $path])))->prepared($shot->props[0]->source));
-        };
+        $document = ['version' => 1, 'props' => [['id' => 'a', 'name' => 'A', 'source' => $source]]];
+        $pipeline = new Pipeline(new MemoryStore(), new ListedAssets([self::ASSET => $path]));
+        $bytes = static fn (Shot $shot): string => MeshCodec::encode($pipeline->prepared($shot->props[0]));
+        $hash = static fn (Shot $shot): string => $pipeline->preparedHash($shot->props[0]);
         $skip = ['kind', 'asset', 'fileName', 'profile', 'painted'];
-        self::assertControlsWork('source', $source, $bytes, $skip, ['props' => [['id' => 'a', 'name' => 'A', 'source' => $source]]], ['even' => [300], 'cutLines' => [3], 'divide' => [1], 'smooth' => [1]]);
+        foreach (['source', 'prepare'] as $part) {
+            self::assertControlsWork($document, ['props', '0', $part], $bytes, $hash, $skip, ['even' => [300], 'cutLines' => [3], 'divide' => [1], 'smooth' => [1]]);
+        }
         unlink($path);
     }
 
@@ -85,52 +86,60 @@ final class PropControlsTest extends TestCase
             // Another, so that density tells.
             ['id' => 'b', 'name' => 'B', 'source' => ['kind' => 'box', 'width' => 0.2, 'height' => 0.1, 'depth' => 0.2, 'divisions' => 1], 'place' => ['x' => 0.05, 'y' => 0.05], 'break' => ['pattern' => 'whole'], 'timing' => ['release' => 'never'], 'motion' => ['before' => 'falls', 'density' => 800]],
         ]];
-        $frames = static function (array $timing, array $motion) use ($document): string {
+        $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+        $frames = static function (Shot $shot) use ($pipeline): string {
             $all = '';
-            foreach ((new Pipeline(new MemoryStore(), new NoAssets()))->frames(Shot::read($document($timing, $motion))) as $frame) {
+            foreach ($pipeline->frames($shot) as $frame) {
                 $all .= serialize($frame);
             }
 
             return $all;
         };
-        self::assertControlsWork('timing', $timing, static fn (array $t): string => $frames($t, $motion), ['release'], $document($timing, $motion), [
-            'cue' => ['two'], 'contactSpeed' => [50.0, 0.05], 'within' => [0.08, 0.4], 'axis' => ['x', 'z'],
-        ]);
         // What a thing at rest would do is not seen while it is held.
-        $skip = $timing['release'] === 'never' ? [] : ['before'];
-        self::assertControlsWork('motion', $motion, static fn (array $m): string => $frames($timing, $m), $skip, $document($timing, $motion), [
-            'velocity' => [['x' => 1.0, 'y' => 0.5, 'z' => 0.0]], 'spin' => [['x' => 90.0, 'y' => 0.0, 'z' => 50.0]], 'bounce' => [0.9, 0.5],
-        ]);
+        $skip = ['trigger', 'source', 'mover', ...$timing['release'] === 'never' ? [] : ['before']];
+        foreach (['release', 'weight', 'motion', 'position', 'rotation'] as $part) {
+            self::assertControlsWork($document($timing, $motion), ['props', '0', $part], $frames, $pipeline->motionHash(...), $skip, [
+                'cue' => ['two'], 'speed' => [50.0, 0.05], 'within' => [0.08, 0.4], 'axis' => ['x', 'z'],
+                'velocity' => [['x' => 1.0, 'y' => 0.5, 'z' => 0.0]], 'angularVelocity' => [['x' => 90.0, 'y' => 0.0, 'z' => 50.0]], 'restitution' => [0.9, 0.5],
+            ]);
+        }
+        foreach (['planes', 'forces', 'settleSpeed', 'fps'] as $part) {
+            self::assertControlsWork($document($timing, $motion), [$part], $frames, $pipeline->motionHash(...), ['force', 'name', 'id'], ['restitution' => [0.9, 0.5], 'height' => [-0.2], 'tilt' => [['x' => 12, 'z' => 5]], 'settleSpeed' => [0.9]]);
+        }
     }
 
     /**
-     * @param array<string, mixed> $settings
-     * @param callable(array<string, mixed>): string $result
-     * @param list<string> $skip
+     * What is shown changes the result, and then the hash; what is not shown changes neither. And never the result without
+     * the hash: a stored result would be shown that is out of date.
+     *
      * @param array<string, mixed> $document
+     * @param list<string> $part
+     * @param callable(Shot): string $result
+     * @param callable(Shot): string $hash
+     * @param list<string> $skip
      * @param array<string, list<mixed>> $others instead of the usual ones
      */
-    private static function assertControlsWork(string $part, array $settings, callable $result, array $skip, array $document, array $others): void
+    private static function assertControlsWork(array $document, array $part, callable $result, callable $hash, array $skip, array $others): void
     {
-        $schema = ShotSchema::load();
-        $full = $schema->complete(['version' => 1] + $document);
-        foreach (['props', 0, $part] as $key) {
-            self::assertIsArray($full);
-            $full = $full[$key];
-        }
-        self::assertIsArray($full);
-        $before = $result($settings);
-        foreach (array_keys((array) ($schema->field(['props', '0', $part])['properties'] ?? [])) as $name) {
-            $field = $schema->field(['props', '0', $part, (string) $name]);
-            if (in_array($name, $skip, true) || ($field['x-hidden'] ?? false) === true) {
+        $document = Schema::load()->complete($document);
+        $shot = Shot::read($document);
+        [$before, $key] = [$result($shot), $hash($shot)];
+        $whole = self::read($document, $part);
+        $settings = is_array($whole) ? self::settings($document, $part) : [['path' => $part, 'field' => Schema::load()->field($part), 'value' => $whole, 'shown' => true]];
+        foreach ($settings as ['path' => $path, 'field' => $field, 'value' => $value, 'shown' => $shown]) {
+            $name = (string) end($path);
+            if (in_array($name, $skip, true)) {
                 continue;
             }
-            $shown = ! isset($field['x-when']) || self::holds($field['x-when'], $full);
             $works = false;
-            foreach ($others[$name] ?? self::others($field, $full[$name]) as $other) {
-                $works = $works || $result([...$settings, (string) $name => $other]) !== $before;
+            foreach ($others[$name] ?? self::others($field, $value) as $other) {
+                $changed = Shot::read(self::with($document, $path, $other));
+                $differs = $result($changed) !== $before;
+                self::assertTrue(! $differs || $hash($changed) !== $key, implode('/', $path) . ' changes the result, but not its hash');
+                self::assertTrue($shown || $hash($changed) === $key, implode('/', $path) . ' is not shown, but it changes the hash');
+                $works = $works || $differs;
             }
-            self::assertSame($shown, $works, $shown ? "{$part}: {$name} is shown, but it changes nothing" : "{$part}: {$name} is not shown, but it matters");
+            self::assertSame($shown, $works, implode('/', $path) . ($shown ? ' is shown, but it changes nothing' : ' is not shown, but it matters'));
         }
     }
 }

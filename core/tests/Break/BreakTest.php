@@ -7,7 +7,6 @@ namespace YardBreak\Core\Tests\Break;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
-use YardBreak\Core\Bake\MeshCodec;
 use YardBreak\Core\Break\Breaker;
 use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Break\CellComplex;
@@ -21,6 +20,7 @@ use YardBreak\Core\Mesh\Primitive\GrainJar;
 use YardBreak\Core\Mesh\Primitive\Solids;
 use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Stage\MeshCodec;
 
 final class BreakTest extends TestCase
 {

@@ -7,7 +7,6 @@ namespace YardBreak\Core\Tests\Break;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
-use YardBreak\Core\Bake\MeshCodec;
 use YardBreak\Core\Break\BreachPattern;
 use YardBreak\Core\Break\BreakAgain;
 use YardBreak\Core\Break\Breaker;
@@ -36,6 +35,7 @@ use YardBreak\Core\Mesh\Primitive\GrainJar;
 use YardBreak\Core\Mesh\Primitive\Solids;
 use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Stage\MeshCodec;
 use YardBreak\Core\Tests\Fixture\Meshes;
 use YardBreak\Core\Tests\Fixture\Soundness;
 

@@ -7,8 +7,6 @@ namespace YardBreak\Core\Tests\Break;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
-use YardBreak\Core\Bake\BrokenProp;
-use YardBreak\Core\Bake\PackedMeshes;
 use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Break\FacesPattern;
 use YardBreak\Core\Break\FlakesPattern;
@@ -21,6 +19,8 @@ use YardBreak\Core\Mesh\Primitive\GrainJar;
 use YardBreak\Core\Mesh\Primitive\Solids;
 use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Stage\BrokenProp;
+use YardBreak\Core\Stage\PackedMeshes;
 use YardBreak\Core\Tests\Fixture\Meshes;
 
 final class SkinTest extends TestCase

@@ -6,14 +6,14 @@ namespace YardBreak\Core\Tests\Check;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
-use YardBreak\Core\Bake\MemoryStore;
-use YardBreak\Core\Bake\NoAssets;
-use YardBreak\Core\Bake\Pipeline;
 use YardBreak\Core\Check\Checks;
 use YardBreak\Core\Check\Finding;
-use YardBreak\Core\Shot\DemoShot;
-use YardBreak\Core\Shot\Shot;
-use YardBreak\Core\Shot\ShotSchema;
+use YardBreak\Core\Document\DemoShot;
+use YardBreak\Core\Document\Schema;
+use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Stage\MemoryStore;
+use YardBreak\Core\Stage\NoAssets;
+use YardBreak\Core\Stage\Pipeline;
 
 /** What is found before a bake says where, and what it offers to do about it does it. */
 final class FixTest extends TestCase
@@ -43,7 +43,7 @@ final class FixTest extends TestCase
     #[DataProvider('troubles')]
     public function testAFindingSaysWhereAndItsFixWorks(array $change, string $word, bool $hasFix): void
     {
-        $document = ShotSchema::load()->complete([...self::sound(), ...$change]);
+        $document = Schema::load()->complete([...self::sound(), ...$change]);
         $found = array_values(array_filter(self::findings($document), static fn (Finding $f): bool => str_contains($f->text, $word)));
         self::assertCount(1, $found);
         [$finding] = $found;

@@ -4,34 +4,81 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Fixture;
 
+use YardBreak\Core\Document\Conditions;
+use YardBreak\Core\Document\Schema;
+
 /** Settings as the form knows them: which are shown, and what else they could be. */
 trait Settings
 {
     /**
-     * Whether a setting is shown with the others as they are.
+     * The settings of a part of a complete document, kinds that are not chosen left out.
      *
-     * @param array<mixed> $values
+     * @param array<mixed> $document
+     * @param list<string> $path to the part
+     *
+     * @return list<array{path: list<string>, field: array<mixed>, value: mixed, shown: bool}>
      */
-    private static function holds(mixed $condition, array $values): bool
+    private static function settings(array $document, array $path): array
     {
-        self::assertIsArray($condition);
-        if (array_is_list($condition)) {
-            return array_filter($condition, static fn (mixed $part): bool => ! self::holds($part, $values)) === [];
-        }
-        if (is_array($condition['any'] ?? null)) {
-            return array_filter($condition['any'], static fn (mixed $part): bool => self::holds($part, $values)) !== [];
-        }
-        $value = $values[$condition['field']];
-        if (isset($condition['fewer'])) {
-            return count((array) $value) < $condition['fewer'];
+        $schema = Schema::load();
+        $top = self::read($document, array_slice($path, 0, 2));
+        $values = self::read($document, $path);
+        self::assertIsArray($values);
+        [, $others] = $schema->chosen($schema->field($path), $values);
+        $found = [];
+        foreach ($values as $name => $value) {
+            $at = [...$path, (string) $name];
+            $field = $schema->field($at);
+            if (in_array($name, $others, true) || ($field['x-hidden'] ?? false) === true) {
+                continue;
+            }
+            $shown = Conditions::hold($field['x-when'] ?? true, $values, is_array($top) ? $top : [], $schema)
+                && ! (($field['x-later'] ?? false) === true && end($path) === '0');
+            $plain = ($field['x-vector'] ?? false) === true || ($field['x-picture'] ?? false) === true || ($field['x-places'] ?? false) === true || ($field['x-profile'] ?? false) === true;
+            if (is_array($value) && ! $plain && ! isset($field['x-animatable'])) {
+                foreach (self::settings($document, $at) as $inner) {
+                    $found[] = ['shown' => $inner['shown'] && $shown] + $inner;
+                }
+            } else {
+                $found[] = ['path' => $at, 'field' => $field, 'value' => $value, 'shown' => $shown];
+            }
         }
 
-        if (is_array($condition['is'] ?? null)) {
-            // JSON knows one kind of number.
-            return in_array(is_int($value) ? (float) $value : $value, array_map(static fn (mixed $v): mixed => is_int($v) ? (float) $v : $v, $condition['is']), true);
+        return $found;
+    }
+
+    /**
+     * @param array<mixed> $document
+     * @param list<string> $path
+     */
+    private static function read(array $document, array $path): mixed
+    {
+        $at = $document;
+        foreach ($path as $part) {
+            self::assertIsArray($at);
+            $at = $at[$part] ?? null;
         }
 
-        return $value > $condition['above'];
+        return $at;
+    }
+
+    /**
+     * @param array<mixed> $document
+     * @param list<string> $path
+     *
+     * @return array<mixed>
+     */
+    private static function with(array $document, array $path, mixed $value): array
+    {
+        $at = &$document;
+        foreach ($path as $part) {
+            self::assertIsArray($at);
+            $at = &$at[$part];
+        }
+        $at = $value;
+        unset($at);
+
+        return $document;
     }
 
     /**

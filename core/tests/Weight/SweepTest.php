@@ -5,8 +5,9 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Weight;
 
 use PHPUnit\Framework\TestCase;
-use YardBreak\Core\Weight\Step;
+use YardBreak\Core\Weight\Samples;
 use YardBreak\Core\Weight\Sweep;
+use YardBreak\Core\Weight\WeightSource;
 
 final class SweepTest extends TestCase
 {
@@ -16,18 +17,18 @@ final class SweepTest extends TestCase
             foreach ([false, true] as $backwards) {
                 $sweep = new Sweep(1, $backwards, -1.0, 2.0, 10.0, 40.0, $softness);
                 foreach ([-1.0, 0.1, 2.0] as $y) {
-                    self::assertSame(0.0, $sweep->at(9.0, $y, 9.0, 10.0));
-                    self::assertSame(1.0, $sweep->at(9.0, $y, 9.0, 40.0));
+                    self::assertSame(0.0, self::at($sweep, 9.0, $y, 9.0, 10.0));
+                    self::assertSame(1.0, self::at($sweep, 9.0, $y, 9.0, 40.0));
                     $before = 0.0;
                     for ($f = 1; $f <= 50; $f++) {
-                        $now = $sweep->at(0.0, $y, 0.0, $f);
+                        $now = self::at($sweep, 0.0, $y, 0.0, $f);
                         self::assertGreaterThanOrEqual($before, $now);
                         $before = $now;
                     }
                 }
                 // The side it enters changes first.
                 [$first, $last] = $backwards ? [2.0, -1.0] : [-1.0, 2.0];
-                self::assertGreaterThan($sweep->at(0.0, $last, 0.0, 20.0), $sweep->at(0.0, $first, 0.0, 20.0));
+                self::assertGreaterThan(self::at($sweep, 0.0, $last, 0.0, 20.0), self::at($sweep, 0.0, $first, 0.0, 20.0));
             }
         }
     }
@@ -37,14 +38,18 @@ final class SweepTest extends TestCase
         $sweep = new Sweep(0, false, 0.0, 3.0, 0.0, 40.0, 1.0);
         self::assertSame(2.0, $sweep->front(20.0));
         // Smoothstep (Hermite): half the edge is at a half.
-        self::assertSame(0.5, $sweep->at(1.5, 0.0, 0.0, 20.0));
+        self::assertSame(0.5, self::at($sweep, 1.5, 0.0, 0.0, 20.0));
     }
 
     public function testAnInstantSweepIsAStep(): void
     {
         $sweep = new Sweep(2, false, 0.0, 1.0, 12.0, 12.0, 0.2);
-        self::assertSame(0.0, $sweep->at(0.0, 0.0, 0.5, 11.0));
-        self::assertSame(1.0, $sweep->at(0.0, 0.0, 1.0, 12.0));
-        self::assertSame(0.0, (new Step(INF))->at(0.0, 0.0, 0.0, 1e9));
+        self::assertSame(0.0, self::at($sweep, 0.0, 0.0, 0.5, 11.0));
+        self::assertSame(1.0, self::at($sweep, 0.0, 0.0, 1.0, 12.0));
+    }
+
+    private static function at(WeightSource $source, float $x, float $y, float $z, float $frame): float
+    {
+        return $source->evaluate(new Samples([$x], [$y], [$z]), $frame)[0];
     }
 }

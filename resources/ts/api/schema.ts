@@ -1,23 +1,21 @@
-import schemaJson from '../../../core/schema/shot.schema.json';
 import type { Path } from '../state/document';
+import schemaJson from './schema.json';
 
-/** What a form needs to know of a field; all of it comes from the document's schema. */
-/** What must hold of the other settings for a field to matter; a list means all of them. */
+/**
+ * What a form needs to know of the document; all of it comes from the document's schema. No kind of thing is named anywhere
+ * in the interface: what it must know of one is a trait in the kind's schema file.
+ */
+
+/** What must hold of other settings for a field to matter; a list means all of them. A slash in front: seen from the prop. */
 export type Condition =
   | { field: string; is: unknown[] }
   | { field: string; above: number }
   | { field: string; fewer: number }
+  | { choice: string; trait: string }
   | { any: Condition[] }
   | Condition[];
 
-export function holds(condition: Condition, values: Record<string, unknown>): boolean {
-  if (Array.isArray(condition)) return condition.every((part) => holds(part, values));
-  if ('any' in condition) return condition.any.some((part) => holds(part, values));
-  const value = values[condition.field];
-  if ('is' in condition) return condition.is.includes(value);
-  if ('fewer' in condition) return !Array.isArray(value) || value.length < condition.fewer;
-  return Number(value) > condition.above;
-}
+type Values = Record<string, unknown>;
 
 export interface FieldSchema {
   type?: string;
@@ -42,6 +40,8 @@ export interface FieldSchema {
   'x-soft-maximum'?: number;
   'x-more'?: boolean;
   'x-hidden'?: boolean;
+  /** Not of the first in a list. */
+  'x-later'?: boolean;
   'x-animatable'?: boolean;
   'x-vector'?: boolean;
   'x-colour'?: boolean;
@@ -49,17 +49,29 @@ export interface FieldSchema {
   'x-profile'?: boolean;
   'x-picture'?: boolean;
   'x-places'?: boolean;
+  /** The field names a kind of this registry. */
+  'x-choice'?: string;
+  /** The object holds one kind of a registry, named by a field. */
+  'x-kinds'?: { registry: string; as: string; default: string };
+  summary?: string;
+  traits?: Record<string, unknown>;
 }
 
-const root = schemaJson as unknown as FieldSchema;
+interface Root extends FieldSchema {
+  $defs: Record<string, FieldSchema>;
+  'x-choices': Record<string, string>;
+}
+const root = schemaJson as unknown as Root;
 
 function resolve(field: FieldSchema): FieldSchema {
   if (!field.$ref) return field;
   const target = field.$ref
     .split('/')
     .slice(1)
-    .reduce<unknown>((at, key) => (at as Record<string, unknown> | undefined)?.[key], root);
-  return target ? resolve(target as FieldSchema) : field;
+    .reduce<unknown>((at, key) => (at as Values | undefined)?.[key], root);
+  if (!target) return field;
+  // What is said beside a reference outweighs what it refers to.
+  return { ...resolve(target as FieldSchema), ...field, $ref: undefined };
 }
 
 export function fieldAt(path: Path): FieldSchema {
@@ -70,13 +82,88 @@ export function fieldAt(path: Path): FieldSchema {
   }, root);
 }
 
-/** The value of a part of the document with every default filled in, as the server would. */
+/** The value of a part of the document with every default filled in, as the server would: of kinds only the chosen one. */
 export function standard(path: Path): unknown {
   const field = fieldAt(path);
   if (field.type !== 'object' || !field.properties) return field.default;
+  const kinds = field['x-kinds'];
+  const others = kinds ? kindsOf(kinds.registry).filter((kind) => kind !== kinds.default) : [];
   return Object.fromEntries(
     Object.keys(field.properties)
+      .filter((name) => !others.includes(name))
       .map((name) => [name, standard([...path, name])] as const)
       .filter(([, value]) => value !== undefined),
   );
+}
+
+export function kindsOf(registry: string): string[] {
+  return Object.keys(root.$defs)
+    .filter((name) => name.startsWith(`${registry}.`))
+    .map((name) => name.slice(registry.length + 1));
+}
+
+/** What a kind's schema file says of a trait; false: it has none. One may hang on the kind's settings. */
+export function traitOf(registry: string, kind: string, trait: string, settings: Values): unknown {
+  const value = root.$defs[`${registry}.${kind}`]?.traits?.[trait] ?? false;
+  return typeof value === 'object' && value !== null && !Array.isArray(value)
+    ? holds(value as Condition, settings, settings)
+    : value;
+}
+
+/** One of several kinds of a thing, with the settings of that kind. */
+export interface Chosen {
+  registry: string;
+  kind: string;
+  title: string;
+  settings: Values;
+  /** The schema of its settings. */
+  fields: Record<string, FieldSchema>;
+  summary: string;
+  has: (trait: string) => boolean;
+  trait: (trait: string) => unknown;
+}
+
+/** The kind that a field of an object names. */
+export function chosen(owner: object | undefined, as: string): Chosen {
+  const values = (owner ?? {}) as Values;
+  const registry = root['x-choices'][as] ?? '';
+  const kind = String(values[as] ?? '');
+  const schema = root.$defs[`${registry}.${kind}`];
+  const settings = (values[kind] ?? {}) as Values;
+  const trait = (name: string) => traitOf(registry, kind, name, settings);
+  return {
+    registry,
+    kind,
+    title: schema?.title ?? kind,
+    settings,
+    fields: Object.fromEntries(
+      Object.entries(schema?.properties ?? {}).map(([name, field]) => [name, resolve(field)]),
+    ),
+    summary: schema?.summary ?? kind,
+    has: (name) => trait(name) !== false,
+    trait,
+  };
+}
+
+function ownerOf(path: string, beside: Values, top: Values): Values {
+  return path.startsWith('/')
+    ? path
+        .split('/')
+        .slice(1, -1)
+        .reduce<Values>((at, key) => (at[key] ?? {}) as Values, top)
+    : beside;
+}
+
+const last = (path: string) => path.slice(path.lastIndexOf('/') + 1);
+
+/** Whether a condition holds. The server's Conditions says the same; a test compares them. */
+export function holds(condition: Condition, beside: Values, top: Values): boolean {
+  if (Array.isArray(condition)) return condition.every((part) => holds(part, beside, top));
+  if ('any' in condition) return condition.any.some((part) => holds(part, beside, top));
+  if ('choice' in condition)
+    return chosen(ownerOf(condition.choice, beside, top), last(condition.choice)).has(condition.trait);
+  const value = ownerOf(condition.field, beside, top)[last(condition.field)];
+  if ('is' in condition) return condition.is.includes(value);
+  if ('fewer' in condition) return !Array.isArray(value) || value.length < condition.fewer;
+  return Number(value) > condition.above;
 }

@@ -1,10 +1,23 @@
 import { useContext, useEffect, useMemo, useRef, useState, type PointerEvent } from 'react';
+import { chosen } from '../api/schema';
 import type { PropDocument, Stage } from '../api/types';
 import { ShotContext } from '../shot/context';
+import { faceUrl } from '../state/face';
 import { useView } from '../state/view';
 import type { PieceMesh } from '../viewport/mesh';
 import { extent, paintPieces, pieceAt, toPixel, type Window2 } from './paint';
-import { fromBoard, moved, round, snap, toBoard, under, type Line, type Point, type Snap } from './plane';
+import {
+  fromBoard,
+  moved,
+  round,
+  snap,
+  toBoard,
+  under,
+  type Facing,
+  type Line,
+  type Point,
+  type Snap,
+} from './plane';
 import { useLines } from './useLines';
 
 /** The prop on the board is as light in dark colours as in light ones, so its lines are the same too. */
@@ -18,8 +31,7 @@ const NEAR = 9;
 
 /** Whether the stage is one in which lines are drawn on the prop. */
 export function boardShown(stage: Stage, prop: PropDocument): boolean {
-  const { pattern, shape } = prop.break;
-  return stage === 'break' && (pattern === 'drawn' || (pattern === 'breach' && shape === 'drawn'));
+  return stage === 'break' && chosen(prop.break, 'pattern').has('board');
 }
 
 /** A flat board with the prop on it, seen from the front: lines are drawn, dragged about and taken away here. */
@@ -28,7 +40,7 @@ export function Board({ prop, mesh }: { prop: PropDocument; mesh: PieceMesh | un
   const { lines, change } = useLines();
   const tool = useView((view) => view.tool);
   const selected = useView((view) => view.line);
-  const chosen = useView((view) => view.pieces);
+  const pieces = useView((view) => view.pieces);
   const hidden = useView((view) => view.hidden);
   const set = useView((view) => view.set);
   const frame = useRef<HTMLDivElement>(null);
@@ -44,9 +56,10 @@ export function Board({ prop, mesh }: { prop: PropDocument; mesh: PieceMesh | un
     | { kind: 'line'; line: number; from: Point }
     | null
   >(null);
-  const facing = prop.break.facing;
-  // A breach is cut by outlines only.
-  const loopsOnly = prop.break.pattern === 'breach';
+  const pattern = chosen(prop.break, 'pattern');
+  const facing = pattern.settings['facing'] as Facing;
+  // An opening is cut by outlines only.
+  const loopsOnly = pattern.has('loops');
 
   useEffect(() => {
     const element = frame.current;
@@ -67,11 +80,7 @@ export function Board({ prop, mesh }: { prop: PropDocument; mesh: PieceMesh | un
   const where = at ?? fitted ?? { x: 0, y: 0, scale: 300 };
   const w: Window2 = { ...where, ...size };
 
-  const face = useImage(
-    prop.source.kind === 'art' && prop.source.painted && prop.source.asset
-      ? `/api/shots/${handle.shot.id}/props/${prop.id}/face?asset=${prop.source.asset}`
-      : null,
-  );
+  const face = useImage(faceUrl(handle.shot.id, prop));
   const tracing = prop.break.tracing;
   const traced = useImage(tracing.asset ? `/api/assets/${tracing.asset}` : null);
 
@@ -83,7 +92,7 @@ export function Board({ prop, mesh }: { prop: PropDocument; mesh: PieceMesh | un
     g.canvas.height = size.height * dpr;
     g.setTransform(dpr, 0, 0, dpr, 0, 0);
     g.clearRect(0, 0, size.width, size.height);
-    if (mesh) paintPieces(g, w, mesh, facing, chosen, hidden);
+    if (mesh) paintPieces(g, w, mesh, facing, pieces, hidden);
     if (face && box && facing === 'z') {
       const [x0, y0] = toPixel(w, box[0], box[3]);
       const [x1, y1] = toPixel(w, box[2], box[1]);
@@ -202,10 +211,10 @@ export function Board({ prop, mesh }: { prop: PropDocument; mesh: PieceMesh | un
           piece === null
             ? []
             : more
-              ? chosen.includes(piece)
-                ? chosen.filter((k) => k !== piece)
-                : [...chosen, piece]
-              : chosen.length === 1 && chosen[0] === piece
+              ? pieces.includes(piece)
+                ? pieces.filter((k) => k !== piece)
+                : [...pieces, piece]
+              : chosen.length === 1 && pieces[0] === piece
                 ? []
                 : [piece],
       });

@@ -1,11 +1,9 @@
-import type { PropDocument } from '../api/types';
-
 export type Point = [number, number];
 export interface Line {
   points: Point[];
   closed: boolean;
 }
-export type Facing = PropDocument['break']['facing'];
+export type Facing = 'x' | 'y' | 'z';
 
 /**
  * Which axes a drawing runs along (as the core has them: the two after the one looked along, in turn), and how they lie on

@@ -1,7 +1,7 @@
 import { useContext } from 'react';
 import { ShotContext } from '../shot/context';
 import { Button } from '../ui/controls';
-import { NumberField } from '../ui/NumberField';
+import { NumberField } from '../fields/NumberField';
 
 /** Name and frame of a cue; opened by a click on its flag. */
 export function CueEditor({

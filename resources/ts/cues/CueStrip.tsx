@@ -1,10 +1,13 @@
 import { ChevronFirst, ChevronLast, Pause, Play, Repeat, StepBack, StepForward } from 'lucide-react';
-import { useContext, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useContext, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import type { Animatable } from '../api/types';
 import { ShotContext } from '../shot/context';
+import { clock, seek, useFrame } from '../state/frame';
+import { frontsOf } from '../state/fronts';
 import { keyFrame } from '../state/keys';
 import { useView } from '../state/view';
 import { Button, IconButton } from '../ui/controls';
+import { Select } from '../ui/Select';
 import { CueEditor } from './CueEditor';
 
 const PAD = 14;
@@ -16,7 +19,7 @@ const RIDGE = 44;
 export function CueStrip() {
   const { handle, rows, prop, bake } = useContext(ShotContext);
   const { document } = handle.shot;
-  const frame = useView((view) => view.frame);
+  const frame = useFrame();
   const playing = useView((view) => view.playing);
   const loop = useView((view) => view.loop);
   const speed = useView((view) => view.speed);
@@ -35,7 +38,10 @@ export function CueStrip() {
   }, []);
 
   const last = document.frames;
-  const x = (f: number) => PAD + ((f - 1) / Math.max(1, last - 1)) * (width - 2 * PAD);
+  const x = useCallback(
+    (f: number) => PAD + ((f - 1) / Math.max(1, last - 1)) * (width - 2 * PAD),
+    [last, width],
+  );
   const at = (clientX: number) => {
     const left = box.current?.getBoundingClientRect().left ?? 0;
     return Math.min(
@@ -48,26 +54,18 @@ export function CueStrip() {
   const ticks = Array.from({ length: Math.floor(last / step) + 1 }, (_, k) => Math.max(1, k * step));
   const keys = useMemo(() => keyRow(prop, document.cues), [prop, document.cues]);
   const top = RULER + FLAGS;
-  const go = (f: number) => set({ frame: Math.min(last, Math.max(1, f)), playing: false });
+  const go = (f: number) => seek(Math.min(last, Math.max(1, f)));
   const editedCue = document.cues.find((cue) => cue.id === editing);
 
   return (
     <section aria-label="Time" className="grid grid-cols-[180px_minmax(0,1fr)] border-t border-line bg-card">
       <div className="border-r border-line px-3 py-2">
-        <p className="text-[16px] leading-5">
-          <span data-testid="frame" className="font-semibold">
-            {Math.floor(frame)}
-          </span>
-          <span className="text-ink-2"> of {last}</span>
-        </p>
-        <p className="text-[12px] text-ink-2">
-          {((frame - 1) / document.fps).toFixed(2)} s at {document.fps} fps
-        </p>
+        <Counter last={last} fps={document.fps} />
         <div className="mt-1.5 -ml-2 flex">
           <IconButton label="First frame" keys="Home" onClick={() => go(1)}>
             <ChevronFirst size={16} />
           </IconButton>
-          <IconButton label="One frame back" keys="←" onClick={() => go(Math.round(frame) - 1)}>
+          <IconButton label="One frame back" keys="←" onClick={() => go(Math.round(clock.now) - 1)}>
             <StepBack size={15} />
           </IconButton>
           <IconButton
@@ -77,7 +75,7 @@ export function CueStrip() {
           >
             {playing ? <Pause size={17} /> : <Play size={17} />}
           </IconButton>
-          <IconButton label="One frame on" keys="→" onClick={() => go(Math.round(frame) + 1)}>
+          <IconButton label="One frame on" keys="→" onClick={() => go(Math.round(clock.now) + 1)}>
             <StepForward size={15} />
           </IconButton>
           <IconButton label="Last frame" keys="End" onClick={() => go(last)}>
@@ -93,18 +91,17 @@ export function CueStrip() {
           >
             <Repeat size={14} /> loop
           </Button>
-          <select
-            aria-label="Speed"
-            value={speed}
-            onChange={(event) => set({ speed: Number(event.target.value) })}
-            className="h-7 rounded-md border border-line bg-paper px-1 text-[12px]"
-          >
-            {[0.1, 0.25, 0.5, 1, 2].map((value) => (
-              <option key={value} value={value}>
-                {value === 1 ? 'real time' : `${value} ×`}
-              </option>
-            ))}
-          </select>
+          <Select
+            id="speed"
+            label="Speed"
+            narrow
+            value={String(speed)}
+            options={[0.1, 0.25, 0.5, 1, 2].map((value) => [
+              String(value),
+              value === 1 ? 'real time' : `${value} ×`,
+            ])}
+            onChange={(value) => set({ speed: Number(value) })}
+          />
         </div>
       </div>
       <div ref={box} className="relative min-w-0 select-none">
@@ -116,12 +113,12 @@ export function CueStrip() {
           aria-label="Frame"
           aria-valuemin={1}
           aria-valuemax={last}
-          aria-valuenow={Math.floor(frame)}
+          aria-valuenow={frame}
           onKeyDown={(event) => {
             const way = { ArrowLeft: -1, ArrowRight: 1, PageDown: -10, PageUp: 10 }[event.key];
             if (way) {
               event.preventDefault();
-              go(Math.round(frame) + way * (event.shiftKey ? 10 : 1));
+              go(Math.round(clock.now) + way * (event.shiftKey ? 10 : 1));
             }
           }}
           onPointerDown={(event) => {
@@ -167,22 +164,22 @@ export function CueStrip() {
           {keys.map((f) => (
             <path key={f} d={`M${x(f)} ${top + RIDGE + 22}l4 5-4 5-4-5z`} fill="var(--teal)" />
           ))}
-          {prop?.timing.release === 'sweep' || prop?.timing.release === 'blow' ? (
-            <g>
+          {frontsOf(prop).map((front, k) => (
+            <g key={k}>
               <rect
-                x={x(prop.timing.from)}
-                width={Math.max(2, x(prop.timing.to) - x(prop.timing.from))}
+                x={x(front.from)}
+                width={Math.max(2, x(front.to) - x(front.from))}
                 y={top + RIDGE + 36}
                 height={10}
                 rx={3}
                 fill="var(--teal-wash)"
                 stroke="var(--teal)"
               />
-              <text x={x(prop.timing.from) + 5} y={top + RIDGE + 45} fontSize={10} fill="var(--teal)">
+              <text x={x(front.from) + 5} y={top + RIDGE + 45} fontSize={10} fill="var(--teal)">
                 front
               </text>
             </g>
-          ) : null}
+          ))}
           {document.cues.map((cue) => {
             const f = dragged?.id === cue.id ? dragged.frame : cue.frame;
             return (
@@ -212,16 +209,7 @@ export function CueStrip() {
               </g>
             );
           })}
-          <line
-            x1={x(frame)}
-            x2={x(frame)}
-            y1={0}
-            y2={149}
-            stroke="var(--rust)"
-            strokeWidth={1.5}
-            pointerEvents="none"
-          />
-          <path d={`M${x(frame) - 5} 0h10l-5 7z`} fill="var(--rust)" pointerEvents="none" />
+          <Cursor x={x} />
         </svg>
         {editedCue ? (
           <CueEditor
@@ -232,6 +220,45 @@ export function CueStrip() {
         ) : null}
       </div>
     </section>
+  );
+}
+
+/** Which frame is shown: written straight into the page, since it changes at every frame. */
+function Counter({ last, fps }: { last: number; fps: number }) {
+  const count = useRef<HTMLSpanElement>(null);
+  const seconds = useRef<HTMLSpanElement>(null);
+  useEffect(
+    () =>
+      clock.follow((frame) => {
+        if (count.current) count.current.textContent = String(Math.floor(frame));
+        if (seconds.current) seconds.current.textContent = ((frame - 1) / fps).toFixed(2);
+      }),
+    [fps],
+  );
+  return (
+    <>
+      <p className="text-[16px] leading-5">
+        <span data-testid="frame" className="font-semibold" ref={count} />
+        <span className="text-ink-2"> of {last}</span>
+      </p>
+      <p className="text-[12px] text-ink-2">
+        <span ref={seconds} /> s at {fps} fps
+      </p>
+    </>
+  );
+}
+
+function Cursor({ x }: { x: (frame: number) => number }) {
+  const mark = useRef<SVGGElement>(null);
+  useEffect(
+    () => clock.follow((frame) => mark.current?.setAttribute('transform', `translate(${x(frame)} 0)`)),
+    [x],
+  );
+  return (
+    <g ref={mark} pointerEvents="none">
+      <line y1={0} y2={149} stroke="var(--rust)" strokeWidth={1.5} />
+      <path d="M-5 0h10l-5 7z" fill="var(--rust)" />
+    </g>
   );
 }
 
@@ -286,12 +313,12 @@ function Ridge({
 }
 
 function keyRow(
-  prop: { place: Record<string, Animatable>; turn: Record<string, Animatable> } | undefined,
+  prop: { position: Record<string, Animatable>; rotation: Record<string, Animatable> } | undefined,
   cues: { id: string; frame: number }[],
 ): number[] {
   if (!prop) return [];
   const frames = new Set<number>();
-  for (const value of [...Object.values(prop.place), ...Object.values(prop.turn)]) {
+  for (const value of [...Object.values(prop.position), ...Object.values(prop.rotation)]) {
     if (typeof value === 'number') continue;
     for (const key of value.keys) frames.add(keyFrame(key, cues));
   }

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { Fields } from '../stages/StageCard';
+import { Kind } from '../fields/Fields';
 import { usePieceEdits, type Edit } from '../stages/pieces';
 
 const WORDS: Record<Edit['kind'], string> = { join: 'joined', again: 'broken again', lock: 'locked' };
@@ -47,7 +47,7 @@ export function Changes() {
                 </button>
               </span>
             </span>
-            {open === k && edit.kind === 'again' ? <Fields base={[...path, k, 'with']} /> : null}
+            {open === k && edit.kind === 'again' ? <Kind base={[...path, k, 'with']} as="pattern" /> : null}
           </li>
         ))}
       </ol>

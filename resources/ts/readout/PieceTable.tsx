@@ -1,7 +1,9 @@
 import { useMemo, useState } from 'react';
-import { neighboursOf, usePieceEdits } from '../stages/pieces';
+import { chosen as chosenKind, kindsOf, traitOf } from '../api/schema';
+import { neighboursOf, usePieceEdits, type Edit } from '../stages/pieces';
 import { useView } from '../state/view';
 import { Button } from '../ui/controls';
+import { Select } from '../ui/Select';
 import { Changes } from './Changes';
 import { areaText, volumeText, massText, lengthText } from './units';
 
@@ -17,10 +19,13 @@ const columnsFor = (measure: Measure) =>
   ] as const;
 type Column = 'number' | Measure | 'touches' | 'shared';
 
-const AGAIN = ['cellular', 'halving', 'grain', 'web', 'courses'] as const;
-type Again = (typeof AGAIN)[number];
+type Again = Edit['with']['pattern'];
+const AGAIN = kindsOf('pattern').filter((kind) => traitOf('pattern', kind, 'again', {}) === true) as Again[];
 /** Those that are asked for a number of pieces; the others go by sizes (Settings). */
-const COUNTED: Again[] = ['cellular', 'halving', 'grain'];
+const counts = (pattern: Again) => {
+  const { fields } = chosenKind({ pattern }, 'pattern');
+  return 'pieces' in fields || 'count' in fields;
+};
 
 /** Rows drawn at first; more would make scrolling heavy and are one click away. */
 const SHOWN = 100;
@@ -28,7 +33,7 @@ const SHOWN = 100;
 /** All pieces as a table: sortable, a click selects in the picture and the other way round. */
 export function PieceTable({ density, prefix }: { density: number; prefix: string }) {
   const { facts, chosen, canJoin, join, again, lock, edits } = usePieceEdits();
-  const [pattern, setPattern] = useState<Again>('cellular');
+  const [pattern, setPattern] = useState<Again>(AGAIN[0] as Again);
   const hidden = useView((view) => view.hidden);
   const set = useView((view) => view.set);
   const [sort, setSort] = useState<{ by: Column; down: boolean }>({ by: 'mass', down: false });
@@ -65,20 +70,24 @@ export function PieceTable({ density, prefix }: { density: number; prefix: strin
         <Button className="!h-7 !px-2" disabled={small.length === 0} onClick={() => set({ pieces: small })}>
           Select {small.length}
         </Button>
-        <select
-          aria-label="What to show of each piece"
-          value={measure}
-          onChange={(event) => {
-            const next = event.target.value as Measure;
-            setMeasure(next);
-            if (sort.by === measure) setSort({ ...sort, by: next });
-          }}
-          className="ml-auto h-7 rounded-md border border-line bg-paper px-1"
-        >
-          <option value="mass">mass</option>
-          <option value="volume">volume</option>
-          <option value="longest">longest side</option>
-        </select>
+        <span className="ml-auto">
+          <Select
+            id="measure"
+            label="What to show of each piece"
+            narrow
+            value={measure}
+            options={[
+              ['mass', 'mass'],
+              ['volume', 'volume'],
+              ['longest', 'longest side'],
+            ]}
+            onChange={(value) => {
+              const next = value as Measure;
+              setMeasure(next);
+              if (sort.by === measure) setSort({ ...sort, by: next });
+            }}
+          />
+        </span>
         <label className="flex items-center gap-1.5 text-ink-2">
           under
           <input
@@ -126,17 +135,15 @@ export function PieceTable({ density, prefix }: { density: number; prefix: strin
                     <Button className="!h-7 !px-2 whitespace-nowrap" onClick={() => again(pattern, count)}>
                       Break again
                     </Button>
-                    <select
-                      aria-label="Pattern to break it by"
+                    <Select
+                      id="again-by"
+                      label="Pattern to break it by"
+                      narrow
                       value={pattern}
-                      onChange={(event) => setPattern(event.target.value as Again)}
-                      className="h-7 w-[74px] rounded-md border border-line bg-paper px-1"
-                    >
-                      {AGAIN.map((name) => (
-                        <option key={name}>{name}</option>
-                      ))}
-                    </select>
-                    {COUNTED.includes(pattern) ? (
+                      options={AGAIN.map((kind) => [kind, kind])}
+                      onChange={(kind) => setPattern(kind as Again)}
+                    />
+                    {counts(pattern) ? (
                       <input
                         type="number"
                         aria-label="Pieces to break it into"

@@ -1,6 +1,7 @@
 import { useEffect, useRef } from 'react';
 import uPlot from 'uplot';
 import 'uplot/dist/uPlot.min.css';
+import { clock } from '../state/frame';
 
 interface Props {
   title: string;
@@ -8,17 +9,15 @@ interface Props {
   frames: number[];
   values: number[];
   last: number;
-  frame: number;
   colour: string;
   filled?: boolean;
 }
 
 /** One small plot over the frames, with the cursor of the cue strip. */
-export function Plot({ title, unit, frames, values, last, frame, colour, filled }: Props) {
+export function Plot({ title, unit, frames, values, last, colour, filled }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const plot = useRef<uPlot | null>(null);
-  const at = useRef(frame);
-  at.current = frame;
+  const number = useRef<HTMLSpanElement>(null);
   useEffect(() => {
     const element = box.current;
     if (!element) return;
@@ -62,7 +61,7 @@ export function Plot({ title, unit, frames, values, last, frame, colour, filled 
         hooks: {
           draw: [
             (u) => {
-              const left = u.valToPos(at.current, 'x', true);
+              const left = u.valToPos(clock.now, 'x', true);
               u.ctx.fillStyle = token('--rust');
               u.ctx.fillRect(left, u.bbox.top, devicePixelRatio, u.bbox.height);
             },
@@ -76,15 +75,21 @@ export function Plot({ title, unit, frames, values, last, frame, colour, filled 
     return () => made.destroy();
   }, [last, colour, filled]);
   useEffect(() => plot.current?.setData([frames, values]), [frames, values, last]);
-  useEffect(() => plot.current?.redraw(false), [frame]);
-  const now = values[Math.max(0, Math.min(values.length - 1, Math.floor(frame) - 1))];
+  useEffect(
+    () =>
+      clock.follow((frame) => {
+        plot.current?.redraw(false);
+        const now = values[Math.max(0, Math.min(values.length - 1, Math.floor(frame) - 1))];
+        if (number.current)
+          number.current.textContent = `${now === undefined ? '–' : Number(now.toPrecision(4))} ${unit}`;
+      }),
+    [values, unit],
+  );
   return (
     <figure className="mb-1">
       <figcaption className="flex justify-between">
         <span>{title}</span>
-        <span className="text-ink-2">
-          {now === undefined ? '–' : Number(now.toPrecision(4))} {unit}
-        </span>
+        <span className="text-ink-2" ref={number} />
       </figcaption>
       <div ref={box} role="img" aria-label={`${title} over the frames`} />
     </figure>

@@ -1,6 +1,9 @@
 import { PanelRightClose, PanelRightOpen } from 'lucide-react';
 import { useContext, useMemo, type ReactNode } from 'react';
+import { chosen } from '../api/schema';
 import { ShotContext } from '../shot/context';
+import { frontsOf } from '../state/fronts';
+import { useFrame } from '../state/frame';
 import { useView } from '../state/view';
 import { IconButton } from '../ui/controls';
 import { showsBake } from '../shot/summary';
@@ -97,7 +100,9 @@ function Health() {
         <p className="mt-2 text-ink-2">
           Without a closed surface it has no inside: it can be something to fall on, but cannot be broken into
           solid pieces.
-          {h.repairs === null && prop.source.kind === 'file' ? ' Switch Repair on to close it.' : ''}
+          {h.repairs === null && chosen(prop.source, 'kind').has('upload')
+            ? ' Switch Repair on to close it.'
+            : ''}
         </p>
       )}
       {h.repairs ? (
@@ -149,30 +154,37 @@ function Breaking() {
           {note}
         </p>
       ))}
-      <PieceTable density={prop.motion.density} prefix={prop.break.prefix || 'piece'} />
+      <PieceTable
+        density={Number(chosen(prop.motion, 'mover').settings['density'] ?? 0)}
+        prefix={prop.break.prefix || 'piece'}
+      />
     </>
   );
 }
 
 function Waiting() {
   const { prop, findings, handle } = useContext(ShotContext);
-  const frame = useView((view) => Math.round(view.frame));
+  const frame = useFrame();
   if (!prop) return null;
-  const t = prop.timing;
-  const front =
-    t.release === 'sweep' || t.release === 'blow'
-      ? Math.min(1, Math.max(0, (frame - t.from) / Math.max(1, t.to - t.from)))
-      : null;
-  const cue = handle.shot.document.cues.find((entry) => entry.id === t.cue);
+  const trigger = chosen(prop.release, 'trigger');
+  const cue = handle.shot.document.cues.find((entry) => entry.id === trigger.settings['cue']);
+  const due = cue?.frame ?? (trigger.settings['frame'] as number | undefined);
+  const fronts = frontsOf(prop);
   return (
     <>
       <dl>
         <Row name="Frame">{frame}</Row>
-        {front === null ? null : <Row name="The front has come">{Math.round(front * 100)} %</Row>}
-        {t.release === 'frame' ? <Row name="Lets go in">{t.frame - frame} f</Row> : null}
-        {t.release === 'cue' && cue ? <Row name="Lets go in">{cue.frame - frame} f</Row> : null}
+        {fronts.map((front, k) => (
+          <Row key={k} name={fronts.length > 1 ? `${front.title} has come` : 'The front has come'}>
+            {Math.round(
+              100 * Math.min(1, Math.max(0, (frame - front.from) / Math.max(1, front.to - front.from))),
+            )}{' '}
+            %
+          </Row>
+        ))}
+        {due === undefined ? null : <Row name="Lets go in">{due - frame} f</Row>}
       </dl>
-      {t.release === 'contact' ? (
+      {trigger.has('found') ? (
         <p className="mt-2 text-ink-2">
           When it touches is found by the bake; the ridge below shows it then.
         </p>
@@ -188,7 +200,6 @@ function Waiting() {
 
 function Baking() {
   const { rows, handle, bake } = useContext(ShotContext);
-  const frame = useView((view) => view.frame);
   const last = handle.shot.document.frames;
   const columns = useMemo(() => [0, 1, 2, 3].map((c) => rows.map((row) => row[c] as number)), [rows]);
   if (rows.length === 0)
@@ -210,28 +221,11 @@ function Baking() {
         frames={frames}
         values={released}
         last={last}
-        frame={frame}
         colour="--rust"
         filled
       />
-      <Plot
-        title="Moving"
-        unit="pieces"
-        frames={frames}
-        values={moving}
-        last={last}
-        frame={frame}
-        colour="--ink-2"
-      />
-      <Plot
-        title="Kinetic energy"
-        unit="J"
-        frames={frames}
-        values={energy}
-        last={last}
-        frame={frame}
-        colour="--teal"
-      />
+      <Plot title="Moving" unit="pieces" frames={frames} values={moving} last={last} colour="--ink-2" />
+      <Plot title="Kinetic energy" unit="J" frames={frames} values={energy} last={last} colour="--teal" />
       <dl className="mt-1">
         <Row name="First lets go at">{firstRelease ?? '–'}</Row>
         <Row name="At rest from">{rest < (rows.at(-1)?.[0] ?? 0) ? rest + 1 : 'not yet'}</Row>

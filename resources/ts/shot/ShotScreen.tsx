@@ -5,6 +5,7 @@ import type { BakeState, Finding, PropReadout, ReadoutRow, Tracks } from '../api
 import { CueStrip } from '../cues/CueStrip';
 import { Readout } from '../readout/Readout';
 import { StageCard } from '../stages/StageCard';
+import { seek } from '../state/frame';
 import { go, useAddress } from '../state/route';
 import { useShot, type ShotHandle } from '../state/useShot';
 import { useView } from '../state/view';
@@ -45,7 +46,7 @@ function OpenShot({ handle }: { handle: ShotHandle }) {
   const prop = shot.document.props[propIndex];
   useEffect(() => {
     if (prop && prop.id !== propId) useView.getState().set({ propId: prop.id });
-    if (late) useView.getState().set({ frame: shot.document.frames });
+    if (late) seek(shot.document.frames);
   }, [prop, propId, late, shot.document.frames]);
 
   const head = shot.head.id;
@@ -223,7 +224,8 @@ function useBake(handle: ShotHandle) {
       .then(() => sendJson<BakeState>('POST', `shots/${shot.id}/bakes`))
       .then((started) => {
         setLive(started);
-        useView.getState().set({ stage: 'bake', frame: 1, playing: true });
+        seek(1);
+        useView.getState().set({ stage: 'bake', playing: true });
         handle.reload();
       })
       .catch((error: unknown) => {

@@ -1,8 +1,10 @@
 import { useContext } from 'react';
 import type { Stage } from '../api/types';
 import { usePieceEdits } from '../stages/pieces';
-import { newId, write } from '../state/document';
+import { chosen } from '../api/schema';
+import { newId, read, write } from '../state/document';
 import { go } from '../state/route';
+import { clock, seek } from '../state/frame';
 import { applyTheme, theme } from '../state/theme';
 import { useView } from '../state/view';
 import { TAKE_PICTURE } from '../viewport/PictureTaker';
@@ -24,17 +26,18 @@ export function useCommands(): Command[] {
   const { shot } = handle;
   const { set } = useView.getState();
   const last = shot.document.frames;
-  const to = (frame: number) =>
-    set({ frame: Math.min(last, Math.max(1, Math.round(frame))), playing: false });
+  const to = (frame: number) => seek(Math.min(last, Math.max(1, Math.round(frame))));
   const cues = [...shot.document.cues].sort((a, b) => a.frame - b.frame);
-  const here = () => Math.round(useView.getState().frame);
+  const here = () => Math.round(clock.now);
   const stage = (id: Stage) => () => set({ stage: id });
   const props = shot.document.props;
   const { canJoin, join } = usePieceEdits();
   const seed = (step: number) =>
     handle.edit((doc) => {
-      const old = doc.props[propIndex]?.break.seed ?? 0;
-      return write(doc, ['props', propIndex, 'break', 'seed'], Math.max(0, old + step));
+      const pattern = chosen(doc.props[propIndex]?.break, 'pattern');
+      // A pattern without chance of its own may have rough faces.
+      const path = ['props', propIndex, 'break', 'seed' in pattern.fields ? pattern.kind : 'finish', 'seed'];
+      return write(doc, path, Math.max(0, Number(read(doc, path) ?? 0) + step));
     });
 
   return [

@@ -1,3 +1,4 @@
+import { chosen, type Chosen } from '../api/schema';
 import type { BakeState, PropDocument, PropReadout, ShotDocument, Stage } from '../api/types';
 
 export const STAGES: { id: Stage; title: string; question: string }[] = [
@@ -9,12 +10,22 @@ export const STAGES: { id: Stage; title: string; question: string }[] = [
   { id: 'handoff', title: 'Hand-off', question: 'What goes on to the others?' },
 ];
 
-const SHAPES: Record<string, string> = {
-  file: 'mesh file',
-  art: 'flat art',
-  jar: 'clay grain jar',
-  lathe: 'lathe profile',
-};
+/** A kind's summary with its settings filled in: words for choices, names for cues, counts for lists. */
+function inWords(kind: Chosen, document: ShotDocument, more: Record<string, string> = {}): string {
+  return kind.summary.replace(/\{(\w+)\}/g, (_, name: string) => {
+    const value = kind.settings[name];
+    const field = kind.fields[name];
+    if (more[name] !== undefined) return more[name];
+    if (field?.['x-cue']) return document.cues.find((cue) => cue.id === value)?.name ?? 'no cue yet';
+    if (field?.['x-labels']) {
+      const label = field['x-labels'][String(value)] ?? String(value);
+      return label.charAt(0).toLowerCase() + label.slice(1);
+    }
+    if (Array.isArray(value)) return String(value.length);
+    if (typeof value === 'object' && value !== null) return 'keyed';
+    return typeof value === 'number' ? String(Number(value.toPrecision(4))) : String(value ?? '');
+  });
+}
 
 /** What a stage does to a prop, in words; the stage path and the shot sheet say the same. */
 export function summary(
@@ -26,31 +37,25 @@ export function summary(
 ): string {
   if (!prop) return '';
   switch (stage) {
-    case 'prop':
-      return prop.source.kind === 'file' || prop.source.kind === 'art'
-        ? prop.source.fileName || 'no file yet'
-        : (SHAPES[prop.source.kind] ?? prop.source.kind);
-    case 'break':
-      return prop.break.pattern === 'whole'
-        ? 'whole'
-        : `${readout?.pieces ? `${readout.pieces.count} pieces, ` : ''}${
-            prop.break.pattern === 'drawn'
-              ? `${prop.break.lines.length} drawn lines`
-              : prop.break.pattern === 'picture'
-                ? `by a picture, ${prop.break.tones} tones`
-                : `${prop.break.pattern === 'faces' ? 'every face' : prop.break.pattern}, seed ${prop.break.seed}`
-          }`;
-    case 'timing': {
-      const t = prop.timing;
-      if (t.release === 'frame') return `lets go at frame ${t.frame}`;
-      if (t.release === 'cue')
-        return `lets go at ${document.cues.find((cue) => cue.id === t.cue)?.name ?? 'no cue yet'}`;
-      if (t.release === 'sweep') return `sweep along ${t.axis}, ${t.from} to ${t.to}`;
-      if (t.release === 'blow') return `from the blow outward, ${t.from} to ${t.to}`;
-      return t.release === 'contact' ? 'lets go on contact' : 'never lets go';
+    case 'prop': {
+      const source = chosen(prop.source, 'kind');
+      return inWords(source, document) || `no ${source.has('upload') ? 'file' : 'shape'} yet`;
     }
-    case 'motion':
-      return `${prop.motion.before === 'falls' ? 'falls' : 'held'}, ${Math.round(prop.motion.density)} kg/m³${document.floor.on ? ', floor' : ''}`;
+    case 'break': {
+      const pattern = chosen(prop.break, 'pattern');
+      const count = pattern.has('whole') || !readout?.pieces ? '' : `${readout.pieces.count} pieces, `;
+      return `${count}${inWords(pattern, document)}`;
+    }
+    case 'timing': {
+      const sources = prop.weight.stack.map((layer) => inWords(chosen(layer, 'source'), document));
+      return inWords(chosen(prop.release, 'trigger'), document, {
+        weight: sources.join(', ') || 'its weight, which has no source yet',
+      });
+    }
+    case 'motion': {
+      const floors = document.planes.filter((plane) => plane.on).map((plane) => plane.name.toLowerCase());
+      return [inWords(chosen(prop.motion, 'mover'), document), ...floors].join(', ');
+    }
     case 'bake':
       if (!bake) return 'not baked yet';
       if (bake.status === 'queued') return 'waiting for a worker';
@@ -66,8 +71,8 @@ export type StageState = 'empty' | 'ready' | 'stale' | 'baked';
 
 export function stageState(stage: Stage, prop: PropDocument | undefined, bake: BakeState | null): StageState {
   if (!prop) return 'empty';
-  if (stage === 'prop' && ['file', 'art'].includes(prop.source.kind) && prop.source.asset === '')
-    return 'empty';
+  const source = chosen(prop.source, 'kind');
+  if (stage === 'prop' && source.has('upload') && source.settings['asset'] === '') return 'empty';
   if (stage === 'bake' || stage === 'handoff') {
     if (!bake || bake.status !== 'done') return 'empty';
     return bake.stale ? 'stale' : 'baked';

@@ -6,9 +6,10 @@ import { useLines } from '../board/useLines';
 import { ShotContext } from '../shot/context';
 import { write } from '../state/document';
 import { useView } from '../state/view';
-import { Button } from '../ui/controls';
+import { Button, Toggle } from '../ui/controls';
 import { FileDrop } from '../ui/FileDrop';
-import { Fields, Heading } from './StageCard';
+import { Fields } from '../fields/Fields';
+import { Heading } from './StageCard';
 
 /** What one needs beside the board: the tool in hand, a web to begin with, a picture to trace. */
 export function DrawingTools() {
@@ -33,21 +34,26 @@ export function DrawingTools() {
   const bounds = readouts[prop.id]?.health.bounds;
   return (
     <div className="mt-2" data-testid="drawing-tools">
-      <div className="flex gap-1.5" role="group" aria-label="Tool">
-        <Button
-          className={tool === 'draw' ? '!border-teal !bg-teal-wash !text-teal' : ''}
-          aria-pressed={tool === 'draw'}
-          onClick={() => set({ tool: 'draw', board: true })}
-        >
-          <PenLine size={14} /> Draw
-        </Button>
-        <Button
-          className={tool === 'move' ? '!border-teal !bg-teal-wash !text-teal' : ''}
-          aria-pressed={tool === 'move'}
-          onClick={() => set({ tool: 'move', board: true })}
-        >
-          <Move size={14} /> Move
-        </Button>
+      <div className="flex gap-1.5">
+        <Toggle
+          label="Tool"
+          value={tool}
+          options={[
+            [
+              'draw',
+              <>
+                <PenLine size={14} /> Draw
+              </>,
+            ],
+            [
+              'move',
+              <>
+                <Move size={14} /> Move
+              </>,
+            ],
+          ]}
+          onChange={(next) => set({ tool: next as 'draw' | 'move', board: true })}
+        />
         <Button
           disabled={selected === null || selected >= lines.length}
           onClick={() => {

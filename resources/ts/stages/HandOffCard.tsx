@@ -1,12 +1,13 @@
 import { Download } from 'lucide-react';
 import { useContext } from 'react';
 import { ShotContext } from '../shot/context';
+import { useFrame } from '../state/frame';
 import { useView } from '../state/view';
 import { Button } from '../ui/controls';
 
 export function HandOffCard() {
   const { bake } = useContext(ShotContext);
-  const frame = useView((view) => Math.round(view.frame));
+  const frame = useFrame();
   const set = useView((view) => view.set);
   if (bake?.status !== 'done')
     return (

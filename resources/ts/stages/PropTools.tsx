@@ -2,8 +2,8 @@ import { Copy, Plus, Trash2 } from 'lucide-react';
 import { useContext } from 'react';
 import type { PropDocument } from '../api/types';
 import { ShotContext } from '../shot/context';
-import { standard } from '../api/schema';
-import { both, newId, write } from '../state/document';
+import { chosen, standard } from '../api/schema';
+import { both, merge, newId } from '../state/document';
 import { useView } from '../state/view';
 import { Button } from '../ui/controls';
 import { FileDrop } from '../ui/FileDrop';
@@ -30,10 +30,10 @@ export function PropTools() {
           add(
             'Box',
             both(standard(['props', 0]) as object, {
-              source: { width: 0.3, height: 0.3, depth: 0.3 },
-              place: { y: 0.15 },
+              source: { box: { width: 0.3, height: 0.3, depth: 0.3 } },
+              position: { y: 0.15 },
               break: { pattern: 'whole' },
-              timing: { release: 'never' },
+              release: { trigger: 'never' },
               look: { outer: '#a08a6a' },
             }) as object,
           )
@@ -69,17 +69,16 @@ export function PropTools() {
 /** Brings the prop's file in. It is read in full before anything changes. */
 export function Upload() {
   const { handle, prop, propIndex } = useContext(ShotContext);
-  if (!prop) return null;
+  const source = chosen(prop?.source, 'kind');
+  const upload = source.trait('upload');
+  if (!prop || typeof upload !== 'string') return null;
   return (
     <FileDrop
-      kind={prop.source.kind === 'art' ? 'art' : 'mesh'}
-      name={prop.source.fileName}
-      asset={prop.source.asset}
+      kind={upload as 'mesh' | 'art'}
+      name={String(source.settings['fileName'] ?? '')}
+      asset={String(source.settings['asset'] ?? '')}
       onFile={(asset, fileName) =>
-        handle.edit((doc) => {
-          const source = doc.props[propIndex]?.source;
-          return write(doc, ['props', propIndex, 'source'], { ...source, asset, fileName });
-        })
+        handle.edit((doc) => merge(doc, ['props', propIndex, 'source', source.kind], { asset, fileName }))
       }
     />
   );

@@ -1,11 +1,14 @@
-import { useContext, useState, type ReactNode } from 'react';
-import { fieldAt } from '../api/schema';
+import { useContext, type ReactNode } from 'react';
+import { chosen } from '../api/schema';
 import type { PropDocument, Stage } from '../api/types';
 import { ShotContext } from '../shot/context';
 import { STAGES } from '../shot/summary';
-import { read, type Path } from '../state/document';
+import { Fields, Kind, KindChoice } from '../fields/Fields';
+import { ItemList } from '../fields/ItemList';
+import type { Path } from '../state/document';
 import { useView } from '../state/view';
-import { applies, Field, Select } from '../ui/Field';
+import { Slider } from '../ui/controls';
+import { Select } from '../ui/Select';
 import { boardShown } from '../board/Board';
 import { BakeCard } from './BakeCard';
 import { DrawingTools } from './DrawingTools';
@@ -21,15 +24,18 @@ export function StageCard() {
   const entry = STAGES.find((s) => s.id === stage);
   const at: Path = ['props', propIndex];
 
+  const pattern = chosen(prop?.break, 'pattern');
+
   const body: Record<Stage, () => ReactNode> = {
     prop: () => (
       <>
-        <Fields base={[...at]} names={['name']} />
-        <Fields base={[...at, 'source']} names={['kind']} />
-        {prop?.source.kind === 'file' || prop?.source.kind === 'art' ? <Upload /> : null}
-        <Fields base={[...at, 'source']} skip={['kind']} />
+        <Fields base={at} names={['name']} />
+        <KindChoice base={[...at, 'source']} as="kind" />
+        <Upload />
+        <Fields base={[...at, 'source', chosen(prop?.source, 'kind').kind]} />
+        <Fields base={[...at, 'prepare']} />
         <Heading>Stands at</Heading>
-        <Fields base={at} names={['place', 'turn']} />
+        <Fields base={at} names={['position', 'rotation']} />
         <Heading>Colours</Heading>
         <Fields base={[...at, 'look']} skip={unusedColours(prop)} />
         <PropTools />
@@ -37,38 +43,57 @@ export function StageCard() {
     ),
     break: () => (
       <>
-        <Fields base={[...at, 'break']} />
+        <Kind base={[...at, 'break']} as="pattern" />
+        {pattern.has('solid') ? (
+          <>
+            <Heading>Fresh faces and crumbs</Heading>
+            <Fields base={[...at, 'break', 'finish']} />
+          </>
+        ) : null}
+        <Fields base={[...at, 'break']} names={['prefix']} />
         {prop && boardShown('break', prop) ? <DrawingTools /> : null}
-        {prop?.break.pattern === 'whole' ? null : (
+        {pattern.has('whole') ? null : (
           <div className="mt-3 border-t border-line pt-3">
-            <label className="flex justify-between" htmlFor="pull">
+            <p className="flex justify-between">
               <span>Pull apart</span>
               <span className="text-ink-2">{Math.round(pull * 100)} %</span>
-            </label>
-            <input
-              id="pull"
-              type="range"
+            </p>
+            <Slider
+              label="Pull apart"
               min={0}
               max={2}
               step={0.01}
               value={pull}
-              onChange={(event) => set({ pull: Number(event.target.value) })}
-              className="w-full"
+              onChange={(next) => set({ pull: next })}
             />
             <p className="text-[12px] text-ink-2">Only for looking: it changes nothing in the shot.</p>
           </div>
         )}
       </>
     ),
-    timing: () => <Fields base={[...at, 'timing']} />,
+    timing: () => (
+      <>
+        <Kind base={[...at, 'release']} as="trigger" />
+        <Heading>Weight</Heading>
+        <p className="mb-1 text-[12px] text-ink-2">
+          How far the change has got at each place: mixed from these, the first one first.
+        </p>
+        <ItemList
+          path={[...at, 'weight', 'stack']}
+          noun="Source"
+          empty="No source yet: the weight is 0 everywhere."
+        />
+      </>
+    ),
     motion: () => (
       <>
-        <Fields base={[...at, 'motion']} names={['before', 'density', 'friction', 'bounce']} />
-        <Heading>Starts with</Heading>
-        <Fields base={[...at, 'motion']} names={['velocity', 'spin']} />
-        <Heading>Everything in the shot</Heading>
-        <Fields base={[]} names={['gravity', 'settleSpeed']} />
-        <Fields base={['floor']} />
+        <Kind base={[...at, 'motion']} as="mover" />
+        <Heading>Forces in the shot</Heading>
+        <ItemList path={['forces']} noun="Force" empty="Nothing acts: what lets go stays where it is." />
+        <Heading>Floors</Heading>
+        <ItemList path={['planes']} noun="Floor" empty="No floor: what falls goes on falling." />
+        <Heading>At the end</Heading>
+        <Fields base={[]} names={['settleSpeed']} />
       </>
     ),
     bake: () => (
@@ -108,10 +133,12 @@ export function StageCard() {
 
 /** Colours that nothing of the prop shows. */
 function unusedColours(prop: PropDocument | undefined): string[] {
-  const layers = prop?.break.pattern === 'breach' ? prop.break.bands : 0;
+  const pattern = chosen(prop?.break, 'pattern');
+  const layers = pattern.trait('layers');
+  const shown = typeof layers === 'string' ? Number(pattern.settings[layers]) : 0;
   return [
-    ...(prop?.source.kind === 'art' ? [] : ['side']),
-    ...[1, 2, 3, 4].filter((k) => k > layers).map((k) => `layer${k}`),
+    ...(chosen(prop?.source, 'kind').has('sides') ? [] : ['side']),
+    ...[1, 2, 3, 4].filter((k) => k > shown).map((k) => `layer${k}`),
   ];
 }
 
@@ -128,40 +155,4 @@ function EmptyShot() {
 
 export function Heading({ children }: { children: ReactNode }) {
   return <h3 className="mt-4 mb-1 border-t border-line pt-3 font-semibold">{children}</h3>;
-}
-
-/** The fields of an object, in the schema's order; rare ones behind "More". */
-export function Fields({ base, names, skip = [] }: { base: Path; names?: string[]; skip?: string[] }) {
-  const { handle } = useContext(ShotContext);
-  const [more, setMore] = useState(false);
-  const object = fieldAt(base);
-  const values = read(handle.shot.document, base);
-  const list = (names ?? Object.keys(object.properties ?? {})).filter((name) => !skip.includes(name));
-  const usable = list.filter((name) => {
-    const field = fieldAt([...base, name]);
-    return !field['x-hidden'] && applies(field, values);
-  });
-  const rare = usable.filter((name) => fieldAt([...base, name])['x-more']);
-  return (
-    <>
-      {usable
-        .filter((name) => !rare.includes(name))
-        .map((name) => (
-          <Field key={name} path={[...base, name]} />
-        ))}
-      {rare.length > 0 ? (
-        <>
-          <button
-            type="button"
-            aria-expanded={more}
-            className="py-1 text-teal underline-offset-2 hover:underline"
-            onClick={() => setMore(!more)}
-          >
-            {more ? 'Less' : 'More'}
-          </button>
-          {more ? rare.map((name) => <Field key={name} path={[...base, name]} />) : null}
-        </>
-      ) : null}
-    </>
-  );
 }

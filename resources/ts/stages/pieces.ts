@@ -1,5 +1,5 @@
 import { useContext } from 'react';
-import { standard } from '../api/schema';
+import { chosen, standard } from '../api/schema';
 import type { PropDocument, PropReadout } from '../api/types';
 import { ShotContext } from '../shot/context';
 import { read, write } from '../state/document';
@@ -11,9 +11,6 @@ export type Edit = PropDocument['break']['edits'][number];
 type Place = [number, number, number];
 
 const fit = (length: number) => Math.max(0.002, Number(length.toPrecision(2)));
-
-/** What belongs to the finish of a break or to the board, and not to the pattern itself. */
-const NOT_PATTERN = ['roughness', 'fineness', 'fibres', 'smallest', 'thinnest', 'prefix', 'edits', 'tracing'];
 
 /** Neighbours of each piece with the area they share, m2. */
 export function neighboursOf(facts: PieceFacts): Map<number, number>[] {
@@ -48,7 +45,7 @@ export function joinOrder(chosen: number[], facts: PieceFacts): [number, number]
 export function usePieceEdits() {
   const { handle, prop, propIndex, readouts } = useContext(ShotContext);
   const facts = prop ? (readouts[prop.id]?.pieces ?? null) : null;
-  const chosen = useView((view) => view.pieces).filter((k) => k < (facts?.count ?? 0));
+  const picked = useView((view) => view.pieces).filter((k) => k < (facts?.count ?? 0));
   const path = ['props', propIndex, 'break', 'edits'];
   const edits = prop?.break.edits ?? [];
   const plain = standard([...path, 0, 'with']) as Edit['with'];
@@ -57,55 +54,56 @@ export function usePieceEdits() {
     useView.getState().set({ pieces: [], hidden: [] });
   };
   const middle = (k: number) => facts?.middles[k] as Place;
-  const order = facts ? joinOrder(chosen, facts) : null;
+  const order = facts ? joinOrder(picked, facts) : null;
   const largest = () => {
-    const [piece] = chosen;
-    if (!facts || piece === undefined || chosen.length !== 1) return null;
+    const [piece] = picked;
+    if (!facts || piece === undefined || picked.length !== 1) return null;
     return [...(neighboursOf(facts)[piece] ?? [])].sort((a, b) => b[1] - a[1])[0]?.[0] ?? null;
   };
 
   return {
     facts,
-    chosen,
+    chosen: picked,
     edits,
     /** Joins what is selected; a single piece goes to the neighbour it shares most with. */
     canJoin: order !== null || largest() !== null,
     join: () => {
-      const pairs = order ?? (largest() === null ? [] : [[chosen[0], largest()] as [number, number]]);
+      const pairs = order ?? (largest() === null ? [] : [[picked[0], largest()] as [number, number]]);
       add(pairs.map(([a, b]) => ({ kind: 'join' as const, at: middle(a), to: middle(b), with: plain })));
     },
     /** By a pattern of their own; its settings can be changed in the list of changes. */
     again: (pattern: Edit['with']['pattern'], pieces: number) =>
       add(
-        chosen.map((k, n) => {
+        picked.map((k, n) => {
           const size = Math.max(...(facts?.sizes[k] ?? [1]));
+          const settings = standard([...path, 0, 'with', pattern]) as Record<string, unknown>;
+          const suited: Record<string, unknown> = {
+            pieces,
+            count: pieces,
+            seed: edits.length + n + 1,
+            // A blow lands in the middle of the piece; everything is as large as suits it.
+            at: { x: middle(k)[0], y: middle(k)[1], z: middle(k)[2] },
+            radius: fit(0.6 * size),
+            length: fit(size / 3),
+            height: fit(size / 5),
+          };
+          const known = Object.entries(suited).filter(([name]) => name in settings);
           return {
             kind: 'again' as const,
             at: middle(k),
             to: [0, 0, 0] as Place,
             with: {
-              ...plain,
               pattern,
-              pieces,
-              count: pieces,
-              seed: edits.length + n + 1,
-              // A blow lands in the middle of the piece; everything is as large as suits it.
-              at: { x: middle(k)[0], y: middle(k)[1], z: middle(k)[2] },
-              radius: fit(0.6 * size),
-              length: fit(size / 3),
-              height: fit(size / 5),
-            },
+              [pattern]: { ...settings, ...Object.fromEntries(known) },
+            } as unknown as Edit['with'],
           };
         }),
       ),
     /** Keeps them as this break made them, whatever the rest is broken into later. */
     lock: () => {
-      const settings = Object.fromEntries(
-        Object.entries(prop?.break ?? {}).filter(([name]) => !NOT_PATTERN.includes(name)),
-      ) as unknown as Edit['with'];
-      add(
-        chosen.map((k) => ({ kind: 'lock' as const, at: middle(k), to: [0, 0, 0] as Place, with: settings })),
-      );
+      const pattern = chosen(prop?.break, 'pattern');
+      const made = { pattern: pattern.kind, [pattern.kind]: pattern.settings } as unknown as Edit['with'];
+      add(picked.map((k) => ({ kind: 'lock' as const, at: middle(k), to: [0, 0, 0] as Place, with: made })));
     },
     drop: (n: number) =>
       handle.edit((doc) =>

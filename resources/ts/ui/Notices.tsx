@@ -1,51 +1,53 @@
 import { X } from 'lucide-react';
-import { useEffect } from 'react';
+import { Toast } from 'radix-ui';
 import { useView, type Notice } from '../state/view';
 import { Button, IconButton } from './controls';
+
+/** Errors stay until they are read. */
+const INFO_MS = 8000;
 
 export function Notices() {
   const notices = useView((view) => view.notices);
   return (
-    <div className="fixed right-4 bottom-40 z-50 flex w-80 flex-col gap-2" aria-live="polite">
+    <Toast.Provider swipeDirection="right" label="Message">
       {notices.map((notice) => (
         <NoticeCard key={notice.id} notice={notice} />
       ))}
-    </div>
+      <Toast.Viewport className="fixed right-4 bottom-40 z-50 flex w-80 flex-col gap-2 outline-none" />
+    </Toast.Provider>
   );
 }
 
 function NoticeCard({ notice }: { notice: Notice }) {
   const dismiss = useView((view) => view.dismiss);
-  useEffect(() => {
-    // Errors stay until they are read.
-    if (notice.kind === 'error') return;
-    const timer = window.setTimeout(() => dismiss(notice.id), 8000);
-    return () => window.clearTimeout(timer);
-  }, [notice, dismiss]);
+  const isError = notice.kind === 'error';
   return (
-    <div
-      role={notice.kind === 'error' ? 'alert' : 'status'}
-      className={`rounded-md border bg-card p-3 shadow-xl ${notice.kind === 'error' ? 'border-error' : 'border-line'}`}
+    <Toast.Root
+      type={isError ? 'foreground' : 'background'}
+      duration={isError ? Infinity : INFO_MS}
+      onOpenChange={(open) => !open && dismiss(notice.id)}
+      className={`rounded-md border bg-card p-3 shadow-xl ${isError ? 'border-error' : 'border-line'}`}
     >
       <div className="flex items-start justify-between gap-2">
-        <p className={`font-semibold ${notice.kind === 'error' ? 'text-error' : ''}`}>{notice.title}</p>
-        <IconButton label="Close this message" className="-mt-1.5 -mr-1.5" onClick={() => dismiss(notice.id)}>
-          <X size={15} />
-        </IconButton>
+        <Toast.Title className={`font-semibold ${isError ? 'text-error' : ''}`}>{notice.title}</Toast.Title>
+        <Toast.Close asChild>
+          <IconButton label="Close this message" className="-mt-1.5 -mr-1.5">
+            <X size={15} />
+          </IconButton>
+        </Toast.Close>
       </div>
-      {notice.detail ? <p className="text-ink-2">{notice.detail}</p> : null}
+      {notice.detail ? (
+        <Toast.Description className="text-ink-2" role={isError ? 'alert' : undefined}>
+          {notice.detail}
+        </Toast.Description>
+      ) : null}
       {notice.actions?.map((action) => (
-        <Button
-          key={action.label}
-          className="mt-2 mr-2"
-          onClick={() => {
-            action.run();
-            dismiss(notice.id);
-          }}
-        >
-          {action.label}
-        </Button>
+        <Toast.Action key={action.label} altText={action.label} asChild>
+          <Button className="mt-2 mr-2" onClick={action.run}>
+            {action.label}
+          </Button>
+        </Toast.Action>
       ))}
-    </div>
+    </Toast.Root>
   );
 }

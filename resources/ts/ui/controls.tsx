@@ -1,5 +1,5 @@
 import type { ButtonHTMLAttributes, ReactNode } from 'react';
-import { Tooltip } from 'radix-ui';
+import { Slider as RadixSlider, Switch as RadixSwitch, ToggleGroup, Tooltip } from 'radix-ui';
 
 type ButtonProps = ButtonHTMLAttributes<HTMLButtonElement> & { look?: 'plain' | 'main' | 'quiet' };
 
@@ -63,17 +63,86 @@ export function Switch({
   id: string;
 }) {
   return (
-    <button
+    <RadixSwitch.Root
       id={id}
-      type="button"
-      role="switch"
-      aria-checked={checked}
-      onClick={() => onChange(!checked)}
+      checked={checked}
+      onCheckedChange={onChange}
       className={`ease relative h-5 w-9 rounded-full border ${checked ? 'border-teal bg-teal' : 'border-ink-2 bg-well'}`}
     >
-      <span
+      <RadixSwitch.Thumb
         className={`absolute top-[2px] h-3.5 w-3.5 rounded-full ${checked ? 'right-[3px] bg-paper' : 'left-[3px] bg-ink-2'}`}
       />
-    </button>
+    </RadixSwitch.Root>
+  );
+}
+
+export function Slider({
+  label,
+  min,
+  max,
+  step,
+  value,
+  onChange,
+}: {
+  label: string;
+  min: number;
+  max: number;
+  step: number;
+  value: number;
+  onChange: (value: number) => void;
+}) {
+  return (
+    <RadixSlider.Root
+      className="relative mt-1 flex h-5 w-full touch-none items-center select-none"
+      min={min}
+      max={max}
+      step={step}
+      value={[Math.min(max, value)]}
+      onValueChange={([next]) => next !== undefined && onChange(next)}
+    >
+      <RadixSlider.Track className="relative h-1 grow rounded-full bg-well">
+        <RadixSlider.Range className="absolute h-full rounded-full bg-teal" />
+      </RadixSlider.Track>
+      <RadixSlider.Thumb
+        aria-label={label}
+        className="block h-4 w-4 rounded-full border-2 border-teal bg-paper hover:bg-teal-wash"
+      />
+    </RadixSlider.Root>
+  );
+}
+
+/** One of a few ways, all of them in sight. */
+export function Toggle({
+  label,
+  value,
+  options,
+  onChange,
+  className = '',
+}: {
+  label: string;
+  value: string;
+  options: [string, ReactNode][];
+  onChange: (value: string) => void;
+  className?: string;
+}) {
+  return (
+    <ToggleGroup.Root
+      type="single"
+      aria-label={label}
+      value={value}
+      onValueChange={(next) => next !== '' && onChange(next)}
+      className={`flex overflow-hidden rounded-md border border-line bg-paper ${className}`}
+    >
+      {options.map(([option, text]) => (
+        <ToggleGroup.Item
+          key={option}
+          value={option}
+          data-value={option}
+          className="ease inline-flex h-7 items-center gap-1.5 px-2.5 hover:bg-well data-[state=on]:bg-teal-wash data-[state=on]:text-teal"
+        >
+          {text}
+        </ToggleGroup.Item>
+      ))}
+    </ToggleGroup.Root>
   );
 }

@@ -1,23 +1,38 @@
 import { useEffect, useMemo } from 'react';
 import { useThree } from '@react-three/fiber';
 import * as THREE from 'three';
-import { fieldAt, holds } from '../api/schema';
+import { chosen, holds } from '../api/schema';
 import type { PropDocument } from '../api/types';
 
 const SEGMENTS = 72;
+const ORIGIN = { x: 0, y: 0, z: 0 };
+const UP = { x: 0, y: 1, z: 0 };
+const NONE: Place[] = [];
+
+type Place = { x: number; y: number; z: number };
+/** What a pattern may say of places; each has some of them. */
+interface Places {
+  at?: Place;
+  axis?: Place;
+  places?: Place[];
+  radius?: number;
+  reach?: number;
+}
 
 /** Where the blow lands and how far it reaches: a ring about the place, and its direction. */
 export function PlaceMarker({ prop, pose }: { prop: PropDocument; pose: number[] | undefined }) {
-  const settings = prop.break;
+  const pattern = chosen(prop.break, 'pattern');
+  const settings = pattern.settings as unknown as Places;
   const invalidate = useThree((state) => state.invalidate);
-  const when = fieldAt(['props', 0, 'break', 'at'])['x-when'];
-  const matters = !when || holds(when, settings);
+  const at = pattern.fields['at'];
+  const matters = at !== undefined && (!at['x-when'] || holds(at['x-when'], pattern.settings, {}));
   // A blow or an opening has a radius and a direction; a finer region only a reach.
-  const directed = settings.pattern === 'web' || settings.pattern === 'breach';
-  const reach = directed ? settings.radius : settings.reach;
-  const { x, y, z } = settings.at;
-  const { axis, places } = settings;
-  const curve = settings.pattern === 'grain';
+  const directed = pattern.has('directed');
+  const reach = (directed ? settings.radius : settings.reach) ?? 0;
+  const { x, y, z } = settings.at ?? ORIGIN;
+  const axis = settings.axis ?? UP;
+  const places = settings.places ?? NONE;
+  const curve = pattern.has('curve');
   const line = useMemo(() => {
     const way = new THREE.Vector3(axis.x, axis.y, axis.z);
     if (way.lengthSq() < 1e-9) way.set(0, 1, 0);

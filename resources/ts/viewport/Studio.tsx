@@ -22,11 +22,14 @@ export function Studio() {
 }
 
 /** Endless to the eye; it shows only the shadows that fall on it. */
-export function Floor({ height }: { height: number }) {
+export function Floor({ height, tilt }: { height: number; tilt: { x: number; z: number } }) {
+  const radians = (degrees: number) => (degrees * Math.PI) / 180;
   return (
-    <mesh rotation-x={-Math.PI / 2} position-y={height} receiveShadow>
-      <circleGeometry args={[60, 48]} />
-      <shadowMaterial opacity={0.22} color="#3a2c1c" />
-    </mesh>
+    <group position-y={height} rotation={[radians(tilt.x), 0, radians(tilt.z), 'ZYX']}>
+      <mesh rotation-x={-Math.PI / 2} receiveShadow>
+        <circleGeometry args={[60, 48]} />
+        <shadowMaterial opacity={0.22} color="#3a2c1c" />
+      </mesh>
+    </group>
   );
 }

@@ -3,11 +3,15 @@ import { Canvas } from '@react-three/fiber';
 import { keepPreviousData, useQueries, useQuery } from '@tanstack/react-query';
 import { useCallback, useContext, useMemo, useRef } from 'react';
 import { ProblemError, request } from '../api/client';
+import { chosen } from '../api/schema';
 import type { PropDocument } from '../api/types';
 import { Board, boardShown } from '../board/Board';
 import { ShotContext } from '../shot/context';
 import { showsBake } from '../shot/summary';
+import { faceUrl } from '../state/face';
+import { clock, useFrame } from '../state/frame';
 import { useView } from '../state/view';
+import { Toggle } from '../ui/controls';
 import { FitCamera } from './FitCamera';
 import { loadPieces, type PieceMesh } from './mesh';
 import { HoverLabel, PickHint, ScaleBar, WeightLegend } from './overlays';
@@ -60,9 +64,7 @@ export function Viewport() {
     }),
   });
 
-  // Letting go on contact is only found by the bake: there is no weight to show beforehand.
-  const weighed =
-    stage === 'timing' && prop && !['contact', 'never'].includes(prop.timing.release) ? prop : null;
+  const weighed = stage === 'timing' && prop && prop.weight.stack.length > 0 ? prop : null;
   const weights = useWeights(weighed?.id ?? null);
   const register = useCallback((entry: Shown) => {
     shown.current.set(entry.id, entry);
@@ -101,7 +103,9 @@ export function Viewport() {
         onPointerMissed={() => useView.getState().set({ hovered: null })}
       >
         <Studio />
-        {shot.document.floor.on ? <Floor height={shot.document.floor.height} /> : null}
+        {shot.document.planes.map((plane) =>
+          plane.on ? <Floor key={plane.id} height={plane.height} tilt={plane.tilt} /> : null,
+        )}
         {parts.map(({ id, mesh, at, own }) =>
           mesh && (!baked || complete) ? (
             <PosedPieces
@@ -154,7 +158,11 @@ export function Viewport() {
         </div>
       ) : null}
       {board && boardOpen ? null : <ScaleBar />}
-      {weighed ? <WeightLegend threshold={weighed.timing.threshold} /> : null}
+      {weighed ? (
+        <WeightLegend
+          threshold={chosen(weighed.release, 'trigger').has('weight') ? thresholdOf(weighed) : null}
+        />
+      ) : null}
       {busy ? (
         <div
           className="absolute top-3 left-1/2 -translate-x-1/2 rounded-md bg-ink/80 px-3 py-1 text-[12px] text-paper"
@@ -172,22 +180,16 @@ function BoardSwitch() {
   const open = useView((view) => view.board);
   const set = useView((view) => view.set);
   return (
-    <div className="absolute top-3 right-3 z-20 flex rounded-md border border-line bg-paper" role="group">
-      {[
-        [true, 'Board'],
-        [false, 'In the round'],
-      ].map(([value, label]) => (
-        <button
-          key={String(label)}
-          type="button"
-          aria-pressed={open === value}
-          className={`h-7 px-2.5 ${open === value ? 'bg-teal-wash text-teal' : ''}`}
-          onClick={() => set({ board: value as boolean })}
-        >
-          {label}
-        </button>
-      ))}
-    </div>
+    <Toggle
+      label="View"
+      className="absolute top-3 right-3 z-20"
+      value={open ? 'board' : 'round'}
+      options={[
+        ['board', 'Board'],
+        ['round', 'In the round'],
+      ]}
+      onChange={(view) => set({ board: view === 'board' })}
+    />
   );
 }
 
@@ -221,11 +223,11 @@ function PosedPieces({
   register,
 }: PosedProps) {
   const { frames, handle } = useContext(ShotContext);
-  const chosen = useView((view) => view.pieces);
+  const picked = useView((view) => view.pieces);
   const hidden = useView((view) => view.hidden);
   const fill = useCallback(
     (out: Float32Array, pieces: PieceMesh) => {
-      const frame = useView.getState().frame;
+      const frame = clock.now;
       if (baked && frames) bakedPoses(out, frames, firstPiece, pieces.count, frame);
       else
         restPoses(
@@ -233,13 +235,14 @@ function PosedPieces({
           pieces,
           track?.[Math.min(track.length - 1, Math.max(0, Math.round(frame) - 1))] ?? [],
           pull,
-          marks ? chosen : [],
+          marks ? picked : [],
           marks ? hidden : [],
         );
     },
-    [baked, frames, firstPiece, track, pull, marks, chosen, hidden],
+    [baked, frames, firstPiece, track, pull, marks, picked, hidden],
   );
   const look = own?.look;
+  const pattern = chosen(own?.break, 'pattern');
   const layers = useMemo(() => (look ? [look.layer1, look.layer2, look.layer3, look.layer4] : []), [look]);
   const teal = getComputedStyle(document.documentElement).getPropertyValue('--teal').trim();
   return (
@@ -250,17 +253,11 @@ function PosedPieces({
       inner={own?.look.inner ?? '#c4532b'}
       side={own?.look.side ?? '#8a6a45'}
       layers={layers}
-      face={
-        own?.source.kind === 'art' && own.source.painted
-          ? `/api/shots/${handle.shot.id}/props/${id}/face?asset=${own.source.asset}`
-          : null
-      }
-      sheets={
-        own !== undefined && ['flakes', 'faces'].includes(own.break.pattern) && own.break.thickness === 0
-      }
+      face={faceUrl(handle.shot.id, own)}
+      sheets={pattern.has('skin') && pattern.settings['thickness'] === 0}
       contour={selected ? teal : null}
       weights={weights}
-      threshold={own?.timing.threshold ?? 0.5}
+      threshold={thresholdOf(own)}
       hovered={hovered}
       fill={fill}
       register={register}
@@ -268,10 +265,15 @@ function PosedPieces({
   );
 }
 
+/** Weight above which a piece lets go. */
+function thresholdOf(prop: PropDocument | undefined): number {
+  return Number(chosen(prop?.release, 'trigger').settings['threshold'] ?? 0.5);
+}
+
 /** Weight of each corner at the frame one looks at. */
 function useWeights(propId: string | null): Uint8Array | null {
   const { handle } = useContext(ShotContext);
-  const frame = useView((view) => Math.round(view.frame));
+  const frame = useFrame();
   const query = useQuery({
     queryKey: ['weights', handle.shot.id, propId, handle.shot.head.id, frame],
     enabled: propId !== null,

@@ -1,4 +1,5 @@
 import { useContext, useEffect, useState } from 'react';
+import { chosen } from '../api/schema';
 import { massText } from '../readout/units';
 import { ShotContext } from '../shot/context';
 import { useView } from '../state/view';
@@ -11,7 +12,10 @@ export function HoverLabel() {
   const prop = handle.shot.document.props.find((p) => p.id === hovered.prop);
   if (!prop) return null;
   const volume = readouts[prop.id]?.pieces?.volumes[hovered.piece];
-  const mass = volume === undefined ? readouts[prop.id]?.health.mass : volume * prop.motion.density;
+  const mass =
+    volume === undefined
+      ? readouts[prop.id]?.health.mass
+      : volume * Number(chosen(prop.motion, 'mover').settings['density'] ?? 0);
   const name = volume === undefined ? prop.name : `${prop.break.prefix || 'piece'} ${hovered.piece + 1}`;
   return (
     <div
@@ -81,7 +85,8 @@ export function ScaleBar() {
   );
 }
 
-export function WeightLegend({ threshold }: { threshold: number }) {
+/** The ramp, and where on it pieces let go; null: they do not let go by the weight. */
+export function WeightLegend({ threshold }: { threshold: number | null }) {
   return (
     <div
       className="pointer-events-none absolute right-3 bottom-3 w-44 rounded-md bg-card/90 p-2 text-[12px]"
@@ -95,9 +100,11 @@ export function WeightLegend({ threshold }: { threshold: number }) {
         className="relative h-2.5 rounded-sm"
         style={{ background: 'linear-gradient(90deg, #F3F1EB, #C9D3DC, #7F99B3, #3C5E86, #14284B)' }}
       >
-        <div className="absolute -top-0.5 h-3.5 w-[2px] bg-rust" style={{ left: `${threshold * 100}%` }} />
+        {threshold === null ? null : (
+          <div className="absolute -top-0.5 h-3.5 w-[2px] bg-rust" style={{ left: `${threshold * 100}%` }} />
+        )}
       </div>
-      <div className="mt-0.5 text-rust">lets go above {threshold}</div>
+      {threshold === null ? null : <div className="mt-0.5 text-rust">lets go above {threshold}</div>}
     </div>
   );
 }

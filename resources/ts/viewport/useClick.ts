@@ -1,4 +1,5 @@
 import { useCallback, useContext } from 'react';
+import { chosen } from '../api/schema';
 import { ShotContext } from '../shot/context';
 import { read, write } from '../state/document';
 import { useView } from '../state/view';
@@ -30,7 +31,7 @@ export function useClick() {
           const placed = write(doc, path, vector(hit.point));
           // A blow goes into the surface it lands on.
           const into = hit.normal.map((value) => -value) as [number, number, number];
-          return ['web', 'breach'].includes(String(read(doc, [...settings, 'pattern'])))
+          return chosen(read(doc, settings.slice(0, -1)) as object, 'pattern').has('directed')
             ? write(placed, [...settings, 'axis'], vector(into))
             : placed;
         });
@@ -39,13 +40,13 @@ export function useClick() {
         return;
       }
       if (view.stage === 'break' && id === view.propId) {
-        const chosen = view.pieces.includes(hit.piece);
+        const isChosen = view.pieces.includes(hit.piece);
         view.set({
           pieces: more
-            ? chosen
+            ? isChosen
               ? view.pieces.filter((k) => k !== hit.piece)
               : [...view.pieces, hit.piece]
-            : chosen && view.pieces.length === 1
+            : isChosen && view.pieces.length === 1
               ? []
               : [hit.piece],
         });

@@ -10,7 +10,13 @@ final class ContactFinder
     /** @var array<int, ContactPair> */
     public array $pairs = [];
 
-    /** @var array<int, ContactPair> by shape */
+    /** Floors at most: pairs with them are kept by shape times this plus the floor's number. */
+    private const FLOORS = 64;
+
+    /** @var array<int, FloorPlane> numbered from 0 */
+    public array $planes = [];
+
+    /** @var array<int, ContactPair> by shape and floor */
     public array $floorPairs = [];
 
     /** @var array<int, ContactPair> by key, in the order they were met: pairs near each other in this step that touch, or just did */
@@ -28,10 +34,9 @@ final class ContactFinder
     public int $steps = 0;
 
     /**
-     * @param float|null $floor height of the floor, m; null: none
      * @param float $settleSpeed pieces slower than this come to rest, m/s
      */
-    public function __construct(private readonly RigidBodies $bodies, private readonly ?float $floor, private readonly float $settleSpeed)
+    public function __construct(private readonly RigidBodies $bodies, private readonly float $settleSpeed)
     {
         $this->broad = new BroadPhase();
     }
@@ -99,8 +104,8 @@ final class ContactFinder
         if ($this->wakeTouched()) {
             $this->supportWoken($active);
         }
-        if ($this->floor !== null) {
-            $this->findFloorContacts($travel);
+        foreach ($this->planes as $number => $plane) {
+            $this->findFloorContacts($number, $plane, $travel);
         }
     }
 
@@ -352,49 +357,58 @@ final class ContactFinder
     }
 
     /** @param array<int, float> $travel */
-    private function findFloorContacts(array $travel): void
+    private function findFloorContacts(int $number, FloorPlane $plane, array $travel): void
     {
-        $floor = $this->floor ?? 0.0;
-        foreach ($this->bodies->hull as $s => $hull) {
-            $b = $this->bodies->shapeBody[$s];
+        $bodies = $this->bodies;
+        $R = $bodies->rotation;
+        [$nx, $ny, $nz] = $plane->normal;
+        $level = $ny === 1.0;
+        $d = $plane->distance;
+        foreach ($bodies->hull as $s => $hull) {
+            $b = $bodies->shapeBody[$s];
             $margin = RigidTuning::LOOK_AHEAD * $hull->radius + $travel[$b];
-            if (! $this->bodies->free[$b] || $this->bodies->asleep[$b]) {
+            if (! $bodies->free[$b] || $bodies->asleep[$b]) {
                 continue;
             }
-            $height = $this->bodies->cy[$s] - $floor;
+            $cx = $bodies->cx[$s];
+            $cy = $bodies->cy[$s];
+            $cz = $bodies->cz[$s];
+            $height = $nx * $cx + $ny * $cy + $nz * $cz - $d;
+            $key = self::FLOORS * $s + $number;
             if ($height - $hull->radius > $margin) {
-                unset($this->floorPairs[$s]);
+                unset($this->floorPairs[$key]);
                 continue;
             }
             $r = 9 * $b;
-            $ux = $this->bodies->rotation[$r + 3];
-            $uy = $this->bodies->rotation[$r + 4];
-            $uz = $this->bodies->rotation[$r + 5];
-            $points = [];
+            // The normal in the body's axes.
+            $ux = $nx * $R[$r] + $ny * $R[$r + 3] + $nz * $R[$r + 6];
+            $uy = $nx * $R[$r + 1] + $ny * $R[$r + 4] + $nz * $R[$r + 7];
+            $uz = $nx * $R[$r + 2] + $ny * $R[$r + 5] + $nz * $R[$r + 8];
+            $onA = $onB = [];
             $y = $hull->y;
             $z = $hull->z;
+            // All points that are near: with only some, the others would sink in and take turns.
             foreach ($hull->x as $i => $px) {
-                $gap = $height + $ux * $px + $uy * $y[$i] + $uz * $z[$i];
+                $py = $y[$i];
+                $pz = $z[$i];
+                $gap = $height + $ux * $px + $uy * $py + $uz * $pz;
                 if ($gap < $margin) {
-                    $points[] = [$px, $y[$i], $z[$i], $gap];
+                    array_push($onA, $px, $py, $pz);
+                    $wx = $cx + $R[$r] * $px + $R[$r + 1] * $py + $R[$r + 2] * $pz;
+                    $wz = $cz + $R[$r + 6] * $px + $R[$r + 7] * $py + $R[$r + 8] * $pz;
+                    if ($level) {
+                        array_push($onB, $wx, $d, $wz);
+                    } else {
+                        $wy = $cy + $R[$r + 3] * $px + $R[$r + 4] * $py + $R[$r + 5] * $pz;
+                        array_push($onB, $wx - $gap * $nx, $wy - $gap * $ny, $wz - $gap * $nz);
+                    }
                 }
             }
-            if ($points === []) {
-                unset($this->floorPairs[$s]);
+            if ($onA === []) {
+                unset($this->floorPairs[$key]);
                 continue;
             }
-            $pair = $this->floorPairs[$s] ??= new ContactPair($s, -1, false);
-            $onA = $onB = [];
-            // All of them: with only some, the others would sink in and take turns.
-            foreach ($points as [$px, $py, $pz]) {
-                array_push($onA, $px, $py, $pz);
-                array_push(
-                    $onB,
-                    $this->bodies->cx[$s] + $this->bodies->rotation[$r] * $px + $this->bodies->rotation[$r + 1] * $py + $this->bodies->rotation[$r + 2] * $pz,
-                    $floor,
-                    $this->bodies->cz[$s] + $this->bodies->rotation[$r + 6] * $px + $this->bodies->rotation[$r + 7] * $py + $this->bodies->rotation[$r + 8] * $pz,
-                );
-            }
+            $pair = $this->floorPairs[$key] ??= new ContactPair($s, -1 - $number, false);
             $pair->renew($onA, $onB, 1e-6 * $hull->radius);
         }
     }

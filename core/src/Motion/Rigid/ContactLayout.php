@@ -10,8 +10,6 @@ final readonly class ContactLayout
     public function __construct(
         private RigidBodies $bodies,
         private ContactFinder $finder,
-        private float $floorFriction,
-        private float $floorBounce,
     ) {
     }
 
@@ -38,8 +36,8 @@ final readonly class ContactLayout
                 $solver->pairs[] = $pair;
             }
         }
-        foreach ($this->finder->floorPairs as $s => $pair) {
-            if ($im[$this->bodies->shapeBody[$s]] > 0.0) {
+        foreach ($this->finder->floorPairs as $pair) {
+            if ($im[$this->bodies->shapeBody[$pair->a]] > 0.0) {
                 $solver->pairs[] = $pair;
             }
         }
@@ -66,11 +64,13 @@ final readonly class ContactLayout
             $B[] = $a = $shapeBody[$sa];
             if ($sb < 0) {
                 $B[] = RigidBodies::FLOOR;
-                $nx = 0.0;
-                $ny = -1.0;
-                $nz = 0.0;
-                $friction = $this->floorFriction;
-                $bounce = $this->floorBounce;
+                // Normals point from a to b: into the floor.
+                $plane = $this->finder->planes[-1 - $sb];
+                $nx = $plane->normal[0] === 0.0 ? 0.0 : -$plane->normal[0];
+                $ny = -$plane->normal[1];
+                $nz = $plane->normal[2] === 0.0 ? 0.0 : -$plane->normal[2];
+                $friction = $plane->friction;
+                $bounce = $plane->restitution;
             } else {
                 $B[] = $shapeBody[$sb];
                 [$ux, $uy, $uz] = $pair->normal;

@@ -7,7 +7,7 @@ namespace YardBreak\Core\Motion\Rigid;
 use YardBreak\Core\Math\Quaternion;
 
 /**
- * Rigid bodies over an endless floor, moved on step by step. A body is free, driven along a given path, or asleep. A step
+ * Rigid bodies over endless floors, moved on step by step. A body is free, driven along a given path, or asleep. A step
  * searches for contacts once and solves them in substeps. Same calls, same bits.
  */
 final class RigidWorld
@@ -20,7 +20,7 @@ final class RigidWorld
 
     private readonly Resting $resting;
 
-    /** @var list<array{int, int, float, array{float, float, float}}> shapes (-1: the floor) that pressed on each other in the last step, approach speed, place */
+    /** @var list<array{int, int, float, array{float, float, float}}> shapes (below 0: a floor) that pressed on each other in the last step, approach speed, place */
     private array $touches = [];
 
     /**
@@ -36,9 +36,23 @@ final class RigidWorld
         float $settleSpeed = 0.05,
     ) {
         $this->bodies = new RigidBodies();
-        $this->contacts = new ContactFinder($this->bodies, $floor, $settleSpeed);
-        $this->layout = new ContactLayout($this->bodies, $this->contacts, $floorFriction, $floorBounce);
+        $this->contacts = new ContactFinder($this->bodies, $settleSpeed);
+        $this->layout = new ContactLayout($this->bodies, $this->contacts);
         $this->resting = new Resting($this->bodies, $settleSpeed);
+        if ($floor !== null) {
+            $this->addPlane([0.0, 1.0, 0.0], $floor, $floorFriction, $floorBounce);
+        }
+    }
+
+    /**
+     * An endless floor.
+     *
+     * @param array{float, float, float} $normal unit, towards what lies on it
+     * @param float $height where it crosses the upright axis, m
+     */
+    public function addPlane(array $normal, float $height, float $friction, float $restitution): void
+    {
+        $this->contacts->planes[] = new FloorPlane($normal, $normal[1] * $height, $friction, $restitution);
     }
 
     /** @return list<array{int, int, float, array{float, float, float}}> */

@@ -1,0 +1,23 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Check;
+
+use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Stage\Pipeline;
+
+/** Cells that should be finer where the weight is high, on a prop whose weight is the same everywhere. */
+final class FlatDensity extends PropCheck
+{
+    protected function of(Prop $prop, string $at, Shot $shot, TriangleMesh $mesh, Pipeline $pipeline): ?Finding
+    {
+        return $prop->pattern->has('weighed') && $prop->stack === []
+            ? new Finding('warn', "{$at}/break/{$prop->pattern->kind}/density", "{$prop->name} should be finer where its weight is high, but its weight has no source, so it is the same everywhere.", [
+                'label' => 'Let a front sweep by', 'pointer' => "{$at}/weight/stack", 'value' => [['source' => 'sweep']],
+            ])
+            : null;
+    }
+}

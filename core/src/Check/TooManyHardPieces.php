@@ -1,0 +1,30 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Check;
+
+use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Stage\Pipeline;
+
+/** Flakes by the thousand that are each moved as a hard piece. */
+final class TooManyHardPieces extends PropCheck
+{
+    /** Hard pieces that bake in reasonable time. */
+    private const MANY = 600;
+
+    protected function of(Prop $prop, string $at, Shot $shot, TriangleMesh $mesh, Pipeline $pipeline): ?Finding
+    {
+        $settings = $prop->pattern->settings;
+        if (! self::moves($prop) || ! $prop->mover->has('collides') || ! $prop->isSkin() || ! $settings->has('count') || $settings->int('count') <= self::MANY) {
+            return null;
+        }
+        $field = "{$at}/break/{$prop->pattern->kind}/count";
+
+        return new Finding('warn', $field, sprintf('%s has %s flakes, and each is moved as a hard piece of its own: a bake will take hours.', $prop->name, number_format($settings->int('count'))), [
+            'label' => 'Take ' . self::MANY, 'pointer' => $field, 'value' => self::MANY,
+        ]);
+    }
+}

@@ -1,0 +1,91 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Document;
+
+/** A shot document as values: checked, complete, with cues resolved to frames. */
+final readonly class Shot
+{
+    /**
+     * @param array<string, array{name: string, frame: int}> $cues by id
+     * @param list<Choice> $forces those that are switched on
+     * @param list<Plane> $planes those that are switched on
+     * @param list<Prop> $props
+     */
+    private function __construct(
+        public float $fps,
+        public int $frames,
+        public float $settleSpeed,
+        public array $cues,
+        public array $forces,
+        public array $planes,
+        public array $props,
+    ) {
+    }
+
+    /** @throws BadDocument */
+    public static function read(mixed $document): self
+    {
+        $complete = Schema::load()->complete($document);
+        $cues = [];
+        foreach (self::unique(Settings::of($complete)->list('cues'), 'cues') as $cue) {
+            $cues[$cue->string('id')] = ['name' => $cue->string('name'), 'frame' => $cue->int('frame')];
+        }
+        $settings = Settings::of($complete, $cues);
+        $forces = $planes = [];
+        foreach (self::unique($settings->list('forces'), 'forces') as $force) {
+            if ($force->bool('on')) {
+                $forces[] = $force->choice('force');
+            }
+        }
+        foreach (self::unique($settings->list('planes'), 'floors') as $plane) {
+            $read = Plane::read($plane);
+            if ($read !== null) {
+                $planes[] = $read;
+            }
+        }
+
+        return new self(
+            $settings->float('fps'),
+            $settings->int('frames'),
+            $settings->float('settleSpeed'),
+            $cues,
+            $forces,
+            $planes,
+            array_map(Prop::read(...), self::unique($settings->list('props'), 'props')),
+        );
+    }
+
+    /**
+     * @param list<Settings> $items
+     *
+     * @return list<Settings> the same
+     *
+     * @throws BadDocument if two have the same id
+     */
+    private static function unique(array $items, string $what): array
+    {
+        $seen = [];
+        foreach ($items as $item) {
+            $id = $item->string('id');
+            if (isset($seen[$id])) {
+                throw $item->wrong('id', "Two {$what} have the same id.");
+            }
+            $seen[$id] = true;
+        }
+
+        return $items;
+    }
+
+    public function prop(string $id): ?Prop
+    {
+        foreach ($this->props as $prop) {
+            if ($prop->id === $id) {
+                return $prop;
+            }
+        }
+
+        return null;
+    }
+}

@@ -1,0 +1,29 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Force;
+
+/** Accelerates what is loose. */
+interface ForceField
+{
+    /**
+     * Adds its acceleration at many places at once, m/s2.
+     *
+     * @param list<float> $x places in the world, m
+     * @param list<float> $y
+     * @param list<float> $z
+     * @param float $frame may lie between two
+     * @param array<int, float> $ax
+     * @param array<int, float> $ay
+     * @param array<int, float> $az
+     */
+    public function accelerate(array $x, array $y, array $z, float $frame, array &$ax, array &$ay, array &$az): void;
+
+    /**
+     * Its acceleration at a frame, if it is the same everywhere.
+     *
+     * @return array{float, float, float}|null
+     */
+    public function uniform(float $frame): ?array;
+}

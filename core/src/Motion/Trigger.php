@@ -1,0 +1,22 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion;
+
+/** Decides when pieces that are held let go. */
+interface Trigger
+{
+    /**
+     * @param list<float> $weights of the pieces that are still held
+     *
+     * @return list<bool> whether each of them is due by a frame
+     */
+    public function due(float $frame, array $weights): array;
+
+    /** Speed at which a touch lets go, m/s; null: a touch does nothing. */
+    public function touchSpeed(): ?float;
+
+    /** How far about the touch pieces let go, m; 0: all of them. */
+    public function touchReach(): float;
+}

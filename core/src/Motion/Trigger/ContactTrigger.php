@@ -1,0 +1,30 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion\Trigger;
+
+use YardBreak\Core\Motion\Trigger;
+
+/** It lets go when it strikes something fast enough, or is struck: all of it, or what is near the touch. */
+final readonly class ContactTrigger implements Trigger
+{
+    public function __construct(private float $speed, private float $within)
+    {
+    }
+
+    public function due(float $frame, array $weights): array
+    {
+        return array_fill(0, count($weights), false);
+    }
+
+    public function touchSpeed(): float
+    {
+        return $this->speed;
+    }
+
+    public function touchReach(): float
+    {
+        return $this->within;
+    }
+}

@@ -1,0 +1,26 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion\Trigger;
+
+use YardBreak\Core\Motion\Trigger;
+
+/** Nothing ever lets go. */
+final readonly class NeverTrigger implements Trigger
+{
+    public function due(float $frame, array $weights): array
+    {
+        return array_fill(0, count($weights), false);
+    }
+
+    public function touchSpeed(): ?float
+    {
+        return null;
+    }
+
+    public function touchReach(): float
+    {
+        return 0.0;
+    }
+}

@@ -1,0 +1,127 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Stage;
+
+use YardBreak\Core\Break\BreakAgain;
+use YardBreak\Core\Break\Breaker;
+use YardBreak\Core\Break\BreakFailed;
+use YardBreak\Core\Break\Join;
+use YardBreak\Core\Break\Lock;
+use YardBreak\Core\Break\Pattern;
+use YardBreak\Core\Break\Progress;
+use YardBreak\Core\Break\SkinPattern;
+use YardBreak\Core\Document\Choice;
+use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Format\BadFile;
+use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Stage\Kind\Kinds;
+use YardBreak\Core\Weight\WeightSource;
+
+/**
+ * The pieces of a prop.
+ *
+ * @implements Stage<BrokenProp>
+ */
+final class Breaking implements Stage
+{
+    private readonly PatternBench $bench;
+
+    private readonly Pattern|SkinPattern|null $pattern;
+
+    /**
+     * @param \Closure(): TriangleMesh $mesh the prepared one
+     *
+     * @throws BadFile if a picture is missing
+     * @throws BreakFailed if something has not been drawn yet
+     */
+    public function __construct(private readonly Prop $prop, private readonly string $prepared, private readonly \Closure $mesh, Assets $assets)
+    {
+        $this->bench = new PatternBench($assets, $prop->transform->rotationAt(1.0), fn (int $frame): WeightDensity => new WeightDensity(
+            fn (): WeightSource => Weighing::of($this->prop, ($this->mesh)()->bounds()),
+            $frame,
+            Weighing::inputs($this->prop),
+        ));
+        $this->pattern = $this->pattern($prop->pattern);
+    }
+
+    public function name(): string
+    {
+        return 'break';
+    }
+
+    public function version(): int
+    {
+        return 8;
+    }
+
+    public function inputs(): array
+    {
+        return [$this->prepared, match (true) {
+            $this->pattern === null => ['whole'],
+            $this->pattern instanceof SkinPattern => [$this->pattern::class, get_object_vars($this->pattern)],
+            default => [$this->pattern::class, get_object_vars($this->pattern), serialize($this->breaker())],
+        }];
+    }
+
+    public function run(Progress $progress): BrokenProp
+    {
+        $mesh = ($this->mesh)();
+        $hash = StageRunner::hash($this);
+
+        return match (true) {
+            $this->pattern === null => BrokenProp::whole($hash, $mesh),
+            $this->pattern instanceof SkinPattern => BrokenProp::skin($hash, $mesh, $this->pattern->flakes($mesh, $progress)),
+            default => BrokenProp::of($hash, $this->breaker()->break($mesh, $this->pattern, $progress), $mesh->bounds()),
+        };
+    }
+
+    public function encode(mixed $result): array
+    {
+        return $result->encode();
+    }
+
+    public function decode(string $bytes): BrokenProp
+    {
+        return BrokenProp::decode(StageRunner::hash($this), $bytes, ($this->mesh)()->bounds());
+    }
+
+    private function pattern(Choice $choice): Pattern|SkinPattern|null
+    {
+        return Kinds::pattern($choice->kind)::make($choice->settings, $this->bench);
+    }
+
+    private function breaker(): Breaker
+    {
+        $edits = $locks = [];
+        foreach ($this->prop->edits as $edit) {
+            if ($edit->kind === 'join') {
+                $edits[] = new Join($edit->at, $edit->to);
+                continue;
+            }
+            $pattern = $this->pattern($edit->with);
+            if ($pattern instanceof Pattern) {
+                if ($edit->kind === 'lock') {
+                    $locks[] = new Lock($edit->at, $pattern);
+                } else {
+                    $edits[] = new BreakAgain($edit->at, $pattern);
+                }
+            }
+        }
+        $finish = $this->prop->break->at('finish');
+        $roughness = $finish->float('roughness');
+        $fibres = $finish->string('fibres');
+
+        return new Breaker(
+            0.01 * $finish->float('smallest'),
+            $finish->float('thinnest'),
+            $roughness,
+            $roughness > 0.0 ? $finish->float('fineness') : 0.0,
+            $roughness > 0.0 ? $finish->int('seed') : 0,
+            $roughness > 0.0 && $fibres !== 'none' ? PatternBench::axis($fibres) : null,
+            $edits,
+            $locks,
+        );
+    }
+}

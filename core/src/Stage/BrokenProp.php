@@ -1,0 +1,150 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Stage;
+
+use YardBreak\Core\Break\Broken;
+use YardBreak\Core\Mesh\MassProperties;
+use YardBreak\Core\Mesh\Topology;
+use YardBreak\Core\Mesh\TriangleMesh;
+
+/** A prop's pieces in its own space, as the break stage left them. A whole prop is one piece. */
+final readonly class BrokenProp
+{
+    /** Flakes without thickness weigh as if they were as thick as card, m. */
+    private const SHEET = 0.0005;
+
+    /** Numbers kept of a piece besides its mesh: mass properties and sizes. */
+    private const FACTS = 13;
+
+    /**
+     * @param string $hash of everything the pieces were made from
+     * @param list<MassProperties> $mass of each piece
+     * @param list<array{float, float, float}> $sizes of each piece's bounds, m
+     * @param array{array{float, float, float}, array{float, float, float}} $bounds of the whole
+     * @param list<array{int, int, float}> $touching pieces that touch, the lower number first, and the area they share, m2
+     * @param int $joined slivers that were joined to a neighbour
+     * @param float $discarded volume taken away (joints), m3
+     * @param list<string> $notes what an artist should know of the break, in words
+     * @param bool $hasCore whether the first piece is a core that stays where it is
+     */
+    private function __construct(
+        public string $hash,
+        public PackedMeshes $pieces,
+        public array $mass,
+        public array $sizes,
+        public array $bounds,
+        public array $touching = [],
+        public int $joined = 0,
+        public float $discarded = 0.0,
+        public array $notes = [],
+        public bool $hasCore = false,
+    ) {
+    }
+
+    public static function whole(string $hash, TriangleMesh $mesh): self
+    {
+        return new self($hash, PackedMeshes::of([$mesh]), [MassProperties::of($mesh)], [self::size($mesh)], $mesh->bounds());
+    }
+
+    /** @param array{array{float, float, float}, array{float, float, float}} $bounds */
+    public static function of(string $hash, Broken $broken, array $bounds): self
+    {
+        $pieces = new PackedMeshes();
+        $mass = $sizes = $touching = [];
+        foreach ($broken->pieces as $piece) {
+            $pieces->add($piece->mesh);
+            $mass[] = MassProperties::of($piece->mesh);
+            $sizes[] = self::size($piece->mesh);
+        }
+        foreach ($broken->shared as $a => $areas) {
+            ksort($areas);
+            foreach ($areas as $b => $area) {
+                if ($a < $b) {
+                    $touching[] = [$a, $b, $area];
+                }
+            }
+        }
+
+        return new self($hash, $pieces, $mass, $sizes, $bounds, $touching, $broken->joined, $broken->discarded, $broken->notes);
+    }
+
+    /**
+     * Flakes over a core that stays whole; taken one at a time, since there may be very many.
+     *
+     * @param iterable<TriangleMesh> $flakes all solid, or all sheets
+     */
+    public static function skin(string $hash, TriangleMesh $core, iterable $flakes): self
+    {
+        $pieces = PackedMeshes::of([$core]);
+        $mass = [MassProperties::of($core)];
+        $sizes = [self::size($core)];
+        $thin = null;
+        foreach ($flakes as $flake) {
+            $thin ??= ! Topology::of($flake)->isWatertight();
+            $pieces->add($flake);
+            $mass[] = $thin ? MassProperties::ofSheet($flake, self::SHEET) : MassProperties::of($flake);
+            $sizes[] = self::size($flake);
+        }
+
+        return new self($hash, $pieces, $mass, $sizes, $core->bounds(), hasCore: true);
+    }
+
+    /** @return array{float, float, float} */
+    private static function size(TriangleMesh $mesh): array
+    {
+        [$low, $high] = $mesh->bounds();
+
+        return [$high[0] - $low[0], $high[1] - $low[1], $high[2] - $low[2]];
+    }
+
+    /**
+     * The facts in a row, then the meshes.
+     *
+     * @return list<string> together they are what decode() takes
+     */
+    public function encode(): array
+    {
+        $words = json_encode(['notes' => $this->notes, 'core' => $this->hasCore], JSON_THROW_ON_ERROR);
+        $facts = pack('V4e', count($this->pieces), count($this->touching), $this->joined, strlen($words), $this->discarded) . $words;
+        foreach ($this->mass as $k => $mass) {
+            $facts .= pack('e' . self::FACTS, $mass->volume, ...$mass->centre, ...$mass->inertia, ...$this->sizes[$k]);
+        }
+        foreach ($this->touching as [$a, $b, $area]) {
+            $facts .= pack('V2e', $a, $b, $area);
+        }
+
+        return [$facts, ...$this->pieces->parts()];
+    }
+
+    /** @param array{array{float, float, float}, array{float, float, float}} $bounds */
+    public static function decode(string $hash, string $bytes, array $bounds): self
+    {
+        /** @var array{pieces: int, pairs: int, joined: int, words: int, discarded: float} $head */
+        $head = unpack('Vpieces/Vpairs/Vjoined/Vwords/ediscarded', $bytes);
+        /** @var array{notes: list<string>, core: bool} $words */
+        $words = json_decode(substr($bytes, 24, $head['words']), true, 4, JSON_THROW_ON_ERROR);
+        $at = 24 + $head['words'];
+        $mass = $sizes = $touching = [];
+        for ($k = 0; $k < $head['pieces']; $k++, $at += 8 * self::FACTS) {
+            /** @var array<int, float> $f */
+            $f = unpack('e' . self::FACTS, $bytes, $at);
+            $mass[] = new MassProperties($f[1], [$f[2], $f[3], $f[4]], [$f[5], $f[6], $f[7], $f[8], $f[9], $f[10]]);
+            $sizes[] = [$f[11], $f[12], $f[13]];
+        }
+        for ($k = 0; $k < $head['pairs']; $k++, $at += 16) {
+            /** @var array{a: int, b: int, area: float} $pair */
+            $pair = unpack('Va/Vb/earea', $bytes, $at);
+            $touching[] = [$pair['a'], $pair['b'], $pair['area']];
+        }
+
+        return new self($hash, PackedMeshes::read($bytes, $at, $head['pieces']), $mass, $sizes, $bounds, $touching, $head['joined'], $head['discarded'], $words['notes'], $words['core']);
+    }
+
+    /** @return array{float, float, float} the point a piece is placed and turned about: its centre of mass, or of its bounds if it has no volume */
+    public function centre(int $piece): array
+    {
+        return $this->mass[$piece]->centre;
+    }
+}

@@ -1,0 +1,92 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Stage;
+
+use YardBreak\Core\Break\BreakFailed;
+use YardBreak\Core\Break\CellularPattern;
+use YardBreak\Core\Break\MeshCutter;
+use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Motion\Rigid\ConvexHull;
+use YardBreak\Core\Motion\Rigid\HullBuilder;
+
+/**
+ * What others bump into: the convex hull of a piece, or, where that would fill an opening or a hollow, the hulls of the
+ * cells it is cut into. Cutting is our own, so the parts fill the piece.
+ */
+final readonly class CollisionShape
+{
+    /** A hull this much larger than its piece would be felt where there is nothing. */
+    private const TOO_LARGE = 1.03;
+
+    /** Parts at most; more would slow every step. */
+    private const PARTS = 80;
+
+    /** Cells that the part with the most empty room in its hull is cut into. */
+    private const CELLS = 4;
+
+    /**
+     * @param array{float, float, float} $centre in the prop's space
+     */
+    private function __construct(public ConvexHull $hull, public array $centre)
+    {
+    }
+
+    /**
+     * @param array{float, float, float} $centre of the piece
+     * @param bool $large whether the piece makes up so much of its prop that its hollows matter
+     *
+     * @return list<self>
+     */
+    public static function of(TriangleMesh $mesh, array $centre, float $volume, bool $large): array
+    {
+        $whole = new self(self::hull($mesh, $centre), $centre);
+        if (! $large || $volume <= 0.0 || $whole->hull->volume() < self::TOO_LARGE * $volume) {
+            return [$whole];
+        }
+        // The part with the most empty room in its hull is cut first, so parts are small where the piece is most hollow.
+        $empty = $whole->hull->volume() - $volume;
+        /** @var non-empty-list<array{self, TriangleMesh, float}> $parts shape, mesh, empty room */
+        $parts = [[$whole, $mesh, $empty]];
+        while (count($parts) < self::PARTS && $empty > (self::TOO_LARGE - 1.0) * $volume) {
+            $worst = 0;
+            foreach ($parts as $k => [, , $room]) {
+                $worst = $room > $parts[$worst][2] ? $k : $worst;
+            }
+            try {
+                $pieces = MeshCutter::cut($parts[$worst][1], (new CellularPattern(self::CELLS, count($parts), 1.0))->diagram($parts[$worst][1]));
+            } catch (BreakFailed) {
+                // What cannot be cut is felt as its hull.
+                break;
+            }
+            $empty -= $parts[$worst][2];
+            $new = [];
+            foreach ($pieces as $piece) {
+                $part = new self(self::hull($piece->mesh, $piece->mass->centre), $piece->mass->centre);
+                $room = $part->hull->volume() - $piece->mass->volume;
+                $new[] = [$part, $piece->mesh, $room];
+                $empty += $room;
+            }
+            $parts = [...array_slice($parts, 0, $worst), ...array_slice($parts, $worst + 1), ...$new];
+            if ($parts === []) {
+                return [$whole];
+            }
+        }
+
+        return array_column($parts, 0);
+    }
+
+    /** @param array{float, float, float} $centre */
+    private static function hull(TriangleMesh $mesh, array $centre): ConvexHull
+    {
+        $x = $y = $z = [];
+        foreach ($mesh->x as $i => $px) {
+            $x[] = $px - $centre[0];
+            $y[] = $mesh->y[$i] - $centre[1];
+            $z[] = $mesh->z[$i] - $centre[2];
+        }
+
+        return HullBuilder::of($x, $y, $z);
+    }
+}

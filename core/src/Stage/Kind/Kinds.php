@@ -1,0 +1,141 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Stage\Kind;
+
+use LogicException;
+
+/**
+ * Every kind of thing that a document can name, by registry: the one place in core that names kinds. Its settings and traits
+ * are in core/schema/<registry>/<kind>.json.
+ */
+final class Kinds
+{
+    /** @var array<string, array<string, class-string>> */
+    private const STANDARD = [
+        'source' => [
+            'file' => Source\MeshFile::class,
+            'art' => Source\FlatArt::class,
+            'box' => Source\Box::class,
+            'ball' => Source\Ball::class,
+            'cylinder' => Source\Cylinder::class,
+            'cone' => Source\Cone::class,
+            'pyramid' => Source\Pyramid::class,
+            'torus' => Source\Torus::class,
+            'lathe' => Source\LatheProfile::class,
+            'sheet' => Source\Sheet::class,
+            'jar' => Source\Jar::class,
+        ],
+        'pattern' => [
+            'whole' => Pattern\Whole::class,
+            'cellular' => Pattern\Cellular::class,
+            'web' => Pattern\Web::class,
+            'courses' => Pattern\Courses::class,
+            'halving' => Pattern\Halving::class,
+            'grain' => Pattern\Grain::class,
+            'breach' => Pattern\Breach::class,
+            'drawn' => Pattern\Drawn::class,
+            'picture' => Pattern\ByPicture::class,
+            'flakes' => Pattern\Flakes::class,
+            'faces' => Pattern\EveryFace::class,
+        ],
+        'weight' => [
+            'sweep' => Weight\FrontSweep::class,
+            'blow' => Weight\FromTheBlow::class,
+        ],
+        'trigger' => [
+            'contact' => Trigger\OnContact::class,
+            'frame' => Trigger\AtFrame::class,
+            'cue' => Trigger\AtCue::class,
+            'weight' => Trigger\ByWeight::class,
+            'never' => Trigger\NeverLetsGo::class,
+        ],
+        'force' => [
+            'gravity' => Force\EvenGravity::class,
+        ],
+    ];
+
+    /** @var array<string, array<string, class-string>> */
+    private static array $more = [];
+
+    /** @return class-string<SourceKind> */
+    public static function source(string $kind): string
+    {
+        return self::find('source', $kind, SourceKind::class);
+    }
+
+    /** @return class-string<PatternKind> */
+    public static function pattern(string $kind): string
+    {
+        return self::find('pattern', $kind, PatternKind::class);
+    }
+
+    /** @return class-string<WeightKind> */
+    public static function weight(string $kind): string
+    {
+        return self::find('weight', $kind, WeightKind::class);
+    }
+
+    /** @return class-string<TriggerKind> */
+    public static function trigger(string $kind): string
+    {
+        return self::find('trigger', $kind, TriggerKind::class);
+    }
+
+    /** @return class-string<ForceKind> */
+    public static function force(string $kind): string
+    {
+        return self::find('force', $kind, ForceKind::class);
+    }
+
+    /** @return array<string, list<string>> the kinds of each registry */
+    public static function names(): array
+    {
+        $names = [];
+        foreach ([self::STANDARD, self::$more] as $registries) {
+            foreach ($registries as $registry => $kinds) {
+                $names[$registry] = [...$names[$registry] ?? [], ...array_keys($kinds)];
+            }
+        }
+
+        return $names;
+    }
+
+    /**
+     * Registers more kinds for as long as the work takes.
+     *
+     * @template T
+     *
+     * @param array<string, array<string, class-string>> $more by registry and kind
+     * @param callable(): T $work
+     *
+     * @return T
+     */
+    public static function with(array $more, callable $work): mixed
+    {
+        $before = self::$more;
+        foreach ($more as $registry => $kinds) {
+            self::$more[$registry] = $kinds + (self::$more[$registry] ?? []);
+        }
+        try {
+            return $work();
+        } finally {
+            self::$more = $before;
+        }
+    }
+
+    /**
+     * @template K of object
+     *
+     * @param class-string<K> $interface
+     *
+     * @return class-string<K>
+     */
+    private static function find(string $registry, string $kind, string $interface): string
+    {
+        $class = self::$more[$registry][$kind] ?? self::STANDARD[$registry][$kind] ?? null;
+
+        return $class !== null && is_a($class, $interface, true) ? $class : throw new LogicException("No {$registry} “{$kind}” is registered.");
+    }
+}

@@ -1,0 +1,32 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Stage\Kind;
+
+use YardBreak\Core\Document\BadDocument;
+use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Document\Settings;
+use YardBreak\Core\Weight\WeightSource;
+
+/** A source of a weight, made from its settings. */
+interface WeightKind
+{
+    /**
+     * @param array{array{float, float, float}, array{float, float, float}} $bounds of the prop in its own space, m
+     *
+     * @return WeightSource|null null: it has nothing to go by, and counts as 0
+     *
+     * @throws BadDocument if its settings contradict each other
+     */
+    public static function make(Settings $settings, Prop $prop, array $bounds): ?WeightSource;
+
+    /** Settings that contradict each other are said before anything is computed.
+     *
+     * @throws BadDocument
+     */
+    public static function check(Settings $settings): void;
+
+    /** @return list<mixed> what else decides it, beside its own settings and the prop's mesh */
+    public static function inputs(Prop $prop): array;
+}

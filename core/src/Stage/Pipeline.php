@@ -1,0 +1,153 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Stage;
+
+use YardBreak\Core\Break\BreakFailed;
+use YardBreak\Core\Break\Progress;
+use YardBreak\Core\Document\BadDocument;
+use YardBreak\Core\Document\Choice;
+use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Format\BadFile;
+use YardBreak\Core\Mesh\MassProperties;
+use YardBreak\Core\Mesh\Topology;
+use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Motion\Frame;
+use YardBreak\Core\Stage\Kind\Kinds;
+use YardBreak\Core\Stage\Kind\Source\FlatArt;
+
+/** The stages of a shot, each built on the one before: prop, break, motion. */
+final class Pipeline
+{
+    /** Raised when the frames change for the same inputs. */
+    private const MOTION = 7;
+
+    public readonly StageRunner $runner;
+
+    public function __construct(StageStore $store, private readonly Assets $assets)
+    {
+        $this->runner = new StageRunner($store);
+    }
+
+    public function preparedHash(Prop $prop): string
+    {
+        return StageRunner::hash(new Prepare($prop, $this->assets));
+    }
+
+    /** @throws BadFile */
+    public function prepared(Prop $prop): TriangleMesh
+    {
+        return $this->runner->result(new Prepare($prop, $this->assets))->mesh;
+    }
+
+    /** @return list<string>|null what the repair of the file did, in words; null if it was not asked for */
+    public function repairs(Prop $prop): ?array
+    {
+        return $this->runner->result(new Prepare($prop, $this->assets))->repairs;
+    }
+
+    /**
+     * What a slab of flat art shows on its face, as a PNG; null if it shows none.
+     *
+     * @throws BadFile
+     */
+    public function facePicture(Prop $prop): ?string
+    {
+        return $prop->source->has('painted') ? FlatArt::face($prop->source->settings, $this->assets) : null;
+    }
+
+    /** @throws BadFile if a picture is missing */
+    public function brokenHash(Prop $prop): string
+    {
+        return StageRunner::hash($this->breaking($prop));
+    }
+
+    /**
+     * @throws BadFile
+     * @throws BreakFailed
+     */
+    public function broken(Prop $prop, Progress $progress = new Progress()): BrokenProp
+    {
+        return $this->runner->result($this->breaking($prop), $progress);
+    }
+
+    /**
+     * Breaks a mesh as a prop's settings say, whatever the prop's own source is.
+     *
+     * @throws BadFile
+     * @throws BreakFailed
+     */
+    public function brokenMesh(TriangleMesh $mesh, Prop $prop, Progress $progress = new Progress()): BrokenProp
+    {
+        return (new Breaking($prop, '', static fn (): TriangleMesh => $mesh, $this->assets))->run($progress);
+    }
+
+    private function breaking(Prop $prop): Breaking
+    {
+        return new Breaking($prop, $this->preparedHash($prop), fn (): TriangleMesh => $this->prepared($prop), $this->assets);
+    }
+
+    /**
+     * Of everything that decides the frames: the same hash means the same bytes.
+     *
+     * @throws BadDocument
+     */
+    public function motionHash(Shot $shot): string
+    {
+        $props = array_map(fn (Prop $prop): array => [
+            $prop->id,
+            $this->brokenHash($prop),
+            $prop->transform->keys(),
+            Weighing::inputs($prop),
+            Kinds::trigger($prop->trigger->kind)::inputs($prop->trigger->settings),
+            $prop->mover->kind,
+            $prop->mover->settings->inForce(),
+        ], $shot->props);
+        $forces = array_map(static fn (Choice $force): array => [$force->kind, Kinds::force($force->kind)::inputs($force->settings)], $shot->forces);
+        $planes = array_map(static fn ($plane): array => [$plane->height, $plane->normal, $plane->friction, $plane->restitution], $shot->planes);
+
+        return hash('sha256', 'motion' . self::MOTION . serialize([$shot->fps, $shot->frames, $shot->settleSpeed, $forces, $planes, $props]));
+    }
+
+    /**
+     * Computes the frames, one by one.
+     *
+     * @param (callable(): void)|null $tick called often; what it throws ends the computation
+     *
+     * @return iterable<int, Frame> by frame number, from 1
+     *
+     * @throws BadFile
+     * @throws BreakFailed
+     */
+    public function frames(Shot $shot, ?callable $tick = null): iterable
+    {
+        $broken = [];
+        $progress = new Progress($tick === null ? null : static fn (string $what, int $done, int $of) => $tick());
+        foreach ($shot->props as $prop) {
+            $broken[] = $this->broken($prop, $progress);
+        }
+        $this->runner->runs['motion'] = $this->runner->ran('motion') + 1;
+        foreach ((new RigidStage($shot, $broken, $tick))->frames() as $number => $frame) {
+            yield $number => $frame;
+        }
+    }
+
+    /** @return array{vertices: int, triangles: int, watertight: bool, openEdges: int, crowdedEdges: int, parts: int, volume: float, bounds: array{array{float, float, float}, array{float, float, float}}} */
+    public function health(TriangleMesh $mesh): array
+    {
+        $topology = Topology::of($mesh);
+
+        return [
+            'vertices' => $mesh->vertexCount(),
+            'triangles' => $mesh->triangleCount(),
+            'watertight' => $topology->isWatertight(),
+            'openEdges' => $topology->openEdgeCount(),
+            'crowdedEdges' => $topology->crowdedEdgeCount(),
+            'parts' => $topology->parts,
+            'volume' => MassProperties::of($mesh)->volume,
+            'bounds' => $mesh->bounds(),
+        ];
+    }
+}

@@ -1,0 +1,100 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Stage;
+
+use Closure;
+use YardBreak\Core\Document\BadDocument;
+use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Document\Settings;
+use YardBreak\Core\Mesh\MassProperties;
+use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Stage\Kind\HasBlow;
+use YardBreak\Core\Stage\Kind\Kinds;
+use YardBreak\Core\Weight\Samples;
+use YardBreak\Core\Weight\WeightStack;
+
+/** A prop's weight: its sources, where it is read, and all that decides it. */
+final class Weighing
+{
+    /**
+     * @param array{array{float, float, float}, array{float, float, float}} $bounds of the prop in its own space, m
+     *
+     * @throws BadDocument
+     */
+    public static function of(Prop $prop, array $bounds): WeightStack
+    {
+        $layers = [];
+        foreach ($prop->stack as $layer) {
+            $source = $layer->choice('source');
+            $made = Kinds::weight($source->kind)::make($source->settings, $prop, $bounds);
+            if ($made !== null) {
+                $layers[] = [$made, $layer->string('mix'), $layer->float('amount'), $layer->bool('invert')];
+            }
+        }
+
+        return new WeightStack($layers);
+    }
+
+    /** @throws BadDocument */
+    public static function check(Prop $prop): void
+    {
+        foreach ($prop->stack as $layer) {
+            $source = $layer->choice('source');
+            Kinds::weight($source->kind)::check($source->settings);
+        }
+    }
+
+    /** @return list<mixed> what decides the weight, beside the prop's mesh */
+    public static function inputs(Prop $prop): array
+    {
+        return array_map(static function (Settings $layer) use ($prop): array {
+            return [$layer->inForce(), Kinds::weight($layer->choice('source')->kind)::inputs($prop)];
+        }, $prop->stack);
+    }
+
+    /**
+     * Where the weight of each piece is read: at its centre of mass. A front from a blow meets rings and walls around it,
+     * whose centre lies in the hole; they are read at the corner that is neither nearer nor farther than most.
+     */
+    public static function places(Prop $prop, BrokenProp $broken): Samples
+    {
+        $fromBlow = array_filter($prop->stack, static fn (Settings $layer): bool => $layer->choice('source')->has('blow')) !== [];
+        $distance = $fromBlow ? self::blow($prop) : null;
+        if ($distance === null) {
+            return Samples::of(array_map(static fn (MassProperties $mass): array => $mass->centre, $broken->mass));
+        }
+        $places = [];
+        foreach ($broken->pieces as $mesh) {
+            $places[] = self::median($mesh, $distance);
+        }
+
+        return Samples::of($places);
+    }
+
+    /** @return (Closure(float, float, float): float)|null m from the blow or the opening's rim; null: the break has none */
+    public static function blow(Prop $prop): ?Closure
+    {
+        $kind = Kinds::pattern($prop->pattern->kind);
+
+        return $prop->pattern->has('blow') && is_a($kind, HasBlow::class, true) ? $kind::distance($prop->pattern->settings) : null;
+    }
+
+    /**
+     * @param Closure(float, float, float): float $distance
+     *
+     * @return array{float, float, float}
+     */
+    private static function median(TriangleMesh $mesh, Closure $distance): array
+    {
+        $far = [];
+        foreach ($mesh->x as $v => $x) {
+            $far[$v] = $distance($x, $mesh->y[$v], $mesh->z[$v]);
+        }
+        asort($far);
+        $v = array_keys($far)[intdiv(count($far), 2)] ?? 0;
+
+        return [$mesh->x[$v], $mesh->y[$v], $mesh->z[$v]];
+    }
+}

@@ -1,0 +1,24 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Weight;
+
+/** Places of a prop at which a weight is asked for, in the prop's own space, m. */
+final readonly class Samples
+{
+    /**
+     * @param list<float> $x
+     * @param list<float> $y
+     * @param list<float> $z
+     */
+    public function __construct(public array $x, public array $y, public array $z)
+    {
+    }
+
+    /** @param list<array{float, float, float}> $places */
+    public static function of(array $places): self
+    {
+        return new self(array_column($places, 0), array_column($places, 1), array_column($places, 2));
+    }
+}

@@ -1,0 +1,86 @@
+import { Plus, Trash2 } from 'lucide-react';
+import { useContext, type ReactNode } from 'react';
+import { fieldAt, kindsOf, standard } from '../api/schema';
+import { ShotContext } from '../shot/context';
+import { newId, read, write, type Path } from '../state/document';
+import { Button, IconButton } from '../ui/controls';
+import { Kind, Fields } from './Fields';
+
+interface Item {
+  id?: string;
+  name?: string;
+}
+
+/** A list of things that can be added and taken away: forces, floors, the sources of a weight. */
+export function ItemList({ path, noun, empty }: { path: Path; noun: string; empty: string }) {
+  const { handle } = useContext(ShotContext);
+  const items = (read(handle.shot.document, path) ?? []) as Item[];
+  const schema = fieldAt([...path, 0]);
+  const kinds = schema['x-kinds'];
+  const named = schema.properties?.['name'] !== undefined;
+  const change = (make: (old: Item[]) => Item[]) =>
+    handle.edit((doc) => write(doc, path, make((read(doc, path) ?? []) as Item[])));
+  const add = (kind: string | null) =>
+    change((old) => {
+      const plain = Object.entries(standard([...path, old.length]) as object);
+      const chosen = kinds && kind ? { [kinds.as]: kind, [kind]: standard([...path, old.length, kind]) } : {};
+      const made = {
+        ...Object.fromEntries(plain.filter(([field]) => field !== kinds?.default)),
+        ...chosen,
+      } as Item;
+      const title = kind && kinds ? (schema.properties?.[kinds.as]?.['x-labels']?.[kind] ?? kind) : noun;
+      const id = newId(
+        title,
+        old.map((item) => item.id ?? ''),
+      );
+      return [...old, named ? { ...made, id, name: title } : made];
+    });
+  return (
+    <div data-list={path.join('/')}>
+      {items.length === 0 ? <p className="text-ink-2">{empty}</p> : null}
+      {items.map((item, k) => (
+        <Section
+          key={item.id ?? k}
+          title={named ? (item.name ?? noun) : `${noun} ${k + 1}`}
+          onRemove={() => change((old) => old.filter((_, other) => other !== k))}
+        >
+          {kinds ? <Kind base={[...path, k]} as={kinds.as} /> : null}
+          <Fields base={[...path, k]} skip={['name']} />
+        </Section>
+      ))}
+      <div className="mt-1 flex flex-wrap gap-2">
+        {(kinds ? kindsOf(kinds.registry) : [null]).map((kind) => (
+          <Button key={kind ?? noun} onClick={() => add(kind)}>
+            <Plus size={14} />{' '}
+            {kind && kinds
+              ? (schema.properties?.[kinds.as]?.['x-labels']?.[kind] ?? kind)
+              : `Add a ${noun.toLowerCase()}`}
+          </Button>
+        ))}
+      </div>
+    </div>
+  );
+}
+
+function Section({
+  title,
+  onRemove,
+  children,
+}: {
+  title: string;
+  onRemove: () => void;
+  children: ReactNode;
+}) {
+  return (
+    <fieldset className="mb-2 border-l-2 border-line pl-2">
+      <legend className="sr-only">{title}</legend>
+      <div className="flex items-center justify-between">
+        <span className="text-ink-2">{title}</span>
+        <IconButton label={`Remove ${title}`} className="!h-7" onClick={onRemove}>
+          <Trash2 size={14} />
+        </IconButton>
+      </div>
+      {children}
+    </fieldset>
+  );
+}

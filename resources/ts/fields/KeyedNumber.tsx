@@ -1,0 +1,39 @@
+import { useContext } from 'react';
+import type { Animatable } from '../api/types';
+import { ShotContext } from '../shot/context';
+import { read, write } from '../state/document';
+import { useFrame } from '../state/frame';
+import { valueNear, withValueAt } from '../state/keys';
+import type { ControlProps } from './control';
+import { KeyButton } from './KeyButton';
+import { NumberField } from './NumberField';
+
+/** A number; if it may change over time, what it is at the frame one looks at. */
+export function KeyedNumber({ id, path, field, value }: ControlProps) {
+  const { handle } = useContext(ShotContext);
+  const keyed = typeof value === 'object' && value !== null;
+  // Only what changes over time is drawn anew as the frame changes, and not while it plays.
+  const frame = useFrame(keyed);
+  return (
+    <>
+      <NumberField
+        id={id}
+        label={field.title}
+        value={valueNear(value as Animatable, frame, handle.shot.document.cues)}
+        min={field.minimum ?? -1e9}
+        max={field.maximum ?? 1e9}
+        step={field['x-step'] ?? 0.1}
+        unit={field['x-unit']}
+        standard={typeof field.default === 'number' ? field.default : undefined}
+        whole={field.type === 'integer'}
+        describedBy={`${id}-help`}
+        onChange={(next) =>
+          handle.edit((doc) =>
+            write(doc, path, withValueAt(read(doc, path) as Animatable, frame, next, doc.cues)),
+          )
+        }
+      />
+      {field['x-animatable'] ? <KeyButton path={path} field={field} /> : null}
+    </>
+  );
+}

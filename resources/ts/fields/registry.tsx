@@ -1,0 +1,38 @@
+import type { ComponentType } from 'react';
+import type { FieldSchema } from '../api/schema';
+import { ChoiceControl } from './ChoiceControl';
+import { ColourControl } from './ColourControl';
+import type { ControlProps } from './control';
+import { CueControl } from './CueControl';
+import { KeyedNumber } from './KeyedNumber';
+import { PictureField } from './PictureField';
+import { PlacesField } from './PlacesField';
+import { ProfileControl } from './ProfileControl';
+import { SwitchControl } from './SwitchControl';
+import { TextControl } from './TextControl';
+import { VectorField } from './VectorField';
+
+interface Entry {
+  fits: (field: FieldSchema) => boolean;
+  control: ComponentType<ControlProps>;
+  /** Draws its own label: it takes more than one row. */
+  whole?: boolean;
+}
+
+/** One control per kind of setting; the first that fits is taken. */
+const CONTROLS: Entry[] = [
+  { fits: (field) => field['x-vector'] === true, control: VectorField, whole: true },
+  { fits: (field) => field['x-places'] === true, control: PlacesField, whole: true },
+  { fits: (field) => field['x-picture'] === true, control: PictureField, whole: true },
+  { fits: (field) => field['x-profile'] === true, control: ProfileControl },
+  { fits: (field) => field['x-cue'] === true, control: CueControl },
+  { fits: (field) => field.enum !== undefined, control: ChoiceControl },
+  { fits: (field) => field.type === 'boolean', control: SwitchControl },
+  { fits: (field) => field['x-colour'] === true, control: ColourControl },
+  { fits: (field) => field.type === 'string', control: TextControl },
+  { fits: () => true, control: KeyedNumber },
+];
+
+export function controlFor(field: FieldSchema): Entry {
+  return CONTROLS.find((entry) => entry.fits(field)) as Entry;
+}
