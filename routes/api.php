@@ -39,5 +39,5 @@ Route::post('shots/{shot}/bakes', [BakeController::class, 'store']);
 Route::get('bakes/{bake}', [BakeController::class, 'show']);
 Route::post('bakes/{bake}/cancel', [BakeController::class, 'cancel']);
 Route::get('bakes/{bake}/frames', [BakeController::class, 'frames']);
-Route::get('bakes/{bake}/pieces.glb', [BakeController::class, 'glb']);
-Route::get('bakes/{bake}/pieces.obj', [BakeController::class, 'obj']);
+Route::get('bakes/{bake}/index', [BakeController::class, 'index']);
+Route::get('bakes/{bake}/pieces.{format}', [BakeController::class, 'export'])->where('format', '[a-z]+');

@@ -6,12 +6,13 @@ namespace App\Jobs;
 
 use App\Models\Bake;
 use App\Support\BakeLease;
-use App\Support\StoreFull;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Queue\Queueable;
 use Throwable;
-use YardBreak\Core\Bake\FramesFile;
+use YardBreak\Core\Bake\Baker;
+use YardBreak\Core\Bake\Manifest;
 use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Motion\Frame;
 use YardBreak\Core\Refusal;
 use YardBreak\Core\Stage\Pipeline;
 
@@ -64,32 +65,18 @@ final class RunBake implements ShouldQueue
         if (! is_dir(dirname($path))) {
             @mkdir(dirname($path), 0o775, true);
         }
-        $file = null;
-        try {
-            foreach ($pipeline->frames($shot, $lease->check(...)) as $number => $frame) {
+        Baker::bake(
+            $pipeline,
+            $shot,
+            $path,
+            static fn (Manifest $manifest) => $lease->started($manifest->pieces()),
+            static function (Frame $frame) use ($lease): void {
+                $lease->progress($frame->number);
                 $lease->check();
-                if ($file === null) {
-                    $file = @fopen($path, 'wb') ?: throw StoreFull::whileKeeping('The frames');
-                    self::append($file, FramesFile::header(count($frame->flags), $shot->fps, $shot->frames, $bake->motion_hash));
-                    $lease->started(count($frame->flags));
-                }
-                self::append($file, FramesFile::record($frame));
-                $lease->progress($number);
-            }
-        } finally {
-            if ($file !== null) {
-                fclose($file);
-            }
-        }
+            },
+            $lease->check(...),
+        );
         $lease->end('done');
-    }
-
-    /** @param resource $file */
-    private static function append($file, string $bytes): void
-    {
-        if (@fwrite($file, $bytes) !== strlen($bytes) || ! @fflush($file)) {
-            throw StoreFull::whileKeeping('The frames');
-        }
     }
 
     public function failed(?Throwable $error): void

@@ -72,7 +72,7 @@ foreach ([11, 12] as $seed) {
     ], ['id' => 'p', 'name' => 'P', 'source' => ['kind' => 'box', 'width' => 0.4, 'height' => 0.2, 'depth' => 0.4], 'place' => ['x' => 0.2, 'y' => 0.1], 'break' => ['pattern' => 'whole'], 'timing' => ['release' => 'never']]]]);
     $numbers = [];
     foreach ((new Pipeline(new MemoryStore(), new NoAssets()))->frames($shot) as $frame) {
-        array_push($numbers, ...$frame->poses, ...[$frame->kinetic]);
+        array_push($numbers, ...$frame->poses(), ...[$frame->kinetic()]);
     }
     echo "motion {$seed} ", $bits($numbers), "\n";
 }

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Tests\Browser;
 
 use Facebook\WebDriver\WebDriverKeys;
-use YardBreak\Core\Bake\FramesFile;
+use YardBreak\Core\Bake\BakeReader;
 use YardBreak\Core\Format\ObjWriter;
 use YardBreak\Core\Mesh\Primitive\Solids;
 
@@ -41,18 +41,18 @@ final class WholePathTest extends BrowserTestCase
         foreach ([1, 16] as $frame) {
             $this->find('body')->sendKeys($frame === 1 ? WebDriverKeys::HOME : WebDriverKeys::END);
             $this->until(fn (): bool => $this->probe('frame') === $frame, "frame {$frame}");
-            $stored = FramesFile::readFrame($path, $frame);
+            $stored = BakeReader::open($path)->frame($frame);
             self::assertNotNull($stored);
-            $expected = array_slice($stored->poses, 7 * 5, 3);
+            $expected = array_slice($stored->poses(), 7 * 5, 3);
             $this->until(function () use ($expected): bool {
                 $shown = $this->probe('position("jar", 5)');
 
                 return is_array($shown) && max(array_map(static fn ($a, $b): float => abs($a - $b), $shown, $expected)) < 1e-6;
             }, "piece 6 where frame {$frame} says");
         }
-        $first = FramesFile::readFrame($path, 1);
-        $last = FramesFile::readFrame($path, 16);
-        self::assertGreaterThan(0.3, ($first->poses[36] ?? 0) - ($last->poses[36] ?? 0), 'piece 6 has fallen');
+        $first = BakeReader::open($path)->frame(1);
+        $last = BakeReader::open($path)->frame(16);
+        self::assertGreaterThan(0.3, ($first->poses()[36] ?? 0) - ($last->poses()[36] ?? 0), 'piece 6 has fallen');
 
         $this->stage('handoff');
         $link = (string) $this->find('[data-testid=export-glb]')->getAttribute('href');
@@ -65,9 +65,9 @@ final class WholePathTest extends BrowserTestCase
         self::assertSame($count + 1, $report['nodes'], 'a node a piece, and the sill');
         self::assertContains('Clay jar fresh faces', $report['materials']);
         foreach ([1, 9, 16] as $frame) {
-            $stored = FramesFile::readFrame($path, $frame);
+            $stored = BakeReader::open($path)->frame($frame);
             for ($k = 0; $k <= $count; $k++) {
-                self::assertEqualsWithDelta(array_slice($stored->poses ?? [], 7 * $k, 3), $report['positions'][$frame][$k], 1e-6, "node {$k} at frame {$frame}");
+                self::assertEqualsWithDelta(array_slice($stored->poses() ?? [], 7 * $k, 3), $report['positions'][$frame][$k], 1e-6, "node {$k} at frame {$frame}");
             }
         }
 

@@ -15,7 +15,7 @@ use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Queue;
 use Tests\TestCase;
-use YardBreak\Core\Bake\FramesFile;
+use YardBreak\Core\Bake\BakeReader;
 
 final class BakeTest extends TestCase
 {
@@ -38,18 +38,21 @@ final class BakeTest extends TestCase
         $state = $this->getJson("/api/bakes/{$id}")->assertOk()->assertJsonPath('status', 'done')->assertJsonPath('done', 20)->assertJsonPath('stale', false);
         self::assertCount(20, (array) $state->json('readout'));
         $pieces = (int) $state->json('pieces');
-        $record = FramesFile::recordBytes($pieces);
         $path = Bake::findOrFail($id)->framesPath();
         $whole = (string) $this->get("/api/bakes/{$id}/frames")->assertOk()->getContent();
         self::assertSame(file_get_contents($path), $whole);
-        $from = FramesFile::HEADER + 4 * $record;
+        $reader = BakeReader::open($path);
+        [$from] = $reader->endOf(4);
+        [$to] = $reader->endOf(5);
+        $record = $to - $from;
+        self::assertSame(pack('PV', $from, $record), substr((string) $this->get("/api/bakes/{$id}/index?from=5")->assertOk()->getContent(), 0, 12));
         $part = $this->get("/api/bakes/{$id}/frames", ['Range' => "bytes={$from}-" . ($from + $record - 1)])->assertStatus(206);
         self::assertSame(substr($whole, $from, $record), $part->getContent());
         $part->assertHeader('Content-Range', "bytes {$from}-" . ($from + $record - 1) . '/' . strlen($whole));
         $this->get("/api/bakes/{$id}/frames", ['Range' => 'bytes=99999999-'])->assertStatus(416);
-        $glb = (string) $this->get("/api/bakes/{$id}/pieces.glb")->assertOk()->getContent();
+        $glb = $this->get("/api/bakes/{$id}/pieces.glb")->assertOk()->streamedContent();
         self::assertStringStartsWith('glTF', $glb);
-        self::assertSame($pieces, substr_count((string) $this->get("/api/bakes/{$id}/pieces.obj?frame=20")->assertOk()->getContent(), "\no "));
+        self::assertSame($pieces, substr_count($this->get("/api/bakes/{$id}/pieces.obj?frame=20")->assertOk()->streamedContent(), "\no "));
         $this->get("/api/bakes/{$id}/pieces.obj?frame=21")->assertStatus(422);
     }
 
@@ -151,7 +154,8 @@ final class BakeTest extends TestCase
         $bake = Bake::findOrFail($id);
         $expected = hash_file('sha256', $bake->framesPath());
         // As a worker leaves it that was killed after a frame and a half.
-        file_put_contents($bake->framesPath(), substr((string) file_get_contents($bake->framesPath()), 0, FramesFile::HEADER + (int) (1.5 * FramesFile::recordBytes($bake->pieces))));
+        [$end] = BakeReader::open($bake->framesPath())->endOf(1);
+        file_put_contents($bake->framesPath(), substr((string) file_get_contents($bake->framesPath()), 0, $end + 40));
         $bake->update(['status' => 'running', 'owner' => 'dead', 'lease_until' => microtime(true) - 1, 'frames_done' => 1]);
         RunBake::dispatch($id);
         $this->work();

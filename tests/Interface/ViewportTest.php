@@ -5,7 +5,9 @@ declare(strict_types=1);
 namespace Tests\Interface;
 
 use PHPUnit\Framework\TestCase;
-use YardBreak\Core\Bake\FramesFile;
+use YardBreak\Core\Bake\BakeReader;
+use YardBreak\Core\Bake\BakeWriter;
+use YardBreak\Core\Bake\Manifest;
 use YardBreak\Core\Break\Breaker;
 use YardBreak\Core\Break\CellularPattern;
 use YardBreak\Core\Break\Piece;
@@ -16,6 +18,7 @@ use YardBreak\Core\Mesh\Normals;
 use YardBreak\Core\Mesh\Primitive\Solids;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Frame;
+use YardBreak\Core\Motion\Track;
 
 /** What the server writes, as the picture reads it, and what is worked out from it there. */
 final class ViewportTest extends TestCase
@@ -23,6 +26,26 @@ final class ViewportTest extends TestCase
     use Modules;
 
     /** Turns base64 into an ArrayBuffer. */
+    /** A server that has so many records of a file by now. */
+    private const SERVER = '
+        const asked = [];
+        const file = bytes(input.file);
+        let serve = (file, done) => {
+            globalThis.fetch = async (path, init) => {
+                const range = init?.headers?.Range;
+                asked.push([path, range]);
+                if (path.includes("/index")) {
+                    const rows = input.places.slice(Number(path.split("from=")[1]) - 1, done);
+                    const view = new DataView(new ArrayBuffer(12 * rows.length));
+                    rows.forEach(([at, length], k) => { view.setBigUint64(12 * k, BigInt(at), true); view.setUint32(12 * k + 8, length, true); });
+                    return new Response(view.buffer);
+                }
+                const [from, to] = range.slice(6).split("-").map(Number);
+                return new Response(file.slice(from, to + 1), { status: 206 });
+            };
+        };
+    ';
+
     private const BYTES = 'const bytes=(text)=>{const b=Buffer.from(text,"base64");return b.buffer.slice(b.byteOffset,b.byteOffset+b.length)};';
 
     public function testPiecesArriveAsTheyWereSent(): void
@@ -55,78 +78,89 @@ final class ViewportTest extends TestCase
         }
     }
 
-    /** Frames are fetched by ranges while they are being written; what was fetched is what was written. */
-    public function testFramesAreFetchedAsTheyAreWritten(): void
+    /** The browser reads of a frames file what the server reads, by ranges, as it grows, and within a budget of bytes. */
+    public function testFramesAreReadAsTheServerReadsThem(): void
     {
-        $file = FramesFile::header(3, 24.0, 5, hash('sha256', 'x'));
-        $frames = [];
-        foreach (range(1, 5) as $number) {
-            $frames[] = self::frame($number);
-            $file .= FramesFile::record($frames[$number - 1]);
+        [$path, $frames] = self::written();
+        $reader = BakeReader::open($path);
+        $places = [];
+        for ($n = 1; $n <= $reader->frames(); $n++) {
+            [$end] = $reader->endOf($n);
+            [$begin] = $reader->endOf($n - 1);
+            $places[] = [$begin, $end - $begin];
         }
-        $seen = self::module('viewport/frames.ts', self::BYTES . '
-            const file = bytes(input);
-            const asked = [];
-            globalThis.fetch = async (path, init) => {
-                const range = init.headers.Range ?? init.headers.get?.("Range");
-                asked.push([path, range]);
-                const [from, to] = range.slice(6).split("-").map(Number);
-                return new Response(file.slice(from, to + 1), { status: 206 });
-            };
-            const store = new m.FrameStore("b1", 3);
-            const before = store.at(1) ?? null;
+        $seen = self::module('tracks/FrameStore.ts', self::BYTES . self::SERVER . '
+            const store = new m.FrameStore("b1");
+            const before = store.at(1, "a", "pose") ?? null;
+            serve(file, 2);
             const first = await store.fetchTo(2);
             const have = store.have;
             const again = await store.fetchTo(2);
-            await store.fetchTo(5);
-            return { before, first, have, again, all: store.have, asked, at: [1, 2, 3, 4, 5].map((f) => [...store.at(f)].slice(0, 27)),
-                between: [...store.at(3.9)][0], late: [...store.at(99)][0], early: [...store.at(-3)][0],
-                released: [1, 2, 3, 4, 5].map((f) => [0, 1, 2].map((p) => store.released(f, p))) }', base64_encode($file));
+            serve(file, input.places.length);
+            while (await store.fetchTo(input.places.length));
+            const all = (frame) => Object.fromEntries(["pose", "weight", "flags", "vertices", "life", "scale"].map((kind) => [kind, [...(store.at(frame, kind === "vertices" || kind === "life" || kind === "scale" ? "b" : "a", kind) ?? [])]]));
+            const read = Object.fromEntries([30, 1, 12, 25, 13, 3].map((f) => [f, all(f)]));
+            const small = new m.FrameStore("b2", 4000);
+            while (await small.fetchTo(input.places.length));
+            const dropped = small.at(29, "a", "pose") ?? null;
+            await new Promise((done) => setTimeout(done, 50));
+            const back = [...(small.at(29, "a", "pose") ?? [])].slice(0, 3);
+            return { before, first, have, again, all: store.have, read, asked, late: [...store.at(99, "a", "pose")].slice(0, 3), dropped, back, counts: [store.count("a", "pose"), store.count("b", "vertices"), store.count("x", "pose")] }', ['file' => base64_encode((string) file_get_contents($path)), 'places' => $places]);
         self::assertNull($seen['before']);
-        self::assertSame([true, 2, false, 5], [$seen['first'], $seen['have'], $seen['again'], $seen['all']]);
-        $record = FramesFile::recordBytes(3);
-        self::assertSame(['/api/bakes/b1/frames', 'bytes=64-' . (63 + 2 * $record)], $seen['asked'][0]);
-        self::assertSame('bytes=' . (64 + 2 * $record) . '-' . (63 + 5 * $record), $seen['asked'][1][1]);
-        self::assertCount(2, $seen['asked']);
-        foreach ($frames as $k => $frame) {
-            foreach ([0, 1, 2] as $piece) {
-                foreach (range(0, 6) as $c) {
-                    self::assertEqualsWithDelta($frame->poses[7 * $piece + $c], $seen['at'][$k][9 * $piece + $c], 1e-6);
-                }
-                self::assertEqualsWithDelta($frame->weights[$piece], $seen['at'][$k][9 * $piece + 7], 1e-6);
-                self::assertSame(($frame->flags[$piece] & Frame::RELEASED) !== 0, $seen['released'][$k][$piece]);
+        self::assertSame([true, 2, false, 30], [$seen['first'], $seen['have'], $seen['again'], $seen['all']]);
+        self::assertSame([4, 5, 0], $seen['counts']);
+        foreach ($seen['read'] as $number => $kinds) {
+            $frame = $reader->frame((int) $number);
+            self::assertNotNull($frame);
+            foreach ($kinds as $kind => $values) {
+                self::assertEqualsWithDelta($frame->of(in_array($kind, ['vertices', 'life', 'scale'], true) ? 'b' : 'a', $kind), $values, 1e-6, "{$kind} of frame {$number}");
             }
         }
-        self::assertEqualsWithDelta($frames[2]->poses[0], $seen['between'], 1e-6, 'the frame that has begun');
-        self::assertEqualsWithDelta($frames[4]->poses[0], $seen['late'], 1e-6);
-        self::assertEqualsWithDelta($frames[0]->poses[0], $seen['early'], 1e-6);
+        self::assertEqualsWithDelta(array_slice($frames[29]->poses(), 0, 3), $seen['late'], 1e-6);
+        self::assertNull($seen['dropped'], 'more than the budget is not kept');
+        self::assertEqualsWithDelta(array_slice($frames[28]->poses(), 0, 3), $seen['back'], 1e-6, 'what is needed again is fetched again');
+    }
+
+    /** Whatever byte a file is cut or damaged at, no torn frame is shown. */
+    public function testTornAndDamagedFramesAreNotShown(): void
+    {
+        [$path] = self::written(4);
+        $reader = BakeReader::open($path);
+        [$from] = $reader->endOf(3);
+        [$to] = $reader->endOf(4);
+        $seen = self::module('tracks/format.ts', self::BYTES . '
+            const file = new Uint8Array(bytes(input.file));
+            const record = file.slice(input.from, input.to);
+            const shown = { whole: m.isSound(record, 4), other: m.isSound(record, 3), cut: 0, damaged: 0 };
+            for (let n = 0; n < record.length; n++) if (m.isSound(record.slice(0, n), 4)) shown.cut++;
+            for (let n = 0; n < record.length; n++) { const copy = record.slice(); copy[n] ^= 1; if (m.isSound(copy, 4)) shown.damaged++; }
+            return { ...shown, crc: m.crc32(new TextEncoder().encode("123456789")) }', ['file' => base64_encode((string) file_get_contents($path)), 'from' => $from, 'to' => $to]);
+        self::assertSame(['whole' => true, 'other' => false, 'cut' => 0, 'damaged' => 0], array_slice($seen, 0, 4));
+        // The check value of this checksum as catalogued for CRC-32/ISO-HDLC, and PHP's.
+        self::assertSame(0xCBF43926, $seen['crc']);
     }
 
     /** Between frames: places in a straight line; turns as npm three's slerp, which for small angles is the same. */
     public function testMotionBetweenFrames(): void
     {
-        $values = [];
-        foreach ([self::frame(1), self::frame(2)] as $frame) {
-            foreach ([0, 1, 2] as $piece) {
-                array_push($values, ...array_slice($frame->poses, 7 * $piece, 7), ...[$frame->weights[$piece], 0.0]);
-            }
-        }
+        [$one, $two] = [self::frame(1), self::frame(2)];
         $seen = self::module('viewport/poses.ts', '
             const { Quaternion } = await import("three");
-            const frames = [new Float32Array(input.slice(0, 27)), new Float32Array(input.slice(27))];
+            const frames = input.map((poses) => new Float32Array(poses));
             // The same turn may be written with the opposite sign: it must not go the long way round.
-            for (const c of [3, 4, 5, 6]) frames[1][c] = -frames[1][c];
-            const store = { have: 2, at: (f) => frames[Math.min(Math.max(1, Math.floor(f)), 2) - 1], released: (f, p) => p === 1 };
+            for (let p = 0; p < 3; p++) for (const c of [3, 4, 5, 6]) frames[1][7 * p + c] = -frames[1][7 * p + c];
+            const flags = new Float32Array([0, 1, 2]);
+            const store = { have: 2, at: (f, prop, kind) => kind === "flags" ? flags : frames[Math.min(Math.max(1, Math.floor(f)), 2) - 1] };
             const out = new Float32Array(24);
-            m.bakedPoses(out, store, 0, 3, 1.25);
-            const expected = [0, 1, 2].map((p) => new Quaternion().fromArray(frames[0], 9 * p + 3).slerp(new Quaternion().fromArray(frames[1], 9 * p + 3), 0.25).toArray());
-            const whole = new Float32Array(8);
-            m.bakedPoses(whole, store, 2, 1, 2);
-            return { out: [...out], expected, whole: [...whole] }', $values);
-        [$one, $two] = [self::frame(1), self::frame(2)];
+            m.bakedPoses(out, store, "a", 1.25);
+            const expected = [0, 1, 2].map((p) => new Quaternion().fromArray(frames[0], 7 * p + 3).slerp(new Quaternion().fromArray(frames[1], 7 * p + 3), 0.25).toArray());
+            const whole = new Float32Array(24);
+            m.bakedPoses(whole, store, "a", 2);
+            return { out: [...out], expected, whole: [...whole] }', [$one->poses(), $two->poses()]);
         foreach ([0, 1, 2] as $piece) {
             foreach ([0, 1, 2] as $c) {
-                self::assertEqualsWithDelta(0.75 * $one->poses[7 * $piece + $c] + 0.25 * $two->poses[7 * $piece + $c], $seen['out'][8 * $piece + $c], 1e-6);
+                self::assertEqualsWithDelta(0.75 * $one->poses()[7 * $piece + $c] + 0.25 * $two->poses()[7 * $piece + $c], $seen['out'][8 * $piece + $c], 1e-6);
+                self::assertEqualsWithDelta($two->poses()[7 * $piece + $c], $seen['whole'][8 * $piece + $c], 1e-6);
             }
             $dot = 0.0;
             foreach ([0, 1, 2, 3] as $c) {
@@ -134,9 +168,6 @@ final class ViewportTest extends TestCase
             }
             self::assertEqualsWithDelta(1.0, abs($dot), 1e-5);
             self::assertEqualsWithDelta($piece === 1 ? 1.0 : 0.0, $seen['out'][8 * $piece + 3], 1e-9, 'fresh faces of what has let go');
-        }
-        foreach ([0, 1, 2] as $c) {
-            self::assertEqualsWithDelta($two->poses[14 + $c], $seen['whole'][$c], 1e-6);
         }
     }
 
@@ -245,6 +276,27 @@ final class ViewportTest extends TestCase
             array_push($poses, 0.1 * $number + $piece, $number * $number * 0.25, -1.5 * $piece, ...Quaternion::fromDegrees(4.0 * $number + 20.0 * $piece, 3.0 * $number, 0.0));
         }
 
-        return new Frame($number, $poses, [0.1 * $number, 0.5, 1.0], [$number > 2 ? Frame::RELEASED : 0, Frame::RELEASED | Frame::ASLEEP, Frame::ASLEEP], 1, 2, 3.5);
+        return new Frame($number, [new Track('a', Track::POSE, 3)], [$poses], []);
+    }
+
+    /** @return array{string, list<Frame>} a frames file with every kind of track */
+    private static function written(int $count = 30): array
+    {
+        $tracks = [new Track('a', Track::POSE, 4), new Track('a', Track::WEIGHT, 4), new Track('a', Track::FLAGS, 4), new Track('b', Track::VERTICES, 5), new Track('b', Track::LIFE, 6), new Track('b', Track::SCALE, 6)];
+        $path = sys_get_temp_dir() . '/yard-store-' . getmypid();
+        $writer = BakeWriter::create($path, new Manifest(24.0, $count, hash('sha256', 'x'), $tracks));
+        $frames = [];
+        foreach (range(1, $count) as $number) {
+            $poses = self::frame($number)->poses();
+            // One rests, one moves only now and then.
+            array_push($poses, 9.0, 8.0, 0.1 * intdiv($number, 7), 0.0, 0.0, 0.0, 1.0);
+            $vertices = array_map(static fn (int $k): float => sin($k + 0.1 * $number), range(1, 15));
+            $life = array_map(static fn (int $k): float => $k < $number ? 1.0 : 0.0, range(1, 6));
+            $frames[] = $frame = new Frame($number, $tracks, [$poses, [0.0, 0.2, $number / 30, 1.0], [0, 1, 2, 3], $vertices, $life, array_fill(0, 18, 0.5 + $number)], ['released' => 1.0]);
+            $writer->append($frame);
+        }
+        $writer->close();
+
+        return [$path, $frames];
     }
 }

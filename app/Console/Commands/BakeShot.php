@@ -5,11 +5,12 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use App\Support\FileStageStore;
-use YardBreak\Core\Bake\FramesFile;
+use YardBreak\Core\Bake\Baker;
+use YardBreak\Core\Bake\Manifest;
 use YardBreak\Core\Document\BadDocument;
 use YardBreak\Core\Document\Schema;
 use YardBreak\Core\Document\Shot;
-use YardBreak\Core\Format\BadFile;
+use YardBreak\Core\Motion\Frame;
 use YardBreak\Core\Stage\Consistency;
 use YardBreak\Core\Stage\Pipeline;
 
@@ -35,42 +36,33 @@ final class BakeShot extends ComputeCommand
         $assets = $this->text('assets') === '' ? dirname($path) : $this->text('assets');
         $pipeline = new Pipeline(new FileStageStore("{$out}/stages"), new FolderAssets($assets, $shot));
         $begin = microtime(true);
-        $file = null;
         $last = null;
-        $hash = $pipeline->motionHash($shot);
-        foreach ($pipeline->frames($shot) as $number => $frame) {
-            if ($file === null) {
-                $file = @fopen("{$out}/bake.frames", 'wb') ?: throw new BadFile("“{$out}/bake.frames” cannot be written. Is the folder yours, and is there room?");
-                self::append($file, FramesFile::header(count($frame->flags), $shot->fps, $shot->frames, $hash));
-            }
-            self::append($file, FramesFile::record($frame));
-            $elapsed = microtime(true) - $begin;
-            $this->say(sprintf('frame %d of %d, %.1f s left', $number, $shot->frames, $elapsed / $number * ($shot->frames - $number)));
-            $last = $frame;
-        }
-        if ($file !== null) {
-            fclose($file);
-        }
+        $pieces = 0;
+        Baker::bake(
+            $pipeline,
+            $shot,
+            "{$out}/bake.frames",
+            static function (Manifest $manifest) use (&$pieces): void {
+                $pieces = $manifest->pieces();
+            },
+            function (Frame $frame) use (&$last, $begin, $shot): void {
+                $elapsed = microtime(true) - $begin;
+                $this->say(sprintf('frame %d of %d, %.1f s left', $frame->number, $shot->frames, $elapsed / $frame->number * ($shot->frames - $frame->number)));
+                $last = $frame;
+            },
+        );
         self::write("{$out}/shot.json", (string) json_encode(Schema::load()->complete($document), JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE));
 
         return [
             'shot' => $path,
             'out' => $out,
-            'hash' => $hash,
+            'hash' => $pipeline->motionHash($shot),
             'frames' => $shot->frames,
-            'pieces' => $last === null ? 0 : count($last->flags),
-            'released' => $last?->released,
-            'moving_at_end' => $last?->moving,
+            'pieces' => $pieces,
+            'released' => $last?->released(),
+            'moving_at_end' => $last?->moving(),
             'frames_sha256' => hash_file('sha256', "{$out}/bake.frames"),
             'seconds' => round(microtime(true) - $begin, 2),
         ];
-    }
-
-    /** @param resource $file */
-    private static function append($file, string $bytes): void
-    {
-        if (@fwrite($file, $bytes) !== strlen($bytes)) {
-            throw new BadFile('The frames could not be written: is the disk full? Make room and bake again.');
-        }
     }
 }

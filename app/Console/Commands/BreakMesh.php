@@ -9,7 +9,7 @@ use YardBreak\Core\Document\Schema;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Format\MeshReader;
 use YardBreak\Core\Format\ObjWriter;
-use YardBreak\Core\HandOff\HandOff;
+use YardBreak\Core\HandOff\AnimatedGlb;
 use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\Normals;
 use YardBreak\Core\Mesh\TriangleMesh;
@@ -47,7 +47,7 @@ final class BreakMesh extends ComputeCommand
         $this->say(sprintf('%d pieces in %.2f s', count($broken->pieces), $seconds));
         $prefix = preg_replace('/[^A-Za-z0-9_-]/', '-', $this->text('prefix')) ?: 'piece';
         if (str_ends_with(strtolower($out), '.glb')) {
-            self::write($out, HandOff::restGlb($broken, $prefix));
+            self::write($out, AnimatedGlb::atRest($broken, $prefix));
         } else {
             $folder = self::folder($out);
             foreach ($broken->pieces as $k => $piece) {

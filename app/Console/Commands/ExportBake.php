@@ -5,10 +5,10 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use App\Support\FileStageStore;
-use YardBreak\Core\Bake\FramesFile;
+use YardBreak\Core\Bake\BakeReader;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Format\BadFile;
-use YardBreak\Core\HandOff\HandOff;
+use YardBreak\Core\HandOff\Exporters;
 use YardBreak\Core\Stage\Pipeline;
 
 final class ExportBake extends ComputeCommand
@@ -31,17 +31,24 @@ final class ExportBake extends ComputeCommand
             throw new BadFile("“{$folder}” holds no bake. Run yard:bake first.");
         }
         $pipeline = new Pipeline(new FileStageStore("{$folder}/stages"), new FolderAssets($this->text('assets') === '' ? $folder : $this->text('assets'), $shot));
-        if ($pipeline->motionHash($shot) !== FramesFile::readHeader($frames)['hash']) {
+        $bake = BakeReader::open($frames);
+        if ($pipeline->motionHash($shot) !== $bake->manifest->hash) {
             throw new BadFile("The frames in “{$folder}” were not made from its shot.json. Bake again.");
         }
-        $handOff = new HandOff($pipeline);
-        $bytes = match (strtolower(pathinfo($out, PATHINFO_EXTENSION))) {
-            'glb' => $handOff->glb($shot, $frames, basename($out, '.glb')),
-            'obj' => $handOff->obj($shot, $frames, (int) $this->text('frame')),
-            default => throw new BadFile('Write to a file that ends in .glb or .obj.'),
-        };
-        self::write($out, $bytes);
+        $format = strtolower(pathinfo($out, PATHINFO_EXTENSION));
+        $exporter = Exporters::of($format, $pipeline);
+        // Beside its place until it is whole.
+        $part = "{$out}.part";
+        $file = @fopen($part, 'wb') ?: throw new BadFile("“{$out}” cannot be written.");
+        try {
+            $exporter->write($shot, $bake, $file, basename($out, ".{$format}"), ['frame' => (int) $this->text('frame')], static fn (int $done, int $of): null => null);
+            if (! fclose($file) || ! rename($part, $out)) {
+                throw new BadFile("“{$out}” cannot be written: is the disk full?");
+            }
+        } finally {
+            @unlink($part);
+        }
 
-        return ['bake' => $folder, 'out' => $out, 'bytes' => strlen($bytes)];
+        return ['bake' => $folder, 'out' => $out, 'bytes' => (int) filesize($out)];
     }
 }

@@ -12,10 +12,11 @@ use App\Support\ShotView;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
-use YardBreak\Core\Bake\FramesFile;
+use Symfony\Component\HttpFoundation\StreamedResponse;
+use YardBreak\Core\Bake\BakeReader;
 use YardBreak\Core\Check\Checks;
 use YardBreak\Core\Document\Shot as ShotDocument;
-use YardBreak\Core\HandOff\HandOff;
+use YardBreak\Core\HandOff\Exporters;
 use YardBreak\Core\Stage\Pipeline;
 
 final class BakeController
@@ -58,11 +59,12 @@ final class BakeController
         $shot = Shot::withTrashed()->findOrFail($bake->shot_id);
         $from = max(1, $request->integer('from', 1));
         $readout = [];
-        if (is_file($bake->framesPath())) {
-            for ($f = $from; $f <= $bake->frames_done; $f++) {
-                $row = FramesFile::readout($bake->framesPath(), $f);
+        if (is_file($bake->framesPath()) && $from <= $bake->frames_done) {
+            $reader = BakeReader::open($bake->framesPath());
+            for ($f = $from; $f <= min($bake->frames_done, $reader->frames()); $f++) {
+                $row = $reader->readout($f);
                 if ($row !== null) {
-                    $readout[] = [$row['number'], $row['released'], $row['moving'], $row['kinetic']];
+                    $readout[] = [$f, ...array_values($row)];
                 }
             }
         }
@@ -78,14 +80,25 @@ final class BakeController
         return $this->show(new Request(['from' => PHP_INT_MAX]), $bake->refresh());
     }
 
+    /** Place and length of every record stored so far, from a frame on; layout in docs/frames.md. */
+    public function index(Request $request, Bake $bake): Response
+    {
+        $reader = $this->reader($bake);
+        $bytes = '';
+        for ($f = max(1, $request->integer('from', 1)); $f <= min($bake->frames_done, $reader->frames()); $f++) {
+            [$end] = $reader->endOf($f);
+            [$begin] = $reader->endOf($f - 1);
+            $bytes .= pack('PV', $begin, $end - $begin);
+        }
+
+        return new Response($bytes, 200, ['Content-Type' => 'application/octet-stream', 'Cache-Control' => 'no-store']);
+    }
+
     /** The frames stored so far, whole records only; ranges as in RFC 9110. */
     public function frames(Request $request, Bake $bake): Response
     {
-        $path = $bake->framesPath();
-        if ($bake->frames_done < 1 || ! is_file($path)) {
-            throw new Problem(404, 'No frames yet', 'The bake has not stored its first frame.');
-        }
-        $length = FramesFile::HEADER + $bake->frames_done * FramesFile::recordBytes($bake->pieces);
+        $reader = $this->reader($bake);
+        [$length] = $reader->endOf(min($bake->frames_done, $reader->frames()));
         $first = 0;
         $last = $length - 1;
         $headers = ['Content-Type' => 'application/octet-stream', 'Accept-Ranges' => 'bytes', 'Cache-Control' => 'no-store'];
@@ -98,25 +111,41 @@ final class BakeController
             $headers['Content-Range'] = "bytes {$first}-{$last}/{$length}";
         }
 
-        return new Response((string) file_get_contents($path, false, null, $first, max(0, $last - $first + 1)), isset($headers['Content-Range']) ? 206 : 200, $headers);
+        return new Response((string) file_get_contents($bake->framesPath(), false, null, $first, max(0, $last - $first + 1)), isset($headers['Content-Range']) ? 206 : 200, $headers);
     }
 
-    public function glb(Bake $bake, HandOff $handOff): Response
+    private function reader(Bake $bake): BakeReader
     {
-        [$document, $name] = $this->finished($bake);
+        if ($bake->frames_done < 1 || ! is_file($bake->framesPath())) {
+            throw new Problem(404, 'No frames yet', 'The bake has not stored its first frame.');
+        }
 
-        return $this->download($handOff->glb($document, $bake->framesPath(), $name), "{$name}.glb", 'model/gltf-binary');
+        return BakeReader::open($bake->framesPath());
     }
 
-    public function obj(Request $request, Bake $bake, HandOff $handOff): Response
+    /** A finished bake in an open format, sent as it is written. */
+    public function export(Request $request, Bake $bake, string $format): StreamedResponse
     {
         [$document, $name] = $this->finished($bake);
+        $exporter = Exporters::of($format, $this->pipeline);
         $frame = $request->integer('frame', 1);
         if ($frame < 1 || $frame > $document->frames) {
             throw new Problem(422, 'No such frame', "Choose a frame from 1 to {$document->frames}.");
         }
+        $reader = $this->reader($bake);
+        // Pieces may have to be broken anew; what goes wrong then is still an answer, not half a file.
+        foreach ($document->props as $prop) {
+            $this->pipeline->broken($prop);
+        }
+        ['extension' => $extension, 'type' => $type] = $exporter->format();
+        $safe = preg_replace('/[^A-Za-z0-9._-]+/', '-', $extension === 'obj' ? sprintf('%s-%04d', $name, $frame) : $name) ?? 'pieces';
 
-        return $this->download($handOff->obj($document, $bake->framesPath(), $frame), sprintf('%s-%04d.obj', $name, $frame), 'model/obj');
+        return new StreamedResponse(static function () use ($exporter, $document, $reader, $name, $frame): void {
+            $out = fopen('php://output', 'wb');
+            if ($out !== false) {
+                $exporter->write($document, $reader, $out, $name, ['frame' => $frame], static fn (int $done, int $of): null => null);
+            }
+        }, 200, ['Content-Type' => $type, 'Content-Disposition' => "attachment; filename=\"{$safe}.{$extension}\""]);
     }
 
     /** @return array{ShotDocument, string} */
@@ -127,12 +156,5 @@ final class BakeController
         }
 
         return [ShotDocument::read($bake->revision->document), Shot::withTrashed()->findOrFail($bake->shot_id)->name];
-    }
-
-    private function download(string $bytes, string $name, string $type): Response
-    {
-        $safe = preg_replace('/[^A-Za-z0-9._-]+/', '-', $name) ?? 'pieces';
-
-        return new Response($bytes, 200, ['Content-Type' => $type, 'Content-Disposition' => "attachment; filename=\"{$safe}\""]);
     }
 }

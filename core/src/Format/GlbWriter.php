@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Format;
 
+use RuntimeException;
 use YardBreak\Core\Mesh\TriangleMesh;
 
 /**
@@ -11,14 +12,18 @@ use YardBreak\Core\Mesh\TriangleMesh;
  * translation and rotation keys, one a frame.
  *
  * A look is name, linear colour, roughness, and a PNG in place of the colour or null; a node's looks are the materials of the
- * looks of its faces, its track the place and turn at each frame (one entry: a still node).
+ * looks of its faces, its track the place and turn at each frame (one entry: a still node). Where there are many nodes, the
+ * motion may come as bytes instead: singles of "translation", "rotation" and "scale" at each frame.
  *
  * @phpstan-type Look array{string, array{float, float, float}, float, string|null}
- * @phpstan-type Node array{name: string, mesh: TriangleMesh, looks: list<int>, centre: array{float, float, float}, track: list<array{float, float, float, float, float, float, float}>}
+ * @phpstan-type Node array{name: string, mesh: TriangleMesh, looks: list<int>, centre: array{float, float, float}, track: list<array{float, float, float, float, float, float, float}>, motion?: array<string, string>}
  */
 final class GlbWriter
 {
-    private string $binary = '';
+    /** @var resource the binary part, kept outside memory when it grows */
+    private $binary;
+
+    private int $length = 0;
 
     /** @var list<array<string, mixed>> */
     private array $views = [];
@@ -35,14 +40,47 @@ final class GlbWriter
      */
     public static function write(array $looks, iterable $nodes, float $fps, string $sceneName): string
     {
-        return (new self())->file($looks, $nodes, $fps, $sceneName);
+        $out = self::temporary();
+        self::stream($out, $looks, $nodes, $fps, $sceneName);
+        rewind($out);
+
+        return (string) stream_get_contents($out);
     }
 
     /**
+     * @param resource $out
+     * @param list<Look> $looks
+     * @param iterable<Node> $nodes taken one at a time
+     */
+    public static function stream($out, array $looks, iterable $nodes, float $fps, string $sceneName): void
+    {
+        (new self())->file($out, $looks, $nodes, $fps, $sceneName);
+    }
+
+    private function __construct()
+    {
+        $this->binary = self::temporary();
+    }
+
+    /** @return resource */
+    private static function temporary()
+    {
+        return fopen('php://temp/maxmemory:33554432', 'w+b') ?: throw new RuntimeException('No temporary file can be made.');
+    }
+
+    private function put(string $bytes): void
+    {
+        $bytes .= str_repeat("\0", (4 - strlen($bytes) % 4) % 4);
+        fwrite($this->binary, $bytes);
+        $this->length += strlen($bytes);
+    }
+
+    /**
+     * @param resource $out
      * @param list<Look> $looks
      * @param iterable<Node> $nodes
      */
-    private function file(array $looks, iterable $nodes, float $fps, string $sceneName): string
+    private function file($out, array $looks, iterable $nodes, float $fps, string $sceneName): void
     {
         $meshes = $nodeList = $channels = $samplers = [];
         $times = [];
@@ -56,25 +94,19 @@ final class GlbWriter
                 'translation' => self::singles(array_slice($first, 0, 3)),
                 'rotation' => self::unitSingles(array_slice($first, 3, 4)),
             ];
-            $frames = count($node['track']);
-            if ($frames < 2) {
-                continue;
-            }
-            if (! isset($times[$frames])) {
-                $seconds = [];
-                for ($f = 0; $f < $frames; $f++) {
-                    $seconds[] = $f / $fps;
+            $paths = self::paths($node['track']) + ($node['motion'] ?? []);
+            foreach ($paths as $path => $bytes) {
+                $type = $path === 'rotation' ? 'VEC4' : 'VEC3';
+                $frames = intdiv(strlen($bytes), $type === 'VEC4' ? 16 : 12);
+                if (! isset($times[$frames])) {
+                    $seconds = [];
+                    for ($f = 0; $f < $frames; $f++) {
+                        $seconds[] = $f / $fps;
+                    }
+                    $times[$frames] = $this->accessor($seconds, 'SCALAR', null, true);
                 }
-                $times[$frames] = $this->accessor($seconds, 'SCALAR', null, true);
-            }
-            $places = $turns = [];
-            foreach ($node['track'] as $pose) {
-                array_push($places, $pose[0], $pose[1], $pose[2]);
-                array_push($turns, ...self::unitSingles(array_slice($pose, 3, 4)));
-            }
-            foreach (['translation' => [$places, 'VEC3'], 'rotation' => [$turns, 'VEC4']] as $path => [$values, $type]) {
                 $channels[] = ['sampler' => count($samplers), 'target' => ['node' => $number, 'path' => $path]];
-                $samplers[] = ['input' => $times[$frames], 'interpolation' => 'LINEAR', 'output' => $this->accessor($values, $type)];
+                $samplers[] = ['input' => $times[$frames], 'interpolation' => 'LINEAR', 'output' => $this->packed($bytes, $frames, $type)];
             }
         }
         $json = [
@@ -86,14 +118,14 @@ final class GlbWriter
             'materials' => array_map($this->material(...), $looks),
             'accessors' => $this->accessors,
             'bufferViews' => $this->views,
-            'buffers' => [['byteLength' => strlen($this->binary)]],
+            'buffers' => [['byteLength' => $this->length]],
         ];
         if ($this->images !== []) {
             $json['images'] = $this->images;
             $json['textures'] = array_map(static fn (int $image): array => ['source' => $image], array_keys($this->images));
             // The pictures' bytes came last.
             $json['bufferViews'] = $this->views;
-            $json['buffers'] = [['byteLength' => strlen($this->binary)]];
+            $json['buffers'] = [['byteLength' => $this->length]];
         }
         if ($nodeList === []) {
             $json = array_diff_key($json, ['nodes' => 0, 'meshes' => 0, 'accessors' => 0, 'bufferViews' => 0, 'buffers' => 0]);
@@ -104,12 +136,41 @@ final class GlbWriter
         }
         $text = json_encode($json, JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_THROW_ON_ERROR);
         $text .= str_repeat(' ', (4 - strlen($text) % 4) % 4);
-        $out = pack('VV', strlen($text), 0x4E4F534A) . $text;
-        if ($this->binary !== '') {
-            $out .= pack('VV', strlen($this->binary), 0x004E4942) . $this->binary;
+        fwrite($out, 'glTF' . pack('VV', 2, 12 + 8 + strlen($text) + ($this->length > 0 ? 8 + $this->length : 0)) . pack('VV', strlen($text), 0x4E4F534A) . $text);
+        if ($this->length > 0) {
+            fwrite($out, pack('VV', $this->length, 0x004E4942));
+            rewind($this->binary);
+            stream_copy_to_stream($this->binary, $out);
+        }
+        fclose($this->binary);
+    }
+
+    /**
+     * @param list<array{float, float, float, float, float, float, float}> $track
+     *
+     * @return array<string, string> singles of each path that is animated
+     */
+    private static function paths(array $track): array
+    {
+        if (count($track) < 2) {
+            return [];
+        }
+        $places = $turns = '';
+        foreach ($track as $pose) {
+            $places .= pack('g3', $pose[0], $pose[1], $pose[2]);
+            $turns .= pack('g4', ...self::unitSingles(array_slice($pose, 3, 4)));
         }
 
-        return 'glTF' . pack('VV', 2, 12 + strlen($out)) . $out;
+        return ['translation' => $places, 'rotation' => $turns];
+    }
+
+    private function packed(string $bytes, int $count, string $type): int
+    {
+        $this->views[] = ['buffer' => 0, 'byteOffset' => $this->length, 'byteLength' => strlen($bytes)];
+        $this->accessors[] = ['bufferView' => count($this->views) - 1, 'componentType' => 5126, 'count' => $count, 'type' => $type];
+        $this->put($bytes);
+
+        return count($this->accessors) - 1;
     }
 
     /**
@@ -123,9 +184,8 @@ final class GlbWriter
         if ($png === null) {
             return ['name' => $name, 'pbrMetallicRoughness' => ['baseColorFactor' => [...$colour, 1.0], 'metallicFactor' => 0.0, 'roughnessFactor' => $roughness]];
         }
-        $this->binary .= str_repeat("\0", (4 - strlen($this->binary) % 4) % 4);
-        $this->views[] = ['buffer' => 0, 'byteOffset' => strlen($this->binary), 'byteLength' => strlen($png)];
-        $this->binary .= $png . str_repeat("\0", (4 - strlen($png) % 4) % 4);
+        $this->views[] = ['buffer' => 0, 'byteOffset' => $this->length, 'byteLength' => strlen($png)];
+        $this->put($png);
         $this->images[] = ['name' => $name, 'mimeType' => 'image/png', 'bufferView' => count($this->views) - 1];
 
         return ['name' => $name, 'pbrMetallicRoughness' => ['baseColorTexture' => ['index' => count($this->images) - 1], 'metallicFactor' => 0.0, 'roughnessFactor' => $roughness]];
@@ -179,7 +239,7 @@ final class GlbWriter
     private function accessor(array $values, string $type, ?int $target = null, bool $bounds = false): int
     {
         $components = ['SCALAR' => 1, 'VEC2' => 2, 'VEC3' => 3, 'VEC4' => 4][$type];
-        $view = ['buffer' => 0, 'byteOffset' => strlen($this->binary), 'byteLength' => 4 * count($values)];
+        $view = ['buffer' => 0, 'byteOffset' => $this->length, 'byteLength' => 4 * count($values)];
         if ($target !== null) {
             $view['target'] = $target;
         }
@@ -195,7 +255,7 @@ final class GlbWriter
             $accessor['min'] = $min;
             $accessor['max'] = $max;
         }
-        $this->binary .= pack('g*', ...$values);
+        $this->put(pack('g*', ...$values));
         $this->accessors[] = $accessor;
 
         return count($this->accessors) - 1;
@@ -206,8 +266,8 @@ final class GlbWriter
     {
         $wide = max($values) > 65534;
         $bytes = pack($wide ? 'V*' : 'v*', ...$values);
-        $this->views[] = ['buffer' => 0, 'byteOffset' => strlen($this->binary), 'byteLength' => strlen($bytes), 'target' => 34963];
-        $this->binary .= $bytes . str_repeat("\0", (4 - strlen($bytes) % 4) % 4);
+        $this->views[] = ['buffer' => 0, 'byteOffset' => $this->length, 'byteLength' => strlen($bytes), 'target' => 34963];
+        $this->put($bytes);
         $this->accessors[] = ['bufferView' => count($this->views) - 1, 'componentType' => $wide ? 5125 : 5123, 'count' => count($values), 'type' => 'SCALAR'];
 
         return count($this->accessors) - 1;

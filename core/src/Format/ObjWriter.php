@@ -9,49 +9,67 @@ use YardBreak\Core\Mesh\TriangleMesh;
 /** OBJ text: one object a piece, with normals, texture coordinates and the two looks as materials. */
 final class ObjWriter
 {
+    public const HEAD = "# metres, y up\n";
+
+    /** Numbers of the next vertex, texture coordinates and normal. */
+    private int $v = 1;
+
+    private int $t = 1;
+
+    private int $n = 1;
+
     /**
      * @param iterable<array{string, TriangleMesh}> $objects names and meshes, in the world
      */
     public static function write(iterable $objects): string
     {
-        $out = "# metres, y up\n";
-        $v = $t = $n = 1;
+        $writer = new self();
+        $out = self::HEAD;
         foreach ($objects as [$name, $mesh]) {
-            $out .= 'o ' . preg_replace('/[^A-Za-z0-9_.-]/', '_', $name) . "\n";
-            foreach ($mesh->x as $i => $x) {
-                $out .= sprintf("v %.9g %.9g %.9g\n", $x, $mesh->y[$i], $mesh->z[$i]);
-            }
-            $corners = count($mesh->triangles);
-            if ($mesh->uvs !== null) {
-                for ($k = 0; $k < 2 * $corners; $k += 2) {
-                    $out .= sprintf("vt %.6g %.6g\n", $mesh->uvs[$k], $mesh->uvs[$k + 1]);
-                }
-            }
-            if ($mesh->normals !== null) {
-                for ($k = 0; $k < 3 * $corners; $k += 3) {
-                    $out .= sprintf("vn %.6g %.6g %.6g\n", $mesh->normals[$k], $mesh->normals[$k + 1], $mesh->normals[$k + 2]);
-                }
-            }
-            $look = -1;
-            for ($k = 0; $k < $corners; $k += 3) {
-                $own = $mesh->looks[intdiv($k, 3)] ?? TriangleMesh::LOOK_OUTER;
-                if ($own !== $look) {
-                    $look = $own;
-                    $out .= 'usemtl ' . self::material($look) . "\n";
-                }
-                $out .= 'f';
-                for ($c = $k; $c < $k + 3; $c++) {
-                    $out .= ' ' . ($v + $mesh->triangles[$c]);
-                    if ($mesh->uvs !== null || $mesh->normals !== null) {
-                        $out .= '/' . ($mesh->uvs !== null ? $t + $c : '') . ($mesh->normals !== null ? '/' . ($n + $c) : '');
-                    }
-                }
-                $out .= "\n";
-            }
-            $v += count($mesh->x);
-            $t += $mesh->uvs !== null ? $corners : 0;
-            $n += $mesh->normals !== null ? $corners : 0;
+            $out .= $writer->object($name, $mesh);
         }
+
+        return $out;
+    }
+
+    /** The next object of the file. */
+    public function object(string $name, TriangleMesh $mesh): string
+    {
+        [$v, $t, $n] = [$this->v, $this->t, $this->n];
+        $out = 'o ' . preg_replace('/[^A-Za-z0-9_.-]/', '_', $name) . "\n";
+        foreach ($mesh->x as $i => $x) {
+            $out .= sprintf("v %.9g %.9g %.9g\n", $x, $mesh->y[$i], $mesh->z[$i]);
+        }
+        $corners = count($mesh->triangles);
+        if ($mesh->uvs !== null) {
+            for ($k = 0; $k < 2 * $corners; $k += 2) {
+                $out .= sprintf("vt %.6g %.6g\n", $mesh->uvs[$k], $mesh->uvs[$k + 1]);
+            }
+        }
+        if ($mesh->normals !== null) {
+            for ($k = 0; $k < 3 * $corners; $k += 3) {
+                $out .= sprintf("vn %.6g %.6g %.6g\n", $mesh->normals[$k], $mesh->normals[$k + 1], $mesh->normals[$k + 2]);
+            }
+        }
+        $look = -1;
+        for ($k = 0; $k < $corners; $k += 3) {
+            $own = $mesh->looks[intdiv($k, 3)] ?? TriangleMesh::LOOK_OUTER;
+            if ($own !== $look) {
+                $look = $own;
+                $out .= 'usemtl ' . self::material($look) . "\n";
+            }
+            $out .= 'f';
+            for ($c = $k; $c < $k + 3; $c++) {
+                $out .= ' ' . ($v + $mesh->triangles[$c]);
+                if ($mesh->uvs !== null || $mesh->normals !== null) {
+                    $out .= '/' . ($mesh->uvs !== null ? $t + $c : '') . ($mesh->normals !== null ? '/' . ($n + $c) : '');
+                }
+            }
+            $out .= "\n";
+        }
+        $this->v += count($mesh->x);
+        $this->t += $mesh->uvs !== null ? $corners : 0;
+        $this->n += $mesh->normals !== null ? $corners : 0;
 
         return $out;
     }

@@ -4,29 +4,78 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion;
 
-/** One frame of a bake: where every piece is, and the readout. Pieces run through all props in the document's order. */
+use LogicException;
+
+/** One frame of a bake: the values of every track, and the readout. */
 final readonly class Frame
 {
+    /** Flag of a piece that has let go. */
     public const RELEASED = 1;
 
+    /** Flag of a piece that lies still. */
     public const ASLEEP = 2;
 
+    /** Names of the readout's numbers: pieces that have let go so far, pieces that move faster than the settle speed, energy of all in J. */
+    public const READOUT = ['released', 'moving', 'kinetic'];
+
     /**
-     * @param list<float> $poses seven numbers a piece: place of its centre, turn (x, y, z, w)
-     * @param list<float> $weights
-     * @param list<int> $flags
-     * @param int $released pieces that have let go so far
-     * @param int $moving pieces that move faster than the settle speed
-     * @param float $kinetic energy of all pieces, J
+     * @param list<Track> $tracks
+     * @param list<array<int, float|int>> $values of each track; how many numbers a part has, the track's kind says
+     * @param array<string, float> $readout by name
      */
-    public function __construct(
-        public int $number,
-        public array $poses,
-        public array $weights,
-        public array $flags,
-        public int $released,
-        public int $moving,
-        public float $kinetic,
-    ) {
+    public function __construct(public int $number, public array $tracks, public array $values, public array $readout)
+    {
+    }
+
+    /** @return array<int, float|int> */
+    public function of(string $prop, string $kind): array
+    {
+        foreach ($this->tracks as $k => $track) {
+            if ($track->prop === $prop && $track->kind === $kind) {
+                return $this->values[$k];
+            }
+        }
+
+        throw new LogicException("There is no {$kind} of “{$prop}”.");
+    }
+
+    /** @return list<float|int> the values of a kind of all props, one after the other */
+    public function all(string $kind): array
+    {
+        $all = [];
+        foreach ($this->tracks as $k => $track) {
+            if ($track->kind === $kind) {
+                array_push($all, ...$this->values[$k]);
+            }
+        }
+
+        return $all;
+    }
+
+    /** @return list<float|int> seven numbers a piece, over all props */
+    public function poses(): array
+    {
+        return $this->all(Track::POSE);
+    }
+
+    /** @return list<float|int> */
+    public function flags(): array
+    {
+        return $this->all(Track::FLAGS);
+    }
+
+    public function released(): int
+    {
+        return (int) ($this->readout['released'] ?? 0);
+    }
+
+    public function moving(): int
+    {
+        return (int) ($this->readout['moving'] ?? 0);
+    }
+
+    public function kinetic(): float
+    {
+        return $this->readout['kinetic'] ?? 0.0;
     }
 }

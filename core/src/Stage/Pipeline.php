@@ -112,16 +112,14 @@ final class Pipeline
     }
 
     /**
-     * Computes the frames, one by one.
+     * What moves in a shot, its pieces ready.
      *
      * @param (callable(): void)|null $tick called often; what it throws ends the computation
-     *
-     * @return iterable<int, Frame> by frame number, from 1
      *
      * @throws BadFile
      * @throws BreakFailed
      */
-    public function frames(Shot $shot, ?callable $tick = null): iterable
+    public function motion(Shot $shot, ?callable $tick = null): RigidStage
     {
         $broken = [];
         $progress = new Progress($tick === null ? null : static fn (string $what, int $done, int $of) => $tick());
@@ -129,9 +127,21 @@ final class Pipeline
             $broken[] = $this->broken($prop, $progress);
         }
         $this->runner->runs['motion'] = $this->runner->ran('motion') + 1;
-        foreach ((new RigidStage($shot, $broken, $tick))->frames() as $number => $frame) {
-            yield $number => $frame;
-        }
+
+        return new RigidStage($shot, $broken, $tick);
+    }
+
+    /**
+     * Computes the frames, one by one.
+     *
+     * @return iterable<int, Frame> by frame number, from 1
+     *
+     * @throws BadFile
+     * @throws BreakFailed
+     */
+    public function frames(Shot $shot): iterable
+    {
+        return $this->motion($shot)->frames();
     }
 
     /** @return array{vertices: int, triangles: int, watertight: bool, openEdges: int, crowdedEdges: int, parts: int, volume: float, bounds: array{array{float, float, float}, array{float, float, float}}} */

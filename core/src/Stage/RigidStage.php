@@ -11,6 +11,7 @@ use YardBreak\Core\Force\ForceField;
 use YardBreak\Core\Motion\Frame;
 use YardBreak\Core\Motion\Rigid\RigidTuning;
 use YardBreak\Core\Motion\Rigid\RigidWorld;
+use YardBreak\Core\Motion\Track;
 use YardBreak\Core\Stage\Kind\Kinds;
 
 /**
@@ -26,6 +27,9 @@ final class RigidStage
 
     /** @var list<RigidProp> */
     private array $props = [];
+
+    /** @var list<Track> */
+    private readonly array $tracks;
 
     private readonly int $steps;
 
@@ -50,6 +54,7 @@ final class RigidStage
         foreach ($shot->props as $k => $prop) {
             $this->props[] = new RigidProp($prop, $broken[$k], $this->world, $k);
         }
+        $this->tracks = $this->tracks();
     }
 
     /** @return array{float, float, float} what all forces that are the same everywhere do together */
@@ -134,14 +139,27 @@ final class RigidStage
         }
     }
 
+    /** @return list<Track> */
+    public function tracks(): array
+    {
+        $tracks = [];
+        foreach ($this->shot->props as $k => $prop) {
+            $count = count($this->props[$k]->bodies());
+            array_push($tracks, new Track($prop->id, Track::POSE, $count), new Track($prop->id, Track::WEIGHT, $count), new Track($prop->id, Track::FLAGS, $count));
+        }
+
+        return $tracks;
+    }
+
     private function frame(int $number): Frame
     {
-        $poses = $weights = $flags = [];
+        $values = [];
         $released = 0;
         $moving = 0;
         $kinetic = 0.0;
         $seen = [];
         foreach ($this->props as $prop) {
+            $poses = $weights = $flags = [];
             foreach ($prop->bodies() as $piece => $body) {
                 array_push($poses, ...$prop->place($this->world, $piece), ...$this->world->bodies->turnOf($body));
                 $weights[] = $prop->weight($piece, (float) $number);
@@ -158,8 +176,9 @@ final class RigidStage
                     }
                 }
             }
+            array_push($values, $poses, $weights, $flags);
         }
 
-        return new Frame($number, $poses, $weights, $flags, $released, $moving, $kinetic);
+        return new Frame($number, $this->tracks, $values, ['released' => $released, 'moving' => $moving, 'kinetic' => $kinetic]);
     }
 }

@@ -53,7 +53,7 @@ final class FrontTest extends TestCase
         $first = array_fill(0, $count, null);
         foreach ($pipeline->frames($shot) as $number => $frame) {
             foreach (array_keys($first) as $k) {
-                if ($first[$k] === null && ($frame->flags[$k] & 1) !== 0) {
+                if ($first[$k] === null && ($frame->flags()[$k] & 1) !== 0) {
                     $first[$k] = $number;
                 }
             }

@@ -10,7 +10,7 @@ import { go, useAddress } from '../state/route';
 import { useShot, type ShotHandle } from '../state/useShot';
 import { useView } from '../state/view';
 import { Button } from '../ui/controls';
-import { FrameStore } from '../viewport/frames';
+import { FrameStore } from '../tracks/FrameStore';
 import { Viewport } from '../viewport/Viewport';
 import { CommandPalette } from './CommandPalette';
 import { ShotContext, type ShotScope } from './context';
@@ -141,7 +141,7 @@ function useBake(handle: ShotHandle) {
   }, [live, known]);
   const id = bake?.id;
   const pieces = bake?.pieces ?? 0;
-  const frames = useMemo(() => (id && pieces > 0 ? new FrameStore(id, pieces) : null), [id, pieces]);
+  const frames = useMemo(() => (id && pieces > 0 ? new FrameStore(id) : null), [id, pieces]);
 
   useEffect(() => {
     if (!id) return;
@@ -208,7 +208,15 @@ function useBake(handle: ShotHandle) {
     let stopped = false;
     const more = async () => {
       while (!stopped && frames.have < bake.done) {
-        if (!(await frames.fetchTo(bake.done).catch(() => false))) break;
+        const came = await frames.fetchTo(bake.done).catch((error: unknown) => {
+          notify({
+            kind: 'error',
+            title: 'The frames cannot be shown',
+            detail: error instanceof Error ? error.message : '',
+          });
+          return false;
+        });
+        if (!came) break;
         setVersion((n) => n + 1);
       }
     };

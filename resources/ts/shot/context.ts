@@ -1,7 +1,7 @@
 import { createContext } from 'react';
 import type { BakeState, Finding, PropDocument, PropReadout, ReadoutRow, Tracks } from '../api/types';
 import type { ShotHandle } from '../state/useShot';
-import type { FrameStore } from '../viewport/frames';
+import type { FrameStore } from '../tracks/FrameStore';
 
 /** The open shot and what hangs on it, for everything on the screen. */
 export interface ShotScope {

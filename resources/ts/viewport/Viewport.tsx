@@ -77,14 +77,12 @@ export function Viewport() {
   const boardOpen = useView((view) => view.board);
   const board = prop && !baked && boardShown(stage, prop) ? prop : null;
 
-  let firstPiece = 0;
-  const parts = ids.map((id, k) => {
-    const mesh = meshes[k]?.data;
-    const at = firstPiece;
-    firstPiece += mesh?.count ?? 0;
-    return { id, mesh, at, own: shot.document.props.find((p) => p.id === id) };
-  });
-  const complete = parts.every((part) => part.mesh) && (!baked || firstPiece === frames.pieces);
+  const parts = ids.map((id, k) => ({
+    id,
+    mesh: meshes[k]?.data,
+    own: shot.document.props.find((p) => p.id === id),
+  }));
+  const complete = parts.every(({ id, mesh }) => mesh && (!baked || frames.count(id, 'pose') === mesh.count));
   const busy = meshes.some((query) => query.isFetching);
 
   return (
@@ -106,14 +104,13 @@ export function Viewport() {
         {shot.document.planes.map((plane) =>
           plane.on ? <Floor key={plane.id} height={plane.height} tilt={plane.tilt} /> : null,
         )}
-        {parts.map(({ id, mesh, at, own }) =>
+        {parts.map(({ id, mesh, own }) =>
           mesh && (!baked || complete) ? (
             <PosedPieces
               key={id}
               id={id}
               mesh={mesh}
               own={own}
-              firstPiece={at}
               baked={baked}
               pull={stage === 'break' && id === propId ? pull : 0}
               track={tracks[id]}
@@ -197,7 +194,6 @@ interface PosedProps {
   id: string;
   mesh: PieceMesh;
   own: PropDocument | undefined;
-  firstPiece: number;
   baked: boolean;
   pull: number;
   track: number[][] | undefined;
@@ -212,7 +208,6 @@ function PosedPieces({
   id,
   mesh,
   own,
-  firstPiece,
   baked,
   pull,
   track,
@@ -228,7 +223,7 @@ function PosedPieces({
   const fill = useCallback(
     (out: Float32Array, pieces: PieceMesh) => {
       const frame = clock.now;
-      if (baked && frames) bakedPoses(out, frames, firstPiece, pieces.count, frame);
+      if (baked && frames) bakedPoses(out, frames, id, frame);
       else
         restPoses(
           out,
@@ -239,7 +234,7 @@ function PosedPieces({
           marks ? hidden : [],
         );
     },
-    [baked, frames, firstPiece, track, pull, marks, picked, hidden],
+    [baked, frames, id, track, pull, marks, picked, hidden],
   );
   const look = own?.look;
   const pattern = chosen(own?.break, 'pattern');

@@ -1,6 +1,11 @@
-import type { FrameStore } from './frames';
 import { HIDDEN, OPEN, SELECTED } from './material';
 import type { PieceMesh } from './mesh';
+
+/** Where the baked numbers come from. */
+export interface BakedFrames {
+  have: number;
+  at: (frame: number, prop: string, kind: string) => Float32Array | undefined;
+}
 
 type Quat = [number, number, number, number];
 
@@ -54,26 +59,21 @@ export function restPoses(
 }
 
 /** The same from the baked frames, in between by straight line and shortest turn. */
-export function bakedPoses(
-  out: Float32Array,
-  store: FrameStore,
-  firstPiece: number,
-  count: number,
-  frame: number,
-): void {
+export function bakedPoses(out: Float32Array, store: BakedFrames, prop: string, frame: number): void {
   const at = Math.min(Math.max(1, frame), Math.max(1, store.have));
-  const a = store.at(at);
-  if (!a) return;
-  const b = store.at(Math.min(Math.floor(at) + 1, store.have)) ?? a;
+  const a = store.at(at, prop, 'pose');
+  const flags = store.at(at, prop, 'flags');
+  if (!a || !flags) return;
+  const b = store.at(Math.min(Math.floor(at) + 1, store.have), prop, 'pose') ?? a;
   const t = at - Math.floor(at);
-  for (let k = 0; k < count; k++) {
-    const p = 9 * (firstPiece + k);
+  for (let k = 0; k < flags.length; k++) {
+    const p = 7 * k;
     const o = 8 * k;
     let dot = 0;
     for (let c = 3; c < 7; c++) dot += (a[p + c] as number) * (b[p + c] as number);
     const sign = dot < 0 ? -1 : 1;
     let length = 0;
-    out[o + 3] = store.released(at, firstPiece + k) ? OPEN : 0;
+    out[o + 3] = (flags[k] as number) & 1 ? OPEN : 0;
     for (let c = 0; c < 3; c++) out[o + c] = (a[p + c] as number) * (1 - t) + (b[p + c] as number) * t;
     for (let c = 0; c < 4; c++) {
       const value = (a[p + 3 + c] as number) * (1 - t) + sign * (b[p + 3 + c] as number) * t;

@@ -1,0 +1,228 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Bake;
+
+use YardBreak\Core\Bake\Codec\Codecs;
+use YardBreak\Core\Bake\Codec\TrackCodec;
+use YardBreak\Core\Motion\Frame;
+
+/**
+ * Reads any frame of a bake, also while it is being written: the record, and the earlier ones in which its tracks are whole.
+ * A record whose checksum is wrong is never shown, nor one that is not all there.
+ */
+final class BakeReader
+{
+    public const INDEX = 'YBINDEX2';
+
+    /** Place and length. */
+    public const ENTRY = 12;
+
+    /** Records kept, since frames share those in which tracks are whole. */
+    private const KEPT = 4;
+
+    /** @var list<array{int, int}> place and length of each record */
+    private array $places = [];
+
+    /** @var array<int, string> */
+    private array $records = [];
+
+    /** @var list<TrackCodec> */
+    private array $codecs = [];
+
+    /** @param resource $file */
+    private function __construct(private readonly string $path, private $file, public readonly Manifest $manifest, private readonly int $begin)
+    {
+        foreach ($manifest->tracks as $track) {
+            $this->codecs[] = Codecs::of($track->kind);
+        }
+        $this->refresh();
+    }
+
+    /** @throws BadBake */
+    public static function open(string $path): self
+    {
+        $file = @fopen($path, 'rb');
+        if ($file === false) {
+            throw new BadBake('There are no frames yet.');
+        }
+        [$manifest, $begin] = Manifest::read($file);
+
+        return new self($path, $file, $manifest, $begin);
+    }
+
+    public static function indexOf(string $path): string
+    {
+        return "{$path}.index";
+    }
+
+    /** Frames that are wholly there, counted from the first. */
+    public function frames(): int
+    {
+        return count($this->places);
+    }
+
+    /** Looks for frames that have come since. */
+    public function refresh(): void
+    {
+        clearstatcache(true, $this->path);
+        $size = (int) @filesize($this->path);
+        $bytes = (string) @file_get_contents(self::indexOf($this->path));
+        $places = [];
+        $at = $this->begin;
+        if (str_starts_with($bytes, self::INDEX)) {
+            for ($k = strlen(self::INDEX); $k + self::ENTRY <= strlen($bytes); $k += self::ENTRY) {
+                /** @var array{at: int, length: int} $entry */
+                $entry = unpack('Pat/Vlength', $bytes, $k);
+                if ($entry['at'] !== $at || $at + $entry['length'] > $size) {
+                    break;
+                }
+                $places[] = [$at, $entry['length']];
+                $at += $entry['length'];
+            }
+        }
+        // Without an index, or with one that lags, the records themselves say how long they are.
+        while (($length = FrameRecord::length($this->bytes($at, 4))) !== null && $at + $length <= $size && FrameRecord::isSound($this->bytes($at, $length))) {
+            $places[] = [$at, $length];
+            $at += $length;
+        }
+        // The last one may be torn though the file is as long as the index says.
+        while ($places !== [] && ! FrameRecord::isSound($this->bytes(...$places[count($places) - 1]))) {
+            array_pop($places);
+        }
+        $this->places = $places;
+    }
+
+    /** @return array<string, float>|null the readout alone; null: the frame is not there, or damaged */
+    public function readout(int $number): ?array
+    {
+        $record = $this->record($number);
+
+        return $record === null ? null : $this->named($record);
+    }
+
+    /** Null: the frame is not there, or damaged. */
+    public function frame(int $number): ?Frame
+    {
+        $record = $this->record($number);
+        if ($record === null) {
+            return null;
+        }
+        $values = [];
+        foreach ($this->codecs as $k => $codec) {
+            $bytes = $this->trackBytes($record, $k);
+            if ($bytes === null) {
+                return null;
+            }
+            $values[] = $codec->decode($bytes);
+        }
+
+        return new Frame($number, $this->manifest->tracks, $values, $this->named($record));
+    }
+
+    /** @return list<float|int>|null the values of one track alone */
+    public function track(int $number, int $track): ?array
+    {
+        $record = $this->record($number);
+        $bytes = $record === null ? null : $this->trackBytes($record, $track);
+
+        return $bytes === null ? null : $this->codecs[$track]->decode($bytes);
+    }
+
+    /** The frame in which a track of this frame is whole. */
+    public function baseOf(int $number, int $track): int
+    {
+        $record = $this->record($number) ?? throw new BadBake("Frame {$number} is not there.");
+
+        return FrameRecord::track($record, $track)[1];
+    }
+
+    /** Bytes of a track in a frame in which it is whole. */
+    public function wholeBytes(int $number, int $track): string
+    {
+        return $this->whole($number, $track) ?? throw new BadBake("Frame {$number} is damaged.");
+    }
+
+    /** @return array{int, int} where the file and its index end behind a frame */
+    public function endOf(int $number): array
+    {
+        $last = $number > 0 ? $this->places[$number - 1] : [$this->begin, 0];
+
+        return [$last[0] + $last[1], strlen(self::INDEX) + self::ENTRY * $number];
+    }
+
+    /** @return array<string, float> */
+    private function named(string $record): array
+    {
+        $values = FrameRecord::readout($record);
+        $named = [];
+        foreach ($this->manifest->readout as $k => $name) {
+            $named[$name] = $values[$k] ?? 0.0;
+        }
+
+        return $named;
+    }
+
+    private function trackBytes(string $record, int $track): ?string
+    {
+        [$mode, $base, $bytes] = FrameRecord::track($record, $track);
+        if ($mode === FrameRecord::WHOLE) {
+            return $bytes;
+        }
+        $whole = $this->whole($base, $track);
+        if ($mode === FrameRecord::SAME || $whole === null) {
+            return $whole;
+        }
+        $size = $this->codecs[$track]->size() ?? 0;
+        /** @var array{1: int} $count */
+        $count = unpack('V', $bytes);
+        /** @var array<int, int> $parts */
+        $parts = $count[1] === 0 ? [] : unpack("V{$count[1]}", $bytes, 4);
+        $at = 4 + 4 * $count[1];
+        foreach ($parts as $part) {
+            for ($b = 0, $to = $part * $size; $b < $size; $b++) {
+                $whole[$to + $b] = $bytes[$at++];
+            }
+        }
+
+        return $whole;
+    }
+
+    private function whole(int $number, int $track): ?string
+    {
+        $record = $this->record($number);
+        if ($record === null) {
+            return null;
+        }
+        [$mode, , $bytes] = FrameRecord::track($record, $track);
+
+        return $mode === FrameRecord::WHOLE ? $bytes : null;
+    }
+
+    private function record(int $number): ?string
+    {
+        if (isset($this->records[$number])) {
+            return $this->records[$number];
+        }
+        if ($number < 1 || $number > count($this->places)) {
+            return null;
+        }
+        $record = $this->bytes(...$this->places[$number - 1]);
+        if (! FrameRecord::isSound($record) || FrameRecord::number($record) !== $number) {
+            return null;
+        }
+        if (count($this->records) >= self::KEPT) {
+            unset($this->records[array_key_first($this->records)]);
+        }
+
+        return $this->records[$number] = $record;
+    }
+
+    private function bytes(int $at, int $length): string
+    {
+        fseek($this->file, $at);
+
+        return $length > 0 ? (string) fread($this->file, $length) : '';
+    }
+}

@@ -1,0 +1,147 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Bake;
+
+use YardBreak\Core\Bake\Codec\Codecs;
+use YardBreak\Core\Bake\Codec\TrackCodec;
+use YardBreak\Core\Motion\Frame;
+
+/**
+ * Appends frames to a file and their places to the index beside it. A reader may follow while it writes; what a writer that
+ * dies leaves half written is dropped.
+ */
+final class BakeWriter
+{
+    /** A track is written whole at least this often while it changes, so that its parts stay few, frames. */
+    private const FRESH = 24;
+
+    /** Parts are worth it while they take less than this share of the whole. */
+    private const WORTH = 0.6;
+
+    /** @var list<TrackCodec> */
+    private array $codecs = [];
+
+    /** @var list<array{int, string, list<string>}> of each track the frame in which it is whole, its bytes then, and these by part */
+    private array $bases = [];
+
+    /**
+     * @param resource $file
+     * @param resource $index
+     */
+    private function __construct(private readonly Manifest $manifest, private $file, private $index, private int $at)
+    {
+        foreach ($manifest->tracks as $track) {
+            $this->codecs[] = Codecs::of($track->kind);
+            $this->bases[] = [0, '', []];
+        }
+    }
+
+    /** @throws BadBake if there is no room */
+    public static function create(string $path, Manifest $manifest): self
+    {
+        $file = @fopen($path, 'wb');
+        $index = @fopen(BakeReader::indexOf($path), 'wb');
+        if ($file === false || $index === false) {
+            throw self::noRoom();
+        }
+        $head = $manifest->encode();
+        self::put($file, $head);
+        self::put($index, BakeReader::INDEX);
+
+        return new self($manifest, $file, $index, strlen($head));
+    }
+
+    /**
+     * Goes on behind a frame; what comes after it is cut off.
+     *
+     * @throws BadBake if the file does not hold that frame
+     */
+    public static function continue(string $path, int $after): self
+    {
+        $reader = BakeReader::open($path);
+        if ($reader->frames() < $after) {
+            throw new BadBake("The frames up to {$after} are not all there.");
+        }
+        [$end, $indexEnd] = $reader->endOf($after);
+        $file = @fopen($path, 'r+b');
+        $index = @fopen(BakeReader::indexOf($path), 'r+b');
+        if ($file === false || $index === false) {
+            throw self::noRoom();
+        }
+        ftruncate($file, max(0, $end));
+        fseek($file, $end);
+        ftruncate($index, max(0, $indexEnd));
+        fseek($index, $indexEnd);
+        $writer = new self($reader->manifest, $file, $index, $end);
+        // As it was when that frame had been written, so that what follows has the same bytes.
+        foreach (array_keys($reader->manifest->tracks) as $k) {
+            $base = $after === 0 ? 0 : $reader->baseOf($after, $k);
+            if ($base > 0) {
+                $writer->remember($k, $base, $reader->wholeBytes($base, $k));
+            }
+        }
+
+        return $writer;
+    }
+
+    /** @throws BadBake if there is no room */
+    public function append(Frame $frame): void
+    {
+        $tracks = [];
+        foreach ($this->codecs as $k => $codec) {
+            $tracks[] = $this->track($k, $codec, $codec->encode($frame->values[$k]), $frame->number);
+        }
+        $readout = array_map(static fn (string $name): float => $frame->readout[$name] ?? 0.0, $this->manifest->readout);
+        $record = FrameRecord::encode($frame->number, $readout, $tracks);
+        self::put($this->file, $record);
+        self::put($this->index, pack('PV', $this->at, strlen($record)));
+        $this->at += strlen($record);
+    }
+
+    public function close(): void
+    {
+        fclose($this->file);
+        fclose($this->index);
+    }
+
+    /** @return array{int, int, string} mode, base, bytes */
+    private function track(int $k, TrackCodec $codec, string $bytes, int $number): array
+    {
+        [$base, $before, $parts] = $this->bases[$k];
+        if ($base > 0 && $bytes === $before) {
+            return [FrameRecord::SAME, $base, ''];
+        }
+        $size = $codec->size();
+        if ($base > 0 && $size !== null && $number - $base < self::FRESH) {
+            /** @var array<int, string> $changed */
+            $changed = array_diff_assoc(str_split($bytes, max(1, $size)), $parts);
+            if (count($changed) * ($size + 4) + 4 < self::WORTH * strlen($bytes)) {
+                return [FrameRecord::PARTS, $base, pack('V*', count($changed), ...array_keys($changed)) . implode('', $changed)];
+            }
+        }
+        $this->remember($k, $number, $bytes);
+
+        return [FrameRecord::WHOLE, $number, $bytes];
+    }
+
+    private function remember(int $k, int $frame, string $bytes): void
+    {
+        $size = $this->codecs[$k]->size();
+        $this->bases[$k] = [$frame, $bytes, $size === null || $bytes === '' ? [] : str_split($bytes, max(1, $size))];
+    }
+
+    /** @param resource $file */
+    private static function put($file, string $bytes): void
+    {
+        if (@fwrite($file, $bytes) !== strlen($bytes) || ! @fflush($file)) {
+            throw self::noRoom();
+        }
+    }
+
+    private static function noRoom(): BadBake
+    {
+        return new BadBake('The frames could not be stored: is the disk full? Make room on the disk that holds the store, then bake again; what was stored before is kept.');
+    }
+}

@@ -1,0 +1,41 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Bake\Codec;
+
+/** One byte a part: a number from 0 to 1 in 255 steps, or a whole number as it is. */
+final readonly class ByteCodec implements TrackCodec
+{
+    public function __construct(private bool $share)
+    {
+    }
+
+    public function size(): int
+    {
+        return 1;
+    }
+
+    public function numbers(): int
+    {
+        return 1;
+    }
+
+    public function encode(array $values): string
+    {
+        $bytes = '';
+        foreach ($values as $value) {
+            $bytes .= chr($this->share ? (int) round(255.0 * $value) : (int) $value);
+        }
+
+        return $bytes;
+    }
+
+    public function decode(string $bytes): array
+    {
+        /** @var array<int, int> $values */
+        $values = $bytes === '' ? [] : unpack('C*', $bytes);
+
+        return array_values($this->share ? array_map(static fn (int $value): float => $value / 255.0, $values) : $values);
+    }
+}

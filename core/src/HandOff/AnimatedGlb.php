@@ -1,0 +1,113 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\HandOff;
+
+use Generator;
+use YardBreak\Core\Bake\BadBake;
+use YardBreak\Core\Bake\BakeReader;
+use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Format\GlbWriter;
+use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Motion\Track;
+use YardBreak\Core\Stage\BrokenProp;
+use YardBreak\Core\Stage\Pipeline;
+
+/** Animated glTF: a node a piece, keys at every frame. */
+final readonly class AnimatedGlb implements Exporter
+{
+    /** Keys of a prop held at once: pieces are taken in as many turns as that asks for. */
+    private const KEYS = 2_000_000;
+
+    public function __construct(private Pipeline $pipeline)
+    {
+    }
+
+    public function format(): array
+    {
+        return ['extension' => 'glb', 'type' => 'model/gltf-binary'];
+    }
+
+    public function write(Shot $shot, BakeReader $bake, $out, string $name, array $options, callable $progress): void
+    {
+        $looks = [];
+        $first = [];
+        foreach ($shot->props as $k => $prop) {
+            $first[$k] = count($looks);
+            array_push($looks, ...Looks::of($prop, $this->pipeline->facePicture($prop)));
+        }
+        GlbWriter::stream($out, $looks, $this->nodes($shot, $bake, $first, count($looks), $progress), $shot->fps, $name);
+    }
+
+    /** Pieces of one prop at rest, a node each. */
+    public static function atRest(BrokenProp $broken, string $prefix): string
+    {
+        $nodes = [];
+        foreach ($broken->pieces as $p => $mesh) {
+            $nodes[] = [
+                'name' => sprintf('%s-%03d', $prefix, $p + 1), 'mesh' => $mesh, 'looks' => [0, 1, 0], 'centre' => $broken->centre($p),
+                'track' => [[...$broken->centre($p), ...Quaternion::IDENTITY]],
+            ];
+        }
+
+        return GlbWriter::write([['outer', Looks::linear('#b9793f'), Looks::ROUGHNESS, null], ['inner', Looks::linear('#c4532b'), Looks::ROUGHNESS, null]], $nodes, 24.0, $prefix);
+    }
+
+    /**
+     * @param array<int, int> $first look of each prop
+     * @param callable(int, int): void $progress
+     *
+     * @return Generator<int, array{name: string, mesh: \YardBreak\Core\Mesh\TriangleMesh, looks: list<int>, centre: array{float, float, float}, track: list<array{float, float, float, float, float, float, float}>, motion?: array<string, string>}>
+     */
+    private function nodes(Shot $shot, BakeReader $bake, array $first, int $looks, callable $progress): Generator
+    {
+        $done = 0;
+        $all = $bake->manifest->pieces();
+        foreach ($shot->props as $k => $prop) {
+            $broken = $this->pipeline->broken($prop);
+            $count = count($broken->pieces);
+            $turn = max(1, intdiv(self::KEYS, max(1, $shot->frames)));
+            for ($from = 0; $from < $count; $from += $turn) {
+                $to = min($count, $from + $turn);
+                $motion = $this->motion($prop, $bake, $from, $to);
+                for ($p = $from; $p < $to; $p++) {
+                    [$places, $turns] = $motion[$p - $from];
+                    /** @var array<int, float> $pose */
+                    $pose = unpack('g7', substr($places, 0, 12) . substr($turns, 0, 16));
+                    $still = $places === str_repeat(substr($places, 0, 12), $shot->frames) && $turns === str_repeat(substr($turns, 0, 16), $shot->frames);
+                    yield [
+                        'name' => Looks::pieceName($prop, $p, $count),
+                        'mesh' => $broken->pieces->mesh($p),
+                        'looks' => range($first[$k], ($first[$k + 1] ?? $looks) - 1),
+                        'centre' => $broken->centre($p),
+                        'track' => [[$pose[1], $pose[2], $pose[3], $pose[4], $pose[5], $pose[6], $pose[7]]],
+                        'motion' => $still ? [] : ['translation' => $places, 'rotation' => $turns],
+                    ];
+                    $progress(++$done, $all);
+                }
+            }
+        }
+    }
+
+    /** @return list<array{string, string}> places and turns of some pieces over all frames, as singles */
+    private function motion(Prop $prop, BakeReader $bake, int $from, int $to): array
+    {
+        $track = 0;
+        foreach ($bake->manifest->tracks as $k => $each) {
+            $track = $each->prop === $prop->id && $each->kind === Track::POSE ? $k : $track;
+        }
+        $places = $turns = array_fill(0, $to - $from, '');
+        for ($frame = 1; $frame <= $bake->manifest->frames; $frame++) {
+            $values = $bake->track($frame, $track) ?? throw new BadBake("Frame {$frame} has not been baked yet. Wait for the bake to finish.");
+            for ($p = $from; $p < $to; $p++) {
+                $v = 7 * $p;
+                $places[$p - $from] .= pack('g3', $values[$v], $values[$v + 1], $values[$v + 2]);
+                $turns[$p - $from] .= pack('g4', $values[$v + 3], $values[$v + 4], $values[$v + 5], $values[$v + 6]);
+            }
+        }
+
+        return array_map(static fn (string $p, string $t): array => [$p, $t], $places, $turns);
+    }
+}

@@ -1,0 +1,27 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\HandOff;
+
+use YardBreak\Core\Bake\BakeReader;
+use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Refusal;
+
+/** A file that other departments get of a finished bake. */
+interface Exporter
+{
+    /** @return array{extension: string, type: string} */
+    public function format(): array;
+
+    /**
+     * Written as it is made; no more than a part of the bake is held in memory.
+     *
+     * @param resource $out
+     * @param array<string, int> $options as the exporter knows them
+     * @param callable(int, int): void $progress how much is done, of how much
+     *
+     * @throws Refusal
+     */
+    public function write(Shot $shot, BakeReader $bake, $out, string $name, array $options, callable $progress): void;
+}

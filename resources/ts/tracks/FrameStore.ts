@@ -1,0 +1,148 @@
+import { request } from '../api/client';
+import { decode } from './codecs';
+import { isSound, readManifest, SAME, trackOf, WHOLE, type Manifest } from './format';
+
+const ENTRY = 12;
+
+/** Bytes asked for at once: short reads keep the first frames quick. */
+const AT_ONCE = 4_000_000;
+
+/** Records kept, bytes; what is farthest from the frame shown goes first. */
+const BUDGET = 300_000_000;
+
+/** Decoded frames kept of each track. */
+const DECODED = 4;
+
+/** The baked frames: fetched ahead as they are written, kept within a budget, read by prop and kind of track. */
+export class FrameStore {
+  manifest: Manifest | null = null;
+  /** Frames that can be shown, from 1 without gaps. */
+  have = 0;
+  private readonly places: [at: number, length: number][] = [];
+  private readonly records = new Map<number, Uint8Array>();
+  private readonly decoded = new Map<string, Float32Array>();
+  private held = 0;
+  private loading = false;
+  private wanted = 0;
+
+  constructor(
+    readonly bake: string,
+    private readonly budget = BUDGET,
+  ) {}
+
+  /** How many parts a track has; 0: there is no such track. */
+  count(prop: string, kind: string): number {
+    return this.manifest?.tracks.find((t) => t.prop === prop && t.kind === kind)?.count ?? 0;
+  }
+
+  /** The numbers of a track at a frame, or at the nearest one that is there. */
+  at(frame: number, prop: string, kind: string): Float32Array | undefined {
+    const index = this.manifest?.tracks.findIndex((t) => t.prop === prop && t.kind === kind) ?? -1;
+    const number = Math.min(Math.max(1, Math.floor(frame)), this.have);
+    const track = this.manifest?.tracks[index];
+    if (!track || number < 1) return undefined;
+    const name = `${index} ${number}`;
+    const known = this.decoded.get(name);
+    if (known) return known;
+    const record = this.records.get(number);
+    if (!record) {
+      void this.fetchAround(number);
+      return undefined;
+    }
+    const own = trackOf(record, index);
+    const baseRecord = own.mode === WHOLE ? record : this.records.get(own.base);
+    if (!baseRecord) {
+      void this.fetchAround(own.base);
+      return undefined;
+    }
+    const base = own.mode === WHOLE ? own : trackOf(baseRecord, index);
+    const values =
+      (own.mode === SAME ? this.decoded.get(`${index} ${own.base}`) : undefined) ??
+      decode(track.kind, track.count, own, base);
+    this.decoded.set(name, values);
+    if (this.decoded.size > DECODED * (this.manifest?.tracks.length ?? 1))
+      this.decoded.delete(this.decoded.keys().next().value as string);
+    return values;
+  }
+
+  /** Fetches what has been baked by now; resolves with whether anything came. */
+  async fetchTo(done: number): Promise<boolean> {
+    if (this.loading || done <= this.have) return false;
+    this.loading = true;
+    try {
+      if (this.places.length < done) await this.fetchIndex();
+      if (!this.manifest) await this.fetchManifest();
+      return await this.fetchRecords(this.have + 1);
+    } finally {
+      this.loading = false;
+    }
+  }
+
+  private async fetchIndex(): Promise<void> {
+    const from = this.places.length + 1;
+    const response = await request(`bakes/${this.bake}/index?from=${from}`);
+    const view = new DataView(await response.arrayBuffer());
+    for (let at = 0; at + ENTRY <= view.byteLength; at += ENTRY)
+      this.places.push([Number(view.getBigUint64(at, true)), view.getUint32(at + 8, true)]);
+  }
+
+  private async fetchManifest(): Promise<void> {
+    // The first record begins where it ends.
+    const end = this.places[0]?.[0];
+    if (end === undefined) return;
+    const read = readManifest(await this.bytes(0, end));
+    if (typeof read !== 'number') this.manifest = read;
+  }
+
+  /** Records from one on, as many as fit into one answer. */
+  private async fetchRecords(first: number): Promise<boolean> {
+    const start = this.places[first - 1];
+    if (!start || !this.manifest) return false;
+    let last = first;
+    const end = (n: number) => (this.places[n - 1]?.[0] ?? 0) + (this.places[n - 1]?.[1] ?? 0);
+    while (last < this.places.length && end(last + 1) - start[0] <= AT_ONCE) last++;
+    const bytes = await this.bytes(start[0], end(last));
+    for (let n = first; n <= last; n++) {
+      const [at, length] = this.places[n - 1] as [number, number];
+      const record = bytes.slice(at - start[0], at - start[0] + length);
+      // What is torn or damaged is never shown, nor what comes after it.
+      if (!isSound(record, n)) return n > first;
+      if (!this.records.has(n)) this.held += record.length;
+      this.records.set(n, record);
+      if (n === this.have + 1) this.have = n;
+    }
+    this.forget(this.wanted || first);
+    return true;
+  }
+
+  /** A frame that was dropped is fetched again, and those behind it. */
+  private async fetchAround(frame: number): Promise<void> {
+    this.wanted = frame;
+    if (this.loading) return;
+    this.loading = true;
+    try {
+      await this.fetchRecords(frame);
+    } catch {
+      // Asked for again when it is drawn next.
+    } finally {
+      this.loading = false;
+    }
+  }
+
+  private forget(near: number): void {
+    if (this.held <= this.budget) return;
+    const far = [...this.records.keys()].sort((a, b) => Math.abs(b - near) - Math.abs(a - near));
+    for (const frame of far) {
+      if (this.held <= this.budget) return;
+      this.held -= this.records.get(frame)?.length ?? 0;
+      this.records.delete(frame);
+    }
+  }
+
+  private async bytes(from: number, to: number): Promise<Uint8Array> {
+    const response = await request(`bakes/${this.bake}/frames`, {
+      headers: { Range: `bytes=${from}-${to - 1}` },
+    });
+    return new Uint8Array(await response.arrayBuffer());
+  }
+}
