@@ -6,6 +6,7 @@ namespace App\Jobs;
 
 use App\Models\Bake;
 use App\Support\BakeLease;
+use App\Support\FileCheckpoints;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Queue\Queueable;
 use Throwable;
@@ -18,7 +19,7 @@ use YardBreak\Core\Stage\Pipeline;
 
 /**
  * Computes a bake frame by frame into its file. Only the holder of the bake's lease writes; a worker that dies loses the
- * lease, and the next one starts the bake again from its first frame, with the same bytes as result.
+ * lease, and the next one goes on from the last checkpoint, with the same bytes as result.
  */
 final class RunBake implements ShouldQueue
 {
@@ -69,12 +70,13 @@ final class RunBake implements ShouldQueue
             $pipeline,
             $shot,
             $path,
-            static fn (Manifest $manifest) => $lease->started($manifest->pieces()),
+            static fn (Manifest $manifest, int $kept) => $lease->started($manifest->pieces(), $kept),
             static function (Frame $frame) use ($lease): void {
                 $lease->progress($frame->number);
                 $lease->check();
             },
             $lease->check(...),
+            new FileCheckpoints(config()->string('yard.store') . '/checkpoints'),
         );
         $lease->end('done');
     }

@@ -19,6 +19,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property int $frames
  * @property int $frames_done
  * @property int $pieces
+ * @property int $kept frames that were taken over, not computed
  * @property string|null $error
  * @property string|null $owner
  * @property float $lease_until

@@ -65,9 +65,10 @@ final class BakeLease
         }
     }
 
-    public function started(int $pieces): void
+    /** @param int $kept frames that need not be computed */
+    public function started(int $pieces, int $kept): void
     {
-        $this->update(['pieces' => $pieces]);
+        $this->update(['pieces' => $pieces, 'kept' => $kept, 'frames_done' => $kept]);
     }
 
     /** @throws LeaseLost */

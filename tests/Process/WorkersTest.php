@@ -50,6 +50,28 @@ final class WorkersTest extends TestCase
         self::assertSame($expected, hash_file('sha256', $bake->framesPath()));
     }
 
+    /** Whatever moment it is killed at, it goes on from where it was, and ends with the same bytes. */
+    public function testABakeSurvivesManyKills(): void
+    {
+        $reference = $this->bake($this->shot(seed: 8, frames: 240));
+        $this->worker();
+        $this->until(fn (): bool => $reference->refresh()->status === 'done', 'the undisturbed bake');
+        $expected = hash_file('sha256', $reference->framesPath());
+        $this->kill(0);
+        exec('rm -rf ' . escapeshellarg("{$this->folder}/store/checkpoints"));
+        $bake = $this->bake($this->shot(seed: 8, frames: 240));
+        mt_srand(4);
+        for ($k = 0; $k < 20 && $bake->refresh()->status !== 'done'; $k++) {
+            $this->worker();
+            $this->until(fn (): bool => $bake->refresh()->status === 'done' || WorkerId::lives((string) $bake->owner) === true, 'a worker at it', 5.0);
+            usleep(mt_rand(50_000, 900_000));
+            $this->kill(0);
+        }
+        $this->worker();
+        $this->until(fn (): bool => $bake->refresh()->status === 'done', 'the end');
+        self::assertSame($expected, hash_file('sha256', $bake->framesPath()));
+    }
+
     public function testTwoBakesRunAtOnceOnTwoWorkersAndACancelledOneStopsAtOnce(): void
     {
         $one = $this->bake($this->shot(seed: 4, frames: 2000));

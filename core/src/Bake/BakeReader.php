@@ -130,6 +130,12 @@ final class BakeReader
         return $bytes === null ? null : $this->codecs[$track]->decode($bytes);
     }
 
+    /** @throws BadBake if the frame is not there, or damaged */
+    public function recordBytes(int $number): string
+    {
+        return $this->record($number) ?? throw new BadBake("Frame {$number} is not there.");
+    }
+
     /** The frame in which a track of this frame is whole. */
     public function baseOf(int $number, int $track): int
     {

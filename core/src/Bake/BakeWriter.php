@@ -54,36 +54,43 @@ final class BakeWriter
     }
 
     /**
-     * Goes on behind a frame; what comes after it is cut off.
+     * Begins with the first frames of another file, or goes on behind a frame of this one; what comes after it is cut off.
      *
-     * @throws BadBake if the file does not hold that frame
+     * @param string $source a file with the same tracks
+     *
+     * @throws BadBake if the source does not hold that frame, or there is no room
      */
-    public static function continue(string $path, int $after): self
+    public static function adopt(string $path, Manifest $manifest, string $source, int $after): self
     {
-        $reader = BakeReader::open($path);
+        $reader = BakeReader::open($source);
         if ($reader->frames() < $after) {
             throw new BadBake("The frames up to {$after} are not all there.");
         }
-        [$end, $indexEnd] = $reader->endOf($after);
-        $file = @fopen($path, 'r+b');
-        $index = @fopen(BakeReader::indexOf($path), 'r+b');
-        if ($file === false || $index === false) {
-            throw self::noRoom();
+        // Beside its place first: the source may be the file itself.
+        $part = "{$path}.part";
+        $writer = self::create($part, $manifest);
+        for ($n = 1; $n <= $after; $n++) {
+            $writer->take($reader->recordBytes($n));
         }
-        ftruncate($file, max(0, $end));
-        fseek($file, $end);
-        ftruncate($index, max(0, $indexEnd));
-        fseek($index, $indexEnd);
-        $writer = new self($reader->manifest, $file, $index, $end);
         // As it was when that frame had been written, so that what follows has the same bytes.
-        foreach (array_keys($reader->manifest->tracks) as $k) {
+        foreach (array_keys($manifest->tracks) as $k) {
             $base = $after === 0 ? 0 : $reader->baseOf($after, $k);
             if ($base > 0) {
                 $writer->remember($k, $base, $reader->wholeBytes($base, $k));
             }
         }
+        if (! @rename($part, $path) || ! @rename(BakeReader::indexOf($part), BakeReader::indexOf($path))) {
+            throw self::noRoom();
+        }
 
         return $writer;
+    }
+
+    private function take(string $record): void
+    {
+        self::put($this->file, $record);
+        self::put($this->index, pack('PV', $this->at, strlen($record)));
+        $this->at += strlen($record);
     }
 
     /** @throws BadBake if there is no room */
@@ -94,10 +101,7 @@ final class BakeWriter
             $tracks[] = $this->track($k, $codec, $codec->encode($frame->values[$k]), $frame->number);
         }
         $readout = array_map(static fn (string $name): float => $frame->readout[$name] ?? 0.0, $this->manifest->readout);
-        $record = FrameRecord::encode($frame->number, $readout, $tracks);
-        self::put($this->file, $record);
-        self::put($this->index, pack('PV', $this->at, strlen($record)));
-        $this->at += strlen($record);
+        $this->take(FrameRecord::encode($frame->number, $readout, $tracks));
     }
 
     public function close(): void

@@ -7,35 +7,92 @@ namespace YardBreak\Core\Bake;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Motion\Frame;
 use YardBreak\Core\Refusal;
+use YardBreak\Core\Stage\Acting;
 use YardBreak\Core\Stage\Pipeline;
 
-/** Computes a shot's frames into a file. */
+/**
+ * Computes a shot's frames into a file. What has been computed before, by this bake or by another whose shot was the same up
+ * to a frame, is taken over: a bake that was cut off goes on, and a change that acts only later begins there.
+ */
 final class Baker
 {
+    /** A state is kept at least this often, s; no more than that is lost with a worker. */
+    private const EVERY = 4.0;
+
+    /** States kept in a bake because something begins to act there. */
+    private const CHANGES = 24;
+
     /**
-     * @param (callable(Manifest): void)|null $started
-     * @param (callable(Frame): void)|null $stored called after each frame
+     * @param (callable(Manifest, int): void)|null $started with how many frames were taken over
+     * @param (callable(Frame): void)|null $stored called after each frame that was computed
      * @param (callable(): void)|null $tick called often; what it throws ends the bake, and what has been stored stays
+     *
+     * @return int frames that were taken over
      *
      * @throws Refusal
      */
-    public static function bake(Pipeline $pipeline, Shot $shot, string $path, ?callable $started = null, ?callable $stored = null, ?callable $tick = null): void
-    {
-        $motion = $pipeline->motion($shot, $tick);
+    public static function bake(
+        Pipeline $pipeline,
+        Shot $shot,
+        string $path,
+        ?callable $started = null,
+        ?callable $stored = null,
+        ?callable $tick = null,
+        ?Checkpoints $checkpoints = null,
+    ): int {
+        [$motion, $acting] = $pipeline->acting($shot, $tick);
         $manifest = new Manifest($shot->fps, $shot->frames, $pipeline->motionHash($shot), $motion->tracks());
-        $writer = BakeWriter::create($path, $manifest);
+        [$kept, $state, $source] = $checkpoints === null ? [0, '', ''] : self::known($acting, $shot->frames, $manifest, $checkpoints);
+        $writer = $kept > 0 ? BakeWriter::adopt($path, $manifest, $source, $kept) : BakeWriter::create($path, $manifest);
         try {
-            if ($started !== null) {
-                $started($manifest);
+            if ($kept > 0) {
+                $motion->restore($state);
             }
-            foreach ($motion->frames() as $frame) {
+            if ($started !== null) {
+                $started($manifest, $kept);
+            }
+            $changes = array_fill_keys(array_slice($acting->changes(), 0, self::CHANGES), true);
+            $last = microtime(true);
+            foreach ($motion->frames() as $number => $frame) {
                 $writer->append($frame);
                 if ($stored !== null) {
                     $stored($frame);
+                }
+                $now = microtime(true);
+                if ($checkpoints !== null && ($now - $last > self::EVERY || isset($changes[$number]) || $number === $shot->frames)) {
+                    $checkpoints->keep($acting->upTo($number), $motion->save(), $path);
+                    $last = $now;
                 }
             }
         } finally {
             $writer->close();
         }
+
+        return $kept;
+    }
+
+    /**
+     * The latest frame up to which everything has been computed.
+     *
+     * @return array{int, string, string} frame (0: none), state, path of the frames
+     */
+    private static function known(Acting $acting, int $frames, Manifest $manifest, Checkpoints $checkpoints): array
+    {
+        for ($n = $frames; $n >= 1; $n--) {
+            $found = $checkpoints->find($acting->upTo($n));
+            if ($found === null) {
+                continue;
+            }
+            try {
+                $reader = BakeReader::open($found[1]);
+                if ($reader->frames() >= $n && $reader->manifest->tracks == $manifest->tracks && $reader->manifest->readout === $manifest->readout) {
+                    return [$n, $found[0], $found[1]];
+                }
+            } catch (BadBake) {
+                // Its frames are gone: an earlier one may do.
+            }
+        }
+
+        return [0, '', ''];
     }
 }

@@ -26,4 +26,14 @@ interface ForceField
      * @return array{float, float, float}|null
      */
     public function uniform(float $frame): ?array;
+
+    /**
+     * All numbers that decide what it does at a frame, and only at that frame.
+     *
+     * @return list<float>
+     */
+    public function sample(float $frame): array;
+
+    /** @return list<float> frames at which it begins to change */
+    public function changes(): array;
 }

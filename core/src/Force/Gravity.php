@@ -22,6 +22,18 @@ final readonly class Gravity implements ForceField
         }
     }
 
+    public function sample(float $frame): array
+    {
+        return [$this->strength->at($frame)];
+    }
+
+    public function changes(): array
+    {
+        $keys = $this->strength->keys();
+
+        return count($keys) > 1 ? array_column($keys, 0) : [];
+    }
+
     public function uniform(float $frame): array
     {
         return [0.0, -$this->strength->at($frame), 0.0];

@@ -15,6 +15,7 @@ use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Frame;
+use YardBreak\Core\Motion\Simulation;
 use YardBreak\Core\Stage\Kind\Kinds;
 use YardBreak\Core\Stage\Kind\Source\FlatArt;
 
@@ -119,7 +120,22 @@ final class Pipeline
      * @throws BadFile
      * @throws BreakFailed
      */
-    public function motion(Shot $shot, ?callable $tick = null): RigidStage
+    public function motion(Shot $shot, ?callable $tick = null): Simulation
+    {
+        return $this->acting($shot, $tick)[0];
+    }
+
+    /**
+     * What moves in a shot, and what acts on it up to each frame.
+     *
+     * @param (callable(): void)|null $tick
+     *
+     * @return array{Simulation, Acting}
+     *
+     * @throws BadFile
+     * @throws BreakFailed
+     */
+    public function acting(Shot $shot, ?callable $tick = null): array
     {
         $broken = [];
         $progress = new Progress($tick === null ? null : static fn (string $what, int $done, int $of) => $tick());
@@ -128,7 +144,10 @@ final class Pipeline
         }
         $this->runner->runs['motion'] = $this->runner->ran('motion') + 1;
 
-        return new RigidStage($shot, $broken, $tick);
+        return [
+            new Simulation($shot->fps, $shot->frames, [new RigidMover($shot, $shot->props, $broken)], $tick),
+            new Acting($shot, (string) self::MOTION, $broken),
+        ];
     }
 
     /**

@@ -11,6 +11,7 @@ use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Rigid\Inertia;
 use YardBreak\Core\Motion\Rigid\RigidWorld;
+use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Trigger;
 use YardBreak\Core\Stage\Kind\Kinds;
 use YardBreak\Core\Weight\Samples;
@@ -365,5 +366,24 @@ final class RigidProp
         [$x, $y, $z] = Quaternion::rotate($turn, $point);
 
         return [$place[0] + $x, $place[1] + $y, $place[2] + $z];
+    }
+
+    /** @return array<string, mixed> what has changed since it was made; speeds before a touch are noted anew in each step */
+    public function save(): array
+    {
+        return ['body' => $this->body, 'offset' => array_merge(...$this->offset), 'loose' => $this->loose, 'centre' => $this->centre, 'contact' => $this->contact];
+    }
+
+    public function restore(State $state): void
+    {
+        $this->body = $state->ints('body');
+        $this->loose = $state->bools('loose');
+        $this->centre = $state->vector('centre');
+        $this->contact = $state->bool('contact');
+        $this->offset = [];
+        foreach (array_chunk($state->floats('offset'), 3) as [$x, $y, $z]) {
+            $this->offset[] = [$x, $y, $z];
+        }
+        $this->before = $this->weights = null;
     }
 }

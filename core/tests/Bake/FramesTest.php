@@ -198,7 +198,7 @@ final class FramesTest extends TestCase
             $this->write(min(self::FRAMES, $after + 3));
             // As a worker that was killed leaves it.
             file_put_contents($this->path, 'half a record', FILE_APPEND);
-            $writer = BakeWriter::continue($this->path, $after);
+            $writer = BakeWriter::adopt($this->path, new Manifest(24.0, self::FRAMES, str_repeat('ab', 32), self::tracks()), $this->path, $after);
             for ($n = $after + 1; $n <= self::FRAMES; $n++) {
                 $writer->append(self::frame($n));
             }
@@ -207,7 +207,7 @@ final class FramesTest extends TestCase
             self::assertSame($index, file_get_contents(BakeReader::indexOf($this->path)));
         }
         $this->expectException(BadBake::class);
-        BakeWriter::continue($this->path, 41);
+        BakeWriter::adopt($this->path, new Manifest(24.0, self::FRAMES, str_repeat('ab', 32), self::tracks()), $this->path, 41);
     }
 
     public function testOldAndForeignFilesAreRefusedInWords(): void

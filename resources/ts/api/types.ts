@@ -32,6 +32,8 @@ export interface BakeState {
   frames: number;
   done: number;
   pieces: number;
+  /** Frames that did not have to be computed. */
+  kept: number;
   elapsed: number;
   remaining: number | null;
   revision: number;

@@ -56,6 +56,12 @@ export function BakeCard() {
               {bake.error}
             </p>
           ) : null}
+          {bake.kept > 0 ? (
+            <p className="mt-1 text-ink-2" data-testid="kept">
+              {bake.kept === bake.frames ? 'All frames' : `Frames 1 to ${bake.kept}`} stay: nothing that acts
+              up to there has changed.
+            </p>
+          ) : null}
           {bake.waiting ? <p className="mt-1 text-warn">{bake.waiting}</p> : null}
           {bake.stale && !live ? (
             <div className="mt-3 rounded-md border border-warn p-2">

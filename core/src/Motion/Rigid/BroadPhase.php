@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion\Rigid;
 
+use YardBreak\Core\Motion\State;
+
 /**
  * Pairs of spheres that come near each other, by sweeping along the axis of largest spread. The order of the last step is
  * nearly right for the next: sorting by insertion then costs next to nothing.
@@ -162,5 +164,17 @@ final class BroadPhase
         }
 
         return $best;
+    }
+
+    /** @return array{axis: int, order: array<int, int>} */
+    public function save(): array
+    {
+        return ['axis' => $this->axis, 'order' => $this->order];
+    }
+
+    public function restore(State $state): void
+    {
+        $this->axis = $state->int('axis');
+        $this->order = $state->ints('order');
     }
 }

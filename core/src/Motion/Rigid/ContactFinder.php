@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion\Rigid;
 
+use YardBreak\Core\Motion\State;
+
 /** Finds which shapes touch each other or the floor, once a step, and remembers the pairs from step to step. */
 final class ContactFinder
 {
@@ -437,5 +439,28 @@ final class ContactFinder
             }
         }
         $this->bodies->handedOver = [];
+    }
+
+    /** @return array<string, mixed> pairs in the order in which they were met, and all that skips looking at them again */
+    public function save(): array
+    {
+        return [
+            'steps' => $this->steps,
+            'lastTurn' => $this->lastTurn,
+            'turned' => $this->turned,
+            'broad' => $this->broad->save(),
+            'pairs' => array_map(get_object_vars(...), $this->pairs),
+            'floorPairs' => array_map(get_object_vars(...), $this->floorPairs),
+        ];
+    }
+
+    public function restore(State $state): void
+    {
+        $this->steps = $state->int('steps');
+        $this->lastTurn = $state->floats('lastTurn');
+        $this->turned = $state->floats('turned');
+        $this->broad->restore($state->part('broad'));
+        $this->pairs = array_map(ContactPair::restored(...), $state->parts('pairs'));
+        $this->floorPairs = array_map(ContactPair::restored(...), $state->parts('floorPairs'));
     }
 }

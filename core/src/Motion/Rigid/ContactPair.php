@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion\Rigid;
 
+use YardBreak\Core\Motion\State;
+
 /**
  * What is remembered of two shapes that are near each other: where they were when last looked at, and up to four contact
  * points with the impulses that held them apart (for the warm start). Shape b is -1 for the floor. The normal points from
@@ -125,5 +127,32 @@ final class ContactPair
     {
         $this->clear();
         $this->gap = $gap;
+    }
+
+    /** From its properties by name. */
+    public static function restored(State $state): self
+    {
+        $pair = new self($state->int('a'), $state->int('b'), $state->bool('siblings'));
+        $pair->seen = $state->int('seen');
+        $pair->touched = $state->bool('touched');
+        $pair->deepest = $state->float('deepest');
+        $pair->allowed = $state->has('allowed') ? $state->float('allowed') : null;
+        $pair->gap = $state->float('gap');
+        $pair->dx = $state->float('dx');
+        $pair->dy = $state->float('dy');
+        $pair->dz = $state->float('dz');
+        $pair->turnA = $state->float('turnA');
+        $pair->turnB = $state->float('turnB');
+        $pair->axisKind = $state->int('axisKind');
+        $pair->axisA = $state->int('axisA');
+        $pair->axisB = $state->int('axisB');
+        $pair->pose = $state->floats('pose');
+        $pair->normal = $state->vector('normal');
+        $pair->count = $state->int('count');
+        $pair->onA = $state->floats('onA');
+        $pair->onB = $state->floats('onB');
+        $pair->impulse = $state->floats('impulse');
+
+        return $pair;
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Motion\Rigid;
 
 use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Motion\State;
 
 /**
  * Rigid bodies and the convex shapes they carry, as flat arrays: a body may carry one shape or many (a prop that has not let
@@ -319,5 +320,52 @@ final class RigidBodies
             $this->rotation[$k + 7] = 2.0 * ($y * $z + $w * $x);
             $this->rotation[$k + 8] = 1.0 - 2.0 * ($x * $x + $y * $y);
         }
+    }
+
+    /** @return array<string, array<mixed>> what changes: places and speeds, which body carries which shape */
+    public function save(): array
+    {
+        return [
+            'p' => $this->p,
+            'q' => $this->q,
+            'v' => $this->v,
+            'rotation' => $this->rotation,
+            'mass' => $this->mass,
+            'inertia' => $this->inertia,
+            'inverse' => $this->inverse,
+            'slow' => $this->slow,
+            'anchor' => $this->anchor,
+            'bodyRadius' => $this->bodyRadius,
+            'offset' => $this->offset,
+            'cx' => $this->cx,
+            'cy' => $this->cy,
+            'cz' => $this->cz,
+            'free' => $this->free,
+            'asleep' => $this->asleep,
+            'shapeBody' => $this->shapeBody,
+            'handedOver' => array_keys($this->handedOver),
+        ];
+    }
+
+    public function restore(State $state): void
+    {
+        $this->p = $state->floats('p');
+        $this->q = $state->floats('q');
+        $this->v = $state->floats('v');
+        $this->rotation = $state->floats('rotation');
+        $this->mass = $state->floats('mass');
+        $this->inertia = $state->floats('inertia');
+        $this->inverse = $state->floats('inverse');
+        $this->slow = $state->floats('slow');
+        $this->anchor = $state->floats('anchor');
+        $this->bodyRadius = $state->floats('bodyRadius');
+        $this->offset = $state->floats('offset');
+        $this->cx = $state->floats('cx');
+        $this->cy = $state->floats('cy');
+        $this->cz = $state->floats('cz');
+        $this->free = $state->bools('free');
+        $this->asleep = $state->bools('asleep');
+        $this->shapeBody = $state->ints('shapeBody');
+        $this->handedOver = array_fill_keys($state->ints('handedOver'), true);
     }
 }

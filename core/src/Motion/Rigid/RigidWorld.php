@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Motion\Rigid;
 
 use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Motion\State;
 
 /**
  * Rigid bodies over endless floors, moved on step by step. A body is free, driven along a given path, or asleep. A step
@@ -19,6 +20,26 @@ final class RigidWorld
     private readonly ContactLayout $layout;
 
     private readonly Resting $resting;
+
+    /** Of the step that is under way; null: everything sleeps. */
+    private ?ContactSolver $solver = null;
+
+    private float $dt = 0.0;
+
+    /** @var list<int> bodies that move by themselves */
+    private array $moving = [];
+
+    /** @var list<int> bodies that are driven */
+    private array $driven = [];
+
+    /** @var array<int, float> inverse masses */
+    private array $im = [];
+
+    /** @var array<int, float> inverse inertia in the world */
+    private array $ii = [];
+
+    /** @var array<int, float> way and turn of each body since the contacts were found */
+    private array $moved = [];
 
     /** @var list<array{int, int, float, array{float, float, float}}> shapes (below 0: a floor) that pressed on each other in the last step, approach speed, place */
     private array $touches = [];
@@ -70,8 +91,19 @@ final class RigidWorld
     /** One step: contacts are searched for once, so keep it at {@see RigidTuning::LONGEST_STEP} or shorter. */
     public function step(float $dt): void
     {
+        $this->begin($dt);
+        for ($s = 0; $s < RigidTuning::SUBSTEPS; $s++) {
+            $this->substep();
+        }
+        $this->end();
+    }
+
+    /** Begins a step: finds contacts. Then come {@see RigidTuning::SUBSTEPS} substeps, then the end. */
+    public function begin(float $dt): void
+    {
+        $this->dt = $dt;
+        $this->solver = null;
         $active = [];
-        $moving = [];
         foreach ($this->bodies->mass as $b => $_) {
             $o = 6 * $b;
             $driven = ! $this->bodies->free[$b] && ($this->bodies->v[$o] !== 0.0 || $this->bodies->v[$o + 1] !== 0.0 || $this->bodies->v[$o + 2] !== 0.0
@@ -85,43 +117,80 @@ final class RigidWorld
             return;
         }
         $this->contacts->find($dt, $active);
+        $this->moving = [];
         foreach ($this->bodies->mass as $b => $_) {
             if ($this->bodies->free[$b] && ! $this->bodies->asleep[$b]) {
-                $moving[] = $b;
+                $this->moving[] = $b;
             }
         }
-        [$solver, $im, $ii] = $this->layout->gather($moving);
+        [$this->solver, $this->im, $this->ii] = $this->layout->gather($this->moving);
+        $this->solver->prepare($this->bodies->v, $this->im, $this->ii);
+        $this->moved = array_fill(0, 6 * count($this->bodies->mass), 0.0);
+        $this->driven = $this->drivenBodies();
+    }
+
+    public function substep(): void
+    {
+        if ($this->solver === null) {
+            return;
+        }
+        $h = $this->dt / RigidTuning::SUBSTEPS;
+        [$gx, $gy, $gz] = $this->gravity;
         $v = $this->bodies->v;
         $this->bodies->v = [];
-        $solver->prepare($v, $im, $ii);
-        $h = $dt / RigidTuning::SUBSTEPS;
-        [$gx, $gy, $gz] = $this->gravity;
-        $moved = array_fill(0, 6 * count($this->bodies->mass), 0.0);
-        $path = $this->drivenBodies();
-        for ($s = 0; $s < RigidTuning::SUBSTEPS; $s++) {
-            foreach ($moving as $b) {
-                $o = 6 * $b;
-                $v[$o] += $h * $gx;
-                $v[$o + 1] += $h * $gy;
-                $v[$o + 2] += $h * $gz;
-            }
-            $solver->warmStart($v, $im, $ii);
-            $solver->solve($v, $moved, $im, $ii, $h, true);
-            Integrator::move($this->bodies->p, $this->bodies->q, $v, $moved, $this->bodies->inertia, $this->bodies->inverse, $moving, $h);
-            foreach ($path as $b) {
-                for ($k = 0; $k < 6; $k++) {
-                    $moved[6 * $b + $k] += $h * $v[6 * $b + $k];
-                }
-            }
-            $solver->solve($v, $moved, $im, $ii, $h, false);
+        $moved = $this->moved;
+        $this->moved = [];
+        foreach ($this->moving as $b) {
+            $o = 6 * $b;
+            $v[$o] += $h * $gx;
+            $v[$o + 1] += $h * $gy;
+            $v[$o + 2] += $h * $gz;
         }
-        $solver->bounce($v, $im, $ii);
+        $this->solver->warmStart($v, $this->im, $this->ii);
+        $this->solver->solve($v, $moved, $this->im, $this->ii, $h, true);
+        Integrator::move($this->bodies->p, $this->bodies->q, $v, $moved, $this->bodies->inertia, $this->bodies->inverse, $this->moving, $h);
+        foreach ($this->driven as $b) {
+            for ($k = 0; $k < 6; $k++) {
+                $moved[6 * $b + $k] += $h * $v[6 * $b + $k];
+            }
+        }
+        $this->solver->solve($v, $moved, $this->im, $this->ii, $h, false);
+        $this->moved = $moved;
+        $this->bodies->v = $v;
+    }
+
+    public function end(): void
+    {
+        $solver = $this->solver;
+        if ($solver === null) {
+            return;
+        }
+        $v = $this->bodies->v;
+        $this->bodies->v = [];
+        $solver->bounce($v, $this->im, $this->ii);
         $solver->store();
         $this->bodies->v = $v;
-        $this->driveOn($path, $dt);
-        $this->bodies->refreshRotations($moving);
+        $this->driveOn($this->driven, $this->dt);
+        $this->bodies->refreshRotations($this->moving);
         $this->noteTouches($solver);
-        $this->resting->settle($moving, $solver, $dt);
+        $this->resting->settle($this->moving, $solver, $this->dt);
+    }
+
+    /**
+     * Everything that decides the next step, between steps; the shapes themselves are not in it.
+     *
+     * @return array<string, mixed>
+     */
+    public function save(): array
+    {
+        return ['bodies' => $this->bodies->save(), 'contacts' => $this->contacts->save()];
+    }
+
+    /** What save() gave, of a world with the same shapes. */
+    public function restore(State $state): void
+    {
+        $this->bodies->restore($state->part('bodies'));
+        $this->contacts->restore($state->part('contacts'));
     }
 
     /** @return list<int> */

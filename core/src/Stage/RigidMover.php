@@ -4,21 +4,22 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Stage;
 
-use Closure;
 use YardBreak\Core\Document\Choice;
+use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Force\ForceField;
 use YardBreak\Core\Motion\Frame;
-use YardBreak\Core\Motion\Rigid\RigidTuning;
+use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Motion\Rigid\RigidWorld;
+use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Track;
 use YardBreak\Core\Stage\Kind\Kinds;
 
 /**
- * Rigid motion of a shot: props are held, driven by keys or fall whole; as pieces let go they become bodies of their own
- * that start with the speed the prop has where they are.
+ * Rigid motion of a shot's props: they are held, driven by keys or fall whole; as pieces let go they become bodies of their
+ * own that start with the speed the prop has where they are.
  */
-final class RigidStage
+final class RigidMover implements Mover
 {
     private readonly RigidWorld $world;
 
@@ -28,33 +29,23 @@ final class RigidStage
     /** @var list<RigidProp> */
     private array $props = [];
 
-    /** @var list<Track> */
-    private readonly array $tracks;
-
-    private readonly int $steps;
-
-    private readonly float $dt;
-
-    private readonly ?Closure $tick;
+    /** @var array<int, array{array{float, float, float}, array{float, float, float}}> velocity and spin of free bodies before the step, while somebody waits to be touched */
+    private array $before = [];
 
     /**
-     * @param list<BrokenProp> $broken in the order of the shot's props
-     * @param (callable(): void)|null $tick called once a step
+     * @param list<Prop> $own the props it moves
+     * @param list<BrokenProp> $broken their pieces
      */
-    public function __construct(private readonly Shot $shot, array $broken, ?callable $tick = null)
+    public function __construct(private readonly Shot $shot, private readonly array $own, array $broken)
     {
-        $this->tick = $tick === null ? null : $tick(...);
-        $this->steps = max(1, (int) ceil(1.0 / $shot->fps / RigidTuning::LONGEST_STEP - 1e-9));
-        $this->dt = 1.0 / ($shot->fps * $this->steps);
         $this->forces = array_map(static fn (Choice $force): ForceField => Kinds::force($force->kind)::make($force->settings), $shot->forces);
         $this->world = new RigidWorld($this->gravity(1.0), null, settleSpeed: $shot->settleSpeed);
         foreach ($shot->planes as $plane) {
             $this->world->addPlane($plane->normal, $plane->height, $plane->friction, $plane->restitution);
         }
-        foreach ($shot->props as $k => $prop) {
+        foreach ($own as $k => $prop) {
             $this->props[] = new RigidProp($prop, $broken[$k], $this->world, $k);
         }
-        $this->tracks = $this->tracks();
     }
 
     /** @return array{float, float, float} what all forces that are the same everywhere do together */
@@ -71,33 +62,46 @@ final class RigidStage
         return $sum;
     }
 
-    /** @return iterable<int, Frame> */
-    public function frames(): iterable
+    public function release(float $frame): void
     {
         foreach ($this->props as $prop) {
-            $prop->letGoBy($this->world, 1.0);
+            $prop->letGoBy($this->world, $frame);
         }
-        yield 1 => $this->frame(1);
-        for ($number = 2; $number <= $this->shot->frames; $number++) {
-            for ($s = 0; $s < $this->steps; $s++) {
-                $from = $number - 1 + $s / $this->steps;
-                $to = $number - 1 + ($s + 1) / $this->steps;
-                $this->world->gravity = $this->gravity($from);
-                foreach ($this->props as $prop) {
-                    $prop->drive($this->world, $from, $to, $this->dt);
-                    $prop->noteSpeed($this->world);
-                }
-                if ($this->tick !== null) {
-                    ($this->tick)();
-                }
-                $before = $this->waiting() ? $this->world->bodies->freeVelocities() : [];
-                $this->world->step($this->dt);
-                $this->letGoOnContact($before);
-            }
-            foreach ($this->props as $prop) {
-                $prop->letGoBy($this->world, (float) $number);
-            }
-            yield $number => $this->frame($number);
+    }
+
+    public function begin(float $from, float $to, float $dt): void
+    {
+        $this->world->gravity = $this->gravity($from);
+        foreach ($this->props as $prop) {
+            $prop->drive($this->world, $from, $to, $dt);
+            $prop->noteSpeed($this->world);
+        }
+        $this->before = $this->waiting() ? $this->world->bodies->freeVelocities() : [];
+        $this->world->begin($dt);
+    }
+
+    public function substep(int $number): void
+    {
+        $this->world->substep();
+    }
+
+    public function end(): void
+    {
+        $this->world->end();
+        $this->letGoOnContact($this->before);
+    }
+
+    public function save(): string
+    {
+        return State::pack(['world' => $this->world->save(), 'props' => array_map(static fn (RigidProp $prop): array => $prop->save(), $this->props)]);
+    }
+
+    public function restore(string $state): void
+    {
+        $saved = State::read($state);
+        $this->world->restore($saved->part('world'));
+        foreach ($saved->parts('props') as $k => $prop) {
+            $this->props[$k]->restore($prop);
         }
     }
 
@@ -139,11 +143,10 @@ final class RigidStage
         }
     }
 
-    /** @return list<Track> */
     public function tracks(): array
     {
         $tracks = [];
-        foreach ($this->shot->props as $k => $prop) {
+        foreach ($this->own as $k => $prop) {
             $count = count($this->props[$k]->bodies());
             array_push($tracks, new Track($prop->id, Track::POSE, $count), new Track($prop->id, Track::WEIGHT, $count), new Track($prop->id, Track::FLAGS, $count));
         }
@@ -151,7 +154,7 @@ final class RigidStage
         return $tracks;
     }
 
-    private function frame(int $number): Frame
+    public function write(float $frame): array
     {
         $values = [];
         $released = 0;
@@ -162,7 +165,7 @@ final class RigidStage
             $poses = $weights = $flags = [];
             foreach ($prop->bodies() as $piece => $body) {
                 array_push($poses, ...$prop->place($this->world, $piece), ...$this->world->bodies->turnOf($body));
-                $weights[] = $prop->weight($piece, (float) $number);
+                $weights[] = $prop->weight($piece, $frame);
                 $loose = $prop->hasLetGo($piece);
                 $asleep = $this->world->bodies->isAsleep($body);
                 $flags[] = ($loose ? Frame::RELEASED : 0) | ($asleep ? Frame::ASLEEP : 0);
@@ -179,6 +182,6 @@ final class RigidStage
             array_push($values, $poses, $weights, $flags);
         }
 
-        return new Frame($number, $this->tracks, $values, ['released' => $released, 'moving' => $moving, 'kinetic' => $kinetic]);
+        return [$values, ['released' => (float) $released, 'moving' => (float) $moving, 'kinetic' => $kinetic]];
     }
 }

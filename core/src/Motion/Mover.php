@@ -1,0 +1,41 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion;
+
+/**
+ * A solver and the props it moves. Movers go in turn within the same substeps; each knows nothing of the others but the
+ * colliders they were given when they were made.
+ */
+interface Mover
+{
+    /** @return list<Track> what it writes at each frame */
+    public function tracks(): array;
+
+    /** Lets go of what is due by a frame. */
+    public function release(float $frame): void;
+
+    /**
+     * Begins a step: forces, what is driven by keys, contacts.
+     *
+     * @param float $from frame at which the step begins; may lie between two
+     * @param float $to frame at which it ends
+     * @param float $dt s
+     */
+    public function begin(float $from, float $to, float $dt): void;
+
+    /** @param int $number of this substep in the step, from 0 */
+    public function substep(int $number): void;
+
+    /** Ends the step: what was touched, what comes to rest. */
+    public function end(): void;
+
+    /** @return array{list<array<int, float|int>>, array<string, float>} values of each of its tracks, and its share of the readout */
+    public function write(float $frame): array;
+
+    /** Everything that decides the next step, between frames: what is restored goes on with the same bits. */
+    public function save(): string;
+
+    public function restore(string $state): void;
+}

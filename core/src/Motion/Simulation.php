@@ -1,0 +1,120 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion;
+
+use Closure;
+use LogicException;
+use YardBreak\Core\Motion\Rigid\RigidTuning;
+
+/** Moves on what several movers move, frame by frame: each frame in steps, each step in substeps that all movers take in turn. */
+final class Simulation
+{
+    private readonly int $steps;
+
+    private readonly float $dt;
+
+    /** @var list<Track> */
+    private readonly array $tracks;
+
+    private readonly ?Closure $tick;
+
+    /** The last frame that was computed. */
+    private int $frame = 0;
+
+    /**
+     * @param list<Mover> $movers
+     * @param (callable(): void)|null $tick called once a step
+     */
+    public function __construct(float $fps, private readonly int $frames, private readonly array $movers, ?callable $tick = null)
+    {
+        $this->tick = $tick === null ? null : $tick(...);
+        $this->steps = self::stepsAFrame($fps);
+        $this->dt = 1.0 / ($fps * $this->steps);
+        $this->tracks = array_merge(...array_map(static fn (Mover $mover): array => $mover->tracks(), $movers));
+    }
+
+    public static function stepsAFrame(float $fps): int
+    {
+        return max(1, (int) ceil(1.0 / $fps / RigidTuning::LONGEST_STEP - 1e-9));
+    }
+
+    /** @return list<Track> */
+    public function tracks(): array
+    {
+        return $this->tracks;
+    }
+
+    /** @return iterable<int, Frame> by number: the first, or those behind the one that was restored */
+    public function frames(): iterable
+    {
+        while ($this->frame < $this->frames) {
+            $this->frame++;
+            if ($this->frame > 1) {
+                $this->move($this->frame);
+            }
+            foreach ($this->movers as $mover) {
+                $mover->release((float) $this->frame);
+            }
+            yield $this->frame => $this->write();
+        }
+    }
+
+    /** From one frame to the next. */
+    private function move(int $number): void
+    {
+        for ($s = 0; $s < $this->steps; $s++) {
+            if ($this->tick !== null) {
+                ($this->tick)();
+            }
+            $from = $number - 1 + $s / $this->steps;
+            $to = $number - 1 + ($s + 1) / $this->steps;
+            foreach ($this->movers as $mover) {
+                $mover->begin($from, $to, $this->dt);
+            }
+            for ($k = 0; $k < RigidTuning::SUBSTEPS; $k++) {
+                foreach ($this->movers as $mover) {
+                    $mover->substep($k);
+                }
+            }
+            foreach ($this->movers as $mover) {
+                $mover->end();
+            }
+        }
+    }
+
+    private function write(): Frame
+    {
+        $values = [];
+        $readout = [];
+        foreach ($this->movers as $mover) {
+            [$own, $numbers] = $mover->write((float) $this->frame);
+            array_push($values, ...$own);
+            foreach ($numbers as $name => $number) {
+                $readout[$name] = ($readout[$name] ?? 0.0) + $number;
+            }
+        }
+
+        return new Frame($this->frame, $this->tracks, $values, $readout);
+    }
+
+    /** As it stands after the last frame that was taken. */
+    public function save(): string
+    {
+        return State::pack(['frame' => $this->frame, 'movers' => array_map(static fn (Mover $mover): array => ['state' => $mover->save()], $this->movers)]);
+    }
+
+    public function restore(string $state): void
+    {
+        $saved = State::read($state);
+        $movers = $saved->parts('movers');
+        if (count($movers) !== count($this->movers)) {
+            throw new LogicException('The state is of another simulation.');
+        }
+        $this->frame = $saved->int('frame');
+        foreach ($this->movers as $k => $mover) {
+            $mover->restore($movers[$k]->string('state'));
+        }
+    }
+}

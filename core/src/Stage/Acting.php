@@ -1,0 +1,124 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Stage;
+
+use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Force\ForceField;
+use YardBreak\Core\Motion\Simulation;
+use YardBreak\Core\Motion\Trigger;
+use YardBreak\Core\Stage\Kind\Kinds;
+use YardBreak\Core\Weight\Samples;
+use YardBreak\Core\Weight\WeightStack;
+
+/**
+ * A hash for each frame of everything that has acted up to it: what does not change over time, and what does as it was
+ * sampled at each step so far. Two shots with the same hash at a frame have the same frames up to there, so what one of them
+ * has baked, the other need not bake again.
+ */
+final class Acting
+{
+    /** Raised with the movers' results, like a stage's version. */
+    private const VERSION = 1;
+
+    private readonly int $steps;
+
+    /** @var list<array{string, ForceField}> kind and field */
+    private array $forces = [];
+
+    /** @var list<array{Prop, Trigger, WeightStack, Samples}> */
+    private array $props = [];
+
+    /** @var array<int, string> by frame; 0: what does not change */
+    private array $hashes;
+
+    /** @param list<BrokenProp> $broken pieces of the shot's props */
+    public function __construct(private readonly Shot $shot, string $version, array $broken)
+    {
+        $this->steps = Simulation::stepsAFrame($shot->fps);
+        foreach ($shot->forces as $choice) {
+            $this->forces[] = [$choice->kind, Kinds::force($choice->kind)::make($choice->settings)];
+        }
+        $still = [];
+        foreach ($shot->props as $k => $prop) {
+            $trigger = Kinds::trigger($prop->trigger->kind)::make($prop->trigger->settings);
+            $this->props[] = [$prop, $trigger, Weighing::of($prop, $broken[$k]->bounds), Weighing::places($prop, $broken[$k])];
+            $still[] = [$prop->id, $broken[$k]->hash, $prop->mover->kind, $prop->mover->settings->inForce(), $trigger->touchSpeed(), $trigger->touchReach(), $prop->stack === []];
+        }
+        $planes = array_map(static fn ($plane): array => [$plane->height, $plane->normal, $plane->friction, $plane->restitution], $shot->planes);
+        $this->hashes = [hash('sha256', 'acting' . self::VERSION . $version . serialize([$shot->fps, $shot->settleSpeed, $planes, $still]))];
+    }
+
+    public function upTo(int $frame): string
+    {
+        for ($n = count($this->hashes); $n <= $frame; $n++) {
+            $this->hashes[$n] = hash('sha256', $this->hashes[$n - 1] . $this->sample($n));
+        }
+
+        return $this->hashes[$frame];
+    }
+
+    /** What acts on the way to a frame, and at it. */
+    private function sample(int $n): string
+    {
+        $bytes = '';
+        for ($s = 0; $s <= $this->steps; $s++) {
+            $at = $n === 1 ? 1.0 : $n - 1 + $s / $this->steps;
+            // The last step begins before the frame: forces that set in at the frame have not acted yet.
+            foreach ($s < $this->steps ? $this->forces : [] as [$kind, $force]) {
+                $bytes .= $kind . self::doubles($force->sample($at));
+            }
+            foreach ($this->props as [$prop]) {
+                $bytes .= self::doubles([...$prop->transform->positionAt($at), ...$prop->transform->rotationAt($at)]);
+            }
+        }
+        foreach ($this->props as [, $trigger, $weight, $places]) {
+            $weights = $weight->evaluate($places, (float) $n);
+            $bytes .= self::doubles($weights);
+            foreach ($trigger->due((float) $n, $weights) as $due) {
+                $bytes .= $due ? '1' : '0';
+            }
+        }
+
+        return $bytes;
+    }
+
+    /** @param list<float> $values */
+    private static function doubles(array $values): string
+    {
+        return $values === [] ? '' : pack('e*', ...array_map(static fn (float $value): float => $value === 0.0 ? 0.0 : $value, $values));
+    }
+
+    /**
+     * Frames after which something begins to act or to change: where a later edit is likely to set in.
+     *
+     * @return list<int>
+     */
+    public function changes(): array
+    {
+        $frames = [];
+        foreach ($this->props as [$prop]) {
+            foreach ($prop->transform->keys() as $keys) {
+                array_push($frames, ...array_column(count($keys) > 1 ? $keys : [], 0));
+            }
+            foreach ($prop->stack as $layer) {
+                $source = $layer->choice('source')->settings;
+                array_push($frames, ...($source->has('from') ? [$source->float('from')] : []));
+            }
+            $frames[] = (float) (Kinds::trigger($prop->trigger->kind)::frame($prop->trigger->settings) ?? 0);
+        }
+        foreach ($this->forces as [, $force]) {
+            array_push($frames, ...$force->changes());
+        }
+        $before = [];
+        foreach ($frames as $frame) {
+            array_push($before, (int) floor($frame) - 1, (int) floor($frame));
+        }
+        $before = array_values(array_unique(array_filter($before, fn (int $n): bool => $n >= 1 && $n < $this->shot->frames)));
+        sort($before);
+
+        return $before;
+    }
+}

@@ -1,0 +1,50 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Tests\Motion;
+
+use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Stage\MemoryStore;
+use YardBreak\Core\Stage\NoAssets;
+use YardBreak\Core\Stage\Pipeline;
+
+/** A simulation that is saved and restored goes on with the same bits, whatever frame it was saved at. */
+final class ResumeTest extends TestCase
+{
+    private static function shot(): Shot
+    {
+        return Shot::read(['version' => 2, 'frames' => 40, 'planes' => [['id' => 'floor', 'name' => 'Floor'], ['id' => 'ramp', 'name' => 'Ramp', 'tilt' => ['z' => 20], 'height' => -0.2]], 'props' => [
+            ['id' => 'block', 'name' => 'Block', 'source' => ['box' => ['width' => 0.3, 'height' => 0.3, 'depth' => 0.3, 'divisions' => 2]], 'position' => ['y' => 0.5], 'rotation' => ['x' => 20, 'z' => 10],
+                'break' => ['cellular' => ['pieces' => 24, 'seed' => 3]], 'release' => ['trigger' => 'contact', 'contact' => ['speed' => 0.5]], 'motion' => ['rigid' => ['before' => 'falls']]],
+            ['id' => 'wall', 'name' => 'Wall', 'source' => ['box' => ['width' => 0.5, 'height' => 0.4, 'depth' => 0.1, 'divisions' => 1]], 'position' => ['x' => 0.6, 'y' => 0.2],
+                'break' => ['pattern' => 'courses', 'courses' => ['length' => 0.15, 'height' => 0.1]], 'weight' => ['stack' => [['source' => 'sweep', 'sweep' => ['from' => 5, 'to' => 30]]]], 'release' => ['trigger' => 'weight']],
+            ['id' => 'bar', 'name' => 'Bar', 'source' => ['box' => ['width' => 0.1, 'height' => 0.1, 'depth' => 0.6, 'divisions' => 1]], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'],
+                'position' => ['x' => ['keys' => [['frame' => 1, 'value' => -0.5], ['frame' => 30, 'value' => 0.4]]], 'y' => 0.05]],
+        ]]);
+    }
+
+    public function testSavedAndRestoredItGoesOnWithTheSameBits(): void
+    {
+        $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+        $whole = $saved = [];
+        $simulation = $pipeline->motion(self::shot());
+        foreach ($simulation->frames() as $number => $frame) {
+            $whole[$number] = serialize($frame);
+            $saved[$number] = $simulation->save();
+        }
+        self::assertGreaterThan(30, unserialize($whole[40])->released());
+        foreach ([1, 7, 8, 9, 12, 20, 33, 39] as $after) {
+            $again = $pipeline->motion(self::shot());
+            $again->restore($saved[$after]);
+            $numbers = [];
+            foreach ($again->frames() as $number => $frame) {
+                $numbers[] = $number;
+                self::assertSame($whole[$number], serialize($frame), "frame {$number}, restored after {$after}");
+            }
+            self::assertSame(range($after + 1, 40), $numbers);
+            self::assertSame($saved[40], $again->save(), 'and leaves the same state behind');
+        }
+    }
+}
