@@ -28,7 +28,7 @@ final class JitTest extends TestCase
             return $lines;
         };
         $plain = $run('plain');
-        self::assertCount(13, $plain);
+        self::assertCount(15, $plain);
         self::assertSame($plain, $run('1054'));
     }
 }

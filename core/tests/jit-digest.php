@@ -75,5 +75,14 @@ foreach ([11, 12] as $seed) {
         array_push($numbers, ...$frame->poses(), ...[$frame->kinetic()]);
     }
     echo "motion {$seed} ", $bits($numbers), "\n";
+    $motion = static fn (string $mover): array => ['source' => ['kind' => 'ball'], 'position' => ['y' => 0.6], 'break' => ['pattern' => 'flakes', 'flakes' => ['count' => 60]], 'release' => ['trigger' => 'frame'], 'motion' => ['mover' => $mover]];
+    $shot = Shot::read(['version' => 2, 'frames' => 40, 'forces' => [['id' => 'g', 'name' => 'G'], ['id' => 'w', 'name' => 'W', 'force' => 'wind', 'wind' => ['seed' => $seed]]], 'props' => [
+        ['id' => 'l', 'name' => 'L', ...$motion('light')], ['id' => 's', 'name' => 'S', ...$motion('staged')],
+    ]]);
+    $numbers = [];
+    foreach ((new Pipeline(new MemoryStore(), new NoAssets()))->frames($shot) as $frame) {
+        array_push($numbers, ...$frame->poses());
+    }
+    echo "light and staged {$seed} ", $bits($numbers), "\n";
 }
 echo 'solids ', $bits(Normals::computed(Solids::torus(1.0, 0.3))->normals ?? []), "\n";

@@ -1,5 +1,5 @@
 // Checks an exported GLB from outside: the Khronos validator finds no error, and three's loader reads it back.
-// Usage: node check-glb.mjs FILE.glb FPS FRAME... ; prints {errors, nodes, positions: {frame: [[x, y, z] by node]}}
+// Usage: node check-glb.mjs FILE.glb FPS FRAME... ; prints {errors, nodes, positions: {frame: [[x, y, z] by node]}, scales: the same}
 import { readFileSync } from 'node:fs';
 import validator from 'gltf-validator';
 import * as THREE from 'three';
@@ -19,8 +19,10 @@ gltf.animations.forEach((clip) => {
   action.play();
 });
 const positions = {};
+const scales = {};
 for (const frame of frames) {
   mixer.setTime((frame - 1) / Number(fps));
   positions[frame] = gltf.scene.children.map((node) => node.position.toArray());
+  scales[frame] = gltf.scene.children.map((node) => node.scale.toArray());
 }
-console.log(JSON.stringify({ errors: report.issues.numErrors, messages: report.issues.messages, nodes: gltf.scene.children.length, materials: [...new Set(gltf.parser.json.materials.map((m) => m.name))], positions }));
+console.log(JSON.stringify({ errors: report.issues.numErrors, messages: report.issues.messages, nodes: gltf.scene.children.length, materials: [...new Set(gltf.parser.json.materials.map((m) => m.name))], positions, scales }));

@@ -81,6 +81,18 @@ final readonly class Manifest
         return [new self((float) $value['fps'], $value['frames'], $value['hash'], $tracks, $readout), self::FIXED + $head['length']];
     }
 
+    /** The number of a prop's track of a kind; null: its mover does not write one. */
+    public function track(string $prop, string $kind): ?int
+    {
+        foreach ($this->tracks as $k => $track) {
+            if ($track->prop === $prop && $track->kind === $kind) {
+                return $k;
+            }
+        }
+
+        return null;
+    }
+
     /** Pieces of all props. */
     public function pieces(): int
     {

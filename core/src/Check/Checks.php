@@ -22,9 +22,11 @@ final class Checks
         Front::class,
         FlatDensity::class,
         NothingTouches::class,
+        NotFelt::class,
         BelowTheFloor::class,
         NothingMoves::class,
         NothingActs::class,
+        IdleAir::class,
     ];
 
     /**

@@ -14,7 +14,14 @@ final class NothingActs implements Check
 {
     public function findings(Shot $shot, Pipeline $pipeline): array
     {
+        // What goes a way that is set needs no force; wind reaches only what is light.
+        $moved = array_filter($shot->props, static fn (Prop $prop): bool => $prop->mover->has('staged')) !== [];
+        $drifts = array_filter($shot->props, static fn (Prop $prop): bool => $prop->mover->has('drifts')) !== [];
         foreach ($shot->forces as $choice) {
+            if ($choice->has('air')) {
+                $moved = $moved || $drifts;
+                continue;
+            }
             $force = Kinds::force($choice->kind)::make($choice->settings);
             for ($frame = 1; $frame <= $shot->frames; $frame++) {
                 if ($force->uniform((float) $frame) !== [0.0, 0.0, 0.0]) {
@@ -22,7 +29,7 @@ final class NothingActs implements Check
                 }
             }
         }
-        if ($shot->props === [] || array_filter($shot->props, self::starts(...)) !== []) {
+        if ($moved || $shot->props === [] || array_filter($shot->props, self::starts(...)) !== []) {
             return [];
         }
 
@@ -39,6 +46,8 @@ final class NothingActs implements Check
             array_push($speeds, ...($settings->has($name) ? $settings->vector($name) : []));
         }
 
-        return $prop->transform->isKeyed() || array_filter($speeds) !== [];
+        $outward = $settings->has('outward') && $settings->float('outward') !== 0.0;
+
+        return $outward || $prop->transform->isKeyed() || array_filter($speeds) !== [];
     }
 }

@@ -21,10 +21,15 @@ final class TooManyHardPieces extends PropCheck
         if (! self::moves($prop) || ! $prop->mover->has('collides') || ! $prop->isSkin() || ! $settings->has('count') || $settings->int('count') <= self::MANY) {
             return null;
         }
-        $field = "{$at}/break/{$prop->pattern->kind}/count";
+        $text = sprintf('%s has %s flakes, and each is moved as a hard piece of its own: a bake will take hours.', $prop->name, number_format($settings->int('count')));
+        foreach ($prop->mover->settings->schema->kinds('mover') as $kind) {
+            if ($prop->mover->settings->schema->traitOf('mover', $kind, 'drifts', []) === true) {
+                return new Finding('warn', "{$at}/motion/mover", $text, ['label' => 'Move them as light pieces', 'pointer' => "{$at}/motion/mover", 'value' => $kind]);
+            }
+        }
 
-        return new Finding('warn', $field, sprintf('%s has %s flakes, and each is moved as a hard piece of its own: a bake will take hours.', $prop->name, number_format($settings->int('count'))), [
-            'label' => 'Take ' . self::MANY, 'pointer' => $field, 'value' => self::MANY,
+        return new Finding('warn', "{$at}/break/{$prop->pattern->kind}/count", $text, [
+            'label' => 'Take ' . self::MANY, 'pointer' => "{$at}/break/{$prop->pattern->kind}/count", 'value' => self::MANY,
         ]);
     }
 }

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Force;
 
-/** Accelerates what is loose. */
+/** Accelerates what is loose, or moves the air that carries what is light. */
 interface ForceField
 {
     /**
@@ -19,6 +19,18 @@ interface ForceField
      * @param array<int, float> $az
      */
     public function accelerate(array $x, array $y, array $z, float $frame, array &$ax, array &$ay, array &$az): void;
+
+    /**
+     * Adds the velocity it gives the air at many places at once, m/s.
+     *
+     * @param list<float> $x places in the world, m
+     * @param list<float> $y
+     * @param list<float> $z
+     * @param array<int, float> $u
+     * @param array<int, float> $v
+     * @param array<int, float> $w
+     */
+    public function air(array $x, array $y, array $z, float $frame, array &$u, array &$v, array &$w): void;
 
     /**
      * Its acceleration at a frame, if it is the same everywhere.

@@ -22,6 +22,10 @@ final readonly class Gravity implements ForceField
         }
     }
 
+    public function air(array $x, array $y, array $z, float $frame, array &$u, array &$v, array &$w): void
+    {
+    }
+
     public function sample(float $frame): array
     {
         return [$this->strength->at($frame)];

@@ -73,17 +73,20 @@ final readonly class AnimatedGlb implements Exporter
                 $to = min($count, $from + $turn);
                 $motion = $this->motion($prop, $bake, $from, $to);
                 for ($p = $from; $p < $to; $p++) {
-                    [$places, $turns] = $motion[$p - $from];
+                    $keys = $motion[$p - $from];
                     /** @var array<int, float> $pose */
-                    $pose = unpack('g7', substr($places, 0, 12) . substr($turns, 0, 16));
-                    $still = $places === str_repeat(substr($places, 0, 12), $shot->frames) && $turns === str_repeat(substr($turns, 0, 16), $shot->frames);
+                    $pose = unpack('g7', substr($keys['translation'], 0, 12) . substr($keys['rotation'], 0, 16));
                     yield [
                         'name' => Looks::pieceName($prop, $p, $count),
                         'mesh' => $broken->pieces->mesh($p),
                         'looks' => range($first[$k], ($first[$k + 1] ?? $looks) - 1),
                         'centre' => $broken->centre($p),
                         'track' => [[$pose[1], $pose[2], $pose[3], $pose[4], $pose[5], $pose[6], $pose[7]]],
-                        'motion' => $still ? [] : ['translation' => $places, 'rotation' => $turns],
+                        'motion' => array_filter(
+                            $keys,
+                            static fn (string $bytes, string $path): bool => $path === 'scale' || ! self::isStill($bytes, $shot->frames),
+                            ARRAY_FILTER_USE_BOTH,
+                        ),
                     ];
                     $progress(++$done, $all);
                 }
@@ -91,23 +94,39 @@ final readonly class AnimatedGlb implements Exporter
         }
     }
 
-    /** @return list<array{string, string}> places and turns of some pieces over all frames, as singles */
+    /** Whether the same is said at each frame. */
+    private static function isStill(string $bytes, int $frames): bool
+    {
+        return $bytes === str_repeat(substr($bytes, 0, intdiv(strlen($bytes), $frames)), $frames);
+    }
+
+    /** @return list<array{translation: string, rotation: string, scale?: string}> singles of some pieces at each frame */
     private function motion(Prop $prop, BakeReader $bake, int $from, int $to): array
     {
-        $track = 0;
-        foreach ($bake->manifest->tracks as $k => $each) {
-            $track = $each->prop === $prop->id && $each->kind === Track::POSE ? $k : $track;
-        }
-        $places = $turns = array_fill(0, $to - $from, '');
+        $places = $turns = $scales = array_fill(0, $to - $from, '');
+        [$pose, $scale, $life] = array_map(fn (string $kind): ?int => $bake->manifest->track($prop->id, $kind), [Track::POSE, Track::SCALE, Track::LIFE]);
         for ($frame = 1; $frame <= $bake->manifest->frames; $frame++) {
-            $values = $bake->track($frame, $track) ?? throw new BadBake("Frame {$frame} has not been baked yet. Wait for the bake to finish.");
+            $read = static fn (?int $track): array => $track === null ? [] : $bake->track($frame, $track)
+                ?? throw new BadBake("Frame {$frame} has not been baked yet. Wait for the bake to finish.");
+            [$values, $sizes, $lives] = [$read($pose), $read($scale), $read($life)];
             for ($p = $from; $p < $to; $p++) {
                 $v = 7 * $p;
                 $places[$p - $from] .= pack('g3', $values[$v], $values[$v + 1], $values[$v + 2]);
                 $turns[$p - $from] .= pack('g4', $values[$v + 3], $values[$v + 4], $values[$v + 5], $values[$v + 6]);
+                if ($scale !== null || $life !== null) {
+                    // What is gone has no other way to be gone in this format than to have no size.
+                    $share = $lives[$p] ?? 1.0;
+                    $scales[$p - $from] .= pack('g3', $share * ($sizes[3 * $p] ?? 1.0), $share * ($sizes[3 * $p + 1] ?? 1.0), $share * ($sizes[3 * $p + 2] ?? 1.0));
+                }
             }
         }
+        $full = str_repeat(pack('g3', 1.0, 1.0, 1.0), $bake->manifest->frames);
 
-        return array_map(static fn (string $p, string $t): array => [$p, $t], $places, $turns);
+        return array_map(
+            static fn (string $p, string $t, string $s): array => ['translation' => $p, 'rotation' => $t] + ($s === '' || $s === $full ? [] : ['scale' => $s]),
+            $places,
+            $turns,
+            $scales,
+        );
     }
 }

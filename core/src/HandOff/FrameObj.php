@@ -38,9 +38,15 @@ final readonly class FrameObj implements Exporter
         foreach ($shot->props as $prop) {
             $broken = $this->pipeline->broken($prop);
             $poses = $frame->of($prop->id, Track::POSE);
+            $scales = $frame->find($prop->id, Track::SCALE);
+            $lives = $frame->find($prop->id, Track::LIFE);
             foreach ($broken->pieces as $p => $mesh) {
-                $posed = self::posed($mesh, $broken->centre($p), array_slice($poses, 7 * $p, 7));
-                fwrite($out, $writer->object(Looks::pieceName($prop, $p, count($broken->pieces)), $posed));
+                // What is gone is left out.
+                $scale = ($lives[$p] ?? 1.0) * ($scales[3 * $p] ?? 1.0);
+                if ($scale > 0.0) {
+                    $posed = self::posed($mesh, $broken->centre($p), array_slice($poses, 7 * $p, 7), $scale);
+                    fwrite($out, $writer->object(Looks::pieceName($prop, $p, count($broken->pieces)), $posed));
+                }
                 $progress(++$done, $bake->manifest->pieces());
             }
         }
@@ -50,11 +56,11 @@ final readonly class FrameObj implements Exporter
      * @param array{float, float, float} $centre
      * @param array<int, float|int> $pose
      */
-    private static function posed(TriangleMesh $mesh, array $centre, array $pose): TriangleMesh
+    private static function posed(TriangleMesh $mesh, array $centre, array $pose, float $scale): TriangleMesh
     {
         $turn = Quaternion::normalized([(float) $pose[3], (float) $pose[4], (float) $pose[5], (float) $pose[6]]);
         [$x, $y, $z] = Quaternion::rotate($turn, $centre);
 
-        return $mesh->transformed(1.0, $turn, [$pose[0] - $x, $pose[1] - $y, $pose[2] - $z]);
+        return $mesh->transformed($scale, $turn, [$pose[0] - $scale * $x, $pose[1] - $scale * $y, $pose[2] - $scale * $z]);
     }
 }

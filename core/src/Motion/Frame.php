@@ -30,13 +30,19 @@ final readonly class Frame
     /** @return array<int, float|int> */
     public function of(string $prop, string $kind): array
     {
+        return $this->find($prop, $kind) ?? throw new LogicException("There is no {$kind} of “{$prop}”.");
+    }
+
+    /** @return array<int, float|int>|null null: its mover does not write such a track */
+    public function find(string $prop, string $kind): ?array
+    {
         foreach ($this->tracks as $k => $track) {
             if ($track->prop === $prop && $track->kind === $kind) {
                 return $this->values[$k];
             }
         }
 
-        throw new LogicException("There is no {$kind} of “{$prop}”.");
+        return null;
     }
 
     /** @return list<float|int> the values of a kind of all props, one after the other */

@@ -15,6 +15,7 @@ use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Frame;
+use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Motion\Simulation;
 use YardBreak\Core\Stage\Kind\Kinds;
 use YardBreak\Core\Stage\Kind\Source\FlatArt;
@@ -145,9 +146,31 @@ final class Pipeline
         $this->runner->runs['motion'] = $this->runner->ran('motion') + 1;
 
         return [
-            new Simulation($shot->fps, $shot->frames, [new RigidMover($shot, $shot->props, $broken)], $tick),
+            new Simulation($shot->fps, $shot->frames, self::movers($shot, $broken), $tick),
             new Acting($shot, (string) self::MOTION, $broken),
         ];
+    }
+
+    /**
+     * One for each kind that a prop of the shot chose, in the order in which they step.
+     *
+     * @param list<BrokenProp> $broken pieces of the shot's props
+     *
+     * @return list<Mover>
+     *
+     * @throws BreakFailed
+     */
+    private static function movers(Shot $shot, array $broken): array
+    {
+        $movers = [];
+        foreach (Kinds::movers() as $kind) {
+            $own = array_filter($shot->props, static fn (Prop $prop): bool => $prop->mover->kind === $kind);
+            if ($own !== []) {
+                $movers[] = Kinds::mover($kind)::make($shot, array_values($own), array_values(array_intersect_key($broken, $own)));
+            }
+        }
+
+        return $movers;
     }
 
     /**

@@ -108,6 +108,37 @@ final class PropControlsTest extends TestCase
         }
     }
 
+    /** @return iterable<string, array{array<string, mixed>, array<string, mixed>}> */
+    public static function softMotions(): iterable
+    {
+        $sweep = ['weight' => ['stack' => [['source' => 'sweep', 'sweep' => ['from' => 2, 'to' => 20, 'softness' => 0.6]]]], 'release' => ['trigger' => 'weight', 'weight' => ['threshold' => 0.1]]];
+        yield 'light, at a frame' => [['release' => ['trigger' => 'frame', 'frame' => ['frame' => 3]]], ['mover' => 'light', 'light' => ['life' => 9, 'fade' => 3, 'velocity' => ['x' => 2.0]]]];
+        yield 'light, by its weight' => [$sweep, ['mover' => 'light', 'light' => ['life' => 9, 'fade' => 3, 'outward' => 1.0]]];
+        yield 'staged, at a frame' => [['release' => ['trigger' => 'frame', 'frame' => ['frame' => 3]]], ['mover' => 'staged', 'staged' => ['takes' => 9, 'outward' => 0.1]]];
+        yield 'staged, by its weight' => [$sweep, ['mover' => 'staged', 'staged' => ['takes' => 9, 'outward' => 0.1]]];
+    }
+
+    /**
+     * @param array<string, mixed> $release
+     * @param array<string, mixed> $motion
+     */
+    #[DataProvider('softMotions')]
+    public function testWhatIsShownOfOtherMotionsWorks(array $release, array $motion): void
+    {
+        $document = static fn (float $gusts): array => ['version' => 2, 'frames' => 22, 'forces' => [['id' => 'g', 'name' => 'G', 'force' => 'gravity'], ['id' => 'w', 'name' => 'W', 'force' => 'wind', 'wind' => ['size' => 0.3, 'turbulence' => $gusts]]], 'props' => [[
+            'id' => 'a', 'name' => 'A', 'source' => ['box' => ['width' => 0.3, 'height' => 0.3, 'depth' => 0.3, 'divisions' => 1]], 'position' => ['y' => 0.35], 'rotation' => ['x' => 20, 'z' => 10],
+            'break' => ['pattern' => 'cellular', 'cellular' => ['pieces' => 8, 'seed' => 3]], ...$release, 'motion' => $motion,
+        ]]];
+        $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+        $frames = static fn (Shot $shot): string => implode('', array_map(serialize(...), iterator_to_array($pipeline->frames($shot), false)));
+        $skip = ['trigger', 'source', 'mover', 'force', 'name', 'id'];
+        $others = ['axis' => ['x', 'z'], 'velocity' => [['x' => 1.0, 'y' => 0.5, 'z' => 0.0]]];
+        foreach ([['props', '0', 'motion'], ['props', '0', 'release'], ['props', '0', 'position'], ...isset($motion['light']['outward']) ? [['forces']] : []] as $part) {
+            // Gusts take a while to make, so they blow only where they are looked at.
+            self::assertControlsWork($document($part === ['forces'] ? 0.8 : 0.0), $part, $frames, $pipeline->motionHash(...), $skip, $others);
+        }
+    }
+
     /**
      * What is shown changes the result, and then the hash; what is not shown changes neither. And never the result without
      * the hash: a stored result would be shown that is out of date.

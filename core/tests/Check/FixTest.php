@@ -37,6 +37,18 @@ final class FixTest extends TestCase
         yield 'held until touched, alone' => [['props' => [self::prop(['motion' => ['before' => 'held']])]], 'nothing else moves', true];
         yield 'in the floor' => [['props' => [self::prop(['place' => ['y' => 0.2]])]], 'below the floor', true];
         yield 'turned into the floor' => [['props' => [self::prop(['place' => ['y' => 0.55], 'turn' => ['z' => 45]])]], 'below the floor', true];
+        $light = ['id' => 'block', 'name' => 'Block', 'position' => ['y' => 2.0], 'break' => ['cellular' => ['pieces' => 8]]];
+        yield 'a touch that is not felt' => [['version' => 2, 'props' => [[...$light, 'motion' => ['mover' => 'light']]]], 'feels none', true];
+        yield 'a wind that nothing feels' => [['version' => 2, 'forces' => [['id' => 'g', 'name' => 'G'], ['id' => 'w', 'name' => 'W', 'force' => 'wind']], 'props' => [[...$light, 'motion' => ['rigid' => ['before' => 'falls']]]]], 'feels the wind', false];
+        yield 'only a wind, that hard pieces do not feel' => [['version' => 2, 'forces' => [['id' => 'w', 'name' => 'W', 'force' => 'wind']], 'props' => [[...$light, 'release' => ['trigger' => 'frame']]]], 'Nothing will fall', true];
+    }
+
+    /** What goes its own way needs no force, and what is light needs only wind. */
+    public function testStagedPiecesAndPiecesInTheWindLackNothing(): void
+    {
+        $prop = ['id' => 'block', 'name' => 'Block', 'position' => ['y' => 2.0], 'break' => ['cellular' => ['pieces' => 8]], 'release' => ['trigger' => 'frame']];
+        self::assertSame([], self::findings(['version' => 2, 'forces' => [], 'props' => [[...$prop, 'motion' => ['mover' => 'staged']]]]));
+        self::assertSame([], self::findings(['version' => 2, 'forces' => [['id' => 'w', 'name' => 'W', 'force' => 'wind']], 'props' => [[...$prop, 'motion' => ['mover' => 'light']]]]));
     }
 
     /** @param array<string, mixed> $change */

@@ -14,6 +14,9 @@ use YardBreak\Core\Stage\Kind\Kinds;
 /** Documents of version 1, as they were stored, and kinds by registration. */
 final class UpgradeTest extends TestCase
 {
+    /** Demos that have been made anew since version 1. */
+    private const REWRITTEN = ['The bell sheds its skin'];
+
     /** The demos as they were in version 1 become what they are now. */
     public function testTheDemosOfVersionOneBecomeThoseOfToday(): void
     {
@@ -25,7 +28,7 @@ final class UpgradeTest extends TestCase
             self::assertSame(1, $old['document']['version']);
             $upgraded = Schema::load()->complete($old['document']);
             self::assertSame(2, $upgraded['version']);
-            if (isset($today[$old['name']])) {
+            if (isset($today[$old['name']]) && ! in_array($old['name'], self::REWRITTEN, true)) {
                 $seen++;
                 self::assertEquals(Schema::load()->complete($today[$old['name']]), $upgraded, $old['name']);
             }

@@ -285,7 +285,8 @@ function Ridge({
   stale: boolean;
 }) {
   if (rows.length === 0) return null;
-  const counts = rows.map((row, k) => row[1] - (rows[k - 1]?.[1] ?? 0));
+  // Staged pieces come back too; those are no releases.
+  const counts = rows.map((row, k) => Math.max(0, row[1] - (rows[k - 1]?.[1] ?? 0)));
   const most = Math.max(1, ...counts);
   // One label for all equal peaks: the first of them.
   const peak = counts.indexOf(most);

@@ -225,7 +225,10 @@ function Baking() {
         filled
       />
       <Plot title="Moving" unit="pieces" frames={frames} values={moving} last={last} colour="--ink-2" />
-      <Plot title="Kinetic energy" unit="J" frames={frames} values={energy} last={last} colour="--teal" />
+      {/* Only hard pieces weigh anything. */}
+      {energy.some((joules) => joules > 0) ? (
+        <Plot title="Kinetic energy" unit="J" frames={frames} values={energy} last={last} colour="--teal" />
+      ) : null}
       <dl className="mt-1">
         <Row name="First lets go at">{firstRelease ?? '–'}</Row>
         <Row name="At rest from">{rest < (rows.at(-1)?.[0] ?? 0) ? rest + 1 : 'not yet'}</Row>

@@ -1,6 +1,7 @@
 import { useFrame, useThree } from '@react-three/fiber';
 import { useCallback, useEffect, useRef, type RefObject } from 'react';
 import * as THREE from 'three';
+import { NUMBERS } from './material';
 import type { Shown } from './Pieces';
 
 /** Frames the whole shot when it opens, and when asked to. */
@@ -24,7 +25,7 @@ export function FitCamera({
     const box = new THREE.Box3();
     for (const { mesh, poses, radii } of shown.current.values()) {
       for (let k = 0; k < mesh.count; k++) {
-        const centre = new THREE.Vector3(poses[8 * k], poses[8 * k + 1], poses[8 * k + 2]);
+        const centre = new THREE.Vector3(poses[NUMBERS * k], poses[NUMBERS * k + 1], poses[NUMBERS * k + 2]);
         box.union(
           new THREE.Box3().setFromCenterAndSize(
             centre,

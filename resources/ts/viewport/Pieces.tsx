@@ -1,7 +1,7 @@
 import { useFrame, useThree } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
 import * as THREE from 'three';
-import { contourMaterial, depthMaterial, OPEN, pieceMaterial, uniformsFor } from './material';
+import { contourMaterial, depthMaterial, NUMBERS, OPEN, pieceMaterial, uniformsFor } from './material';
 import type { PieceMesh } from './mesh';
 
 /** What the picture shows of one prop; the viewport's probe and the pointer read it too. */
@@ -83,7 +83,7 @@ export function Pieces({
     geometry.setAttribute('aUv', new THREE.BufferAttribute(mesh.uvs ?? new Float32Array(2 * total), 2));
     geometry.setAttribute('aWeight', new THREE.BufferAttribute(new Uint8Array(total), 1, true));
     const uniforms = uniformsFor(mesh.count);
-    const poses = new Float32Array(8 * mesh.count);
+    const poses = new Float32Array(NUMBERS * mesh.count);
     return {
       geometry,
       uniforms,
@@ -144,7 +144,7 @@ export function Pieces({
   useFrame(() => {
     fill(built.poses, mesh);
     let opened = 0;
-    for (let k = 3; k < built.poses.length && opened === 0; k += 8)
+    for (let k = 3; k < built.poses.length && opened === 0; k += NUMBERS)
       opened = (built.poses[k] as number) & OPEN;
     built.uniforms.uOpened.value = opened;
     const texture = built.uniforms.uPoses.value;

@@ -3,6 +3,7 @@ import { useContext, useEffect, useRef, type RefObject } from 'react';
 import * as THREE from 'three';
 import { ShotContext } from '../shot/context';
 import { useView } from '../state/view';
+import { NUMBERS } from './material';
 import type { Shown } from './Pieces';
 
 /** Read-only look at what is drawn, for browser tests. */
@@ -49,12 +50,12 @@ export function Probe({ shown }: { shown: RefObject<Map<string, Shown>> }) {
       screen: (prop: string, piece: number) => {
         const poses = shown.current.get(prop)?.poses;
         if (!poses) return null;
-        const at = new THREE.Vector3(...poses.slice(8 * piece, 8 * piece + 3)).project(camera);
+        const at = new THREE.Vector3(...poses.slice(NUMBERS * piece, NUMBERS * piece + 3)).project(camera);
         return [Math.round((at.x * size.width) / 2), Math.round((-at.y * size.height) / 2)];
       },
       position: (prop: string, piece: number) => {
         const poses = shown.current.get(prop)?.poses;
-        return poses ? [...poses.slice(8 * piece, 8 * piece + 3)] : null;
+        return poses ? [...poses.slice(NUMBERS * piece, NUMBERS * piece + 3)] : null;
       },
     };
     (window as unknown as { __yard: unknown }).__yard = probe;

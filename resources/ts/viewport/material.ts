@@ -19,13 +19,19 @@ BLANK.needsUpdate = true;
 
 export const TEXTURE_WIDTH = 256;
 
+/** Of a piece: place and state, turn, size. */
+const TEXELS = 3;
+
+/** Numbers of a piece. */
+export const NUMBERS = 4 * TEXELS;
+
 /** What is added up in the fourth number of a piece's pose. */
 export const OPEN = 1;
 export const SELECTED = 2;
 export const HIDDEN = 4;
 
 export function uniformsFor(pieces: number): PieceUniforms {
-  const rows = Math.max(1, Math.ceil((2 * pieces) / TEXTURE_WIDTH));
+  const rows = Math.max(1, Math.ceil((TEXELS * pieces) / TEXTURE_WIDTH));
   const texture = new THREE.DataTexture(
     new Float32Array(4 * TEXTURE_WIDTH * rows),
     TEXTURE_WIDTH,
@@ -56,11 +62,11 @@ const POSE = /* glsl */ `
 `;
 
 const VERTEX = /* glsl */ `
-  int poseAt = 2 * int(aPiece + 0.5);
+  int poseAt = ${TEXELS} * int(aPiece + 0.5);
   vec4 poseFirst = poseTexel(poseAt);
   int poseState = int(poseFirst.w + 0.5);
   // A hidden piece shrinks to a point far below everything.
-  vec3 transformed = poseState >= ${HIDDEN} ? vec3(0.0, -1.0e5, 0.0) : turned(poseTexel(poseAt + 1), position) + poseFirst.xyz;
+  vec3 transformed = poseState >= ${HIDDEN} ? vec3(0.0, -1.0e5, 0.0) : turned(poseTexel(poseAt + 1), position * poseTexel(poseAt + 2).xyz) + poseFirst.xyz;
 `;
 
 /** The weight ramp, one hue from bare paper to deep ink; the threshold as a line in rust. */
@@ -88,7 +94,7 @@ export function pieceMaterial(uniforms: PieceUniforms, sheets: boolean): THREE.M
       )
       .replace(
         '#include <beginnormal_vertex>',
-        'vec3 objectNormal = turned(poseTexel(2 * int(aPiece + 0.5) + 1), normal);',
+        `vec3 objectNormal = turned(poseTexel(${TEXELS} * int(aPiece + 0.5) + 1), normal);`,
       )
       .replace(
         '#include <begin_vertex>',

@@ -1,4 +1,4 @@
-import { HIDDEN, OPEN, SELECTED } from './material';
+import { HIDDEN, NUMBERS, OPEN, SELECTED } from './material';
 import type { PieceMesh } from './mesh';
 
 /** Where the baked numbers come from. */
@@ -20,7 +20,7 @@ function turn(q: Quat, x: number, y: number, z: number): [number, number, number
   ];
 }
 
-/** Writes eight numbers a piece (place, state, turn; fresh faces can be seen of what is OPEN): the prop where it stands, pulled apart from its middle. */
+/** Writes the numbers of each piece (place, state, turn, size and one that is free; fresh faces can be seen of what is OPEN): the prop where it stands, pulled apart from its middle. */
 export function restPoses(
   out: Float32Array,
   mesh: PieceMesh,
@@ -52,10 +52,13 @@ export function restPoses(
       cy + pull * (cy - my / sum),
       cz + pull * (cz - mz / sum),
     );
-    out.set([px + x, py + y, pz + z, pull > 0 || hidden.length > 0 ? OPEN : 0, qx, qy, qz, qw], 8 * k);
+    out.set(
+      [px + x, py + y, pz + z, pull > 0 || hidden.length > 0 ? OPEN : 0, qx, qy, qz, qw, 1, 1, 1, 0],
+      NUMBERS * k,
+    );
   }
-  for (const k of selected) if (k < mesh.count) (out[8 * k + 3] as number) += SELECTED;
-  for (const k of hidden) if (k < mesh.count) (out[8 * k + 3] as number) += HIDDEN;
+  for (const k of selected) if (k < mesh.count) (out[NUMBERS * k + 3] as number) += SELECTED;
+  for (const k of hidden) if (k < mesh.count) (out[NUMBERS * k + 3] as number) += HIDDEN;
 }
 
 /** The same from the baked frames, in between by straight line and shortest turn. */
@@ -68,7 +71,7 @@ export function bakedPoses(out: Float32Array, store: BakedFrames, prop: string, 
   const t = at - Math.floor(at);
   for (let k = 0; k < flags.length; k++) {
     const p = 7 * k;
-    const o = 8 * k;
+    const o = NUMBERS * k;
     let dot = 0;
     for (let c = 3; c < 7; c++) dot += (a[p + c] as number) * (b[p + c] as number);
     const sign = dot < 0 ? -1 : 1;
@@ -82,6 +85,38 @@ export function bakedPoses(out: Float32Array, store: BakedFrames, prop: string, 
     }
     length = Math.sqrt(length) || 1;
     for (let c = 4; c < 8; c++) out[o + c] = (out[o + c] as number) / length;
+    out[o + 8] = out[o + 9] = out[o + 10] = 1;
+  }
+  for (const [kind, numbers] of SIZES) scaleBy(out, store, prop, kind, numbers, at);
+}
+
+/** Tracks that give a piece its size, and their numbers a piece. */
+const SIZES: [kind: string, numbers: number][] = [
+  ['scale', 3],
+  ['life', 1],
+];
+
+function scaleBy(
+  out: Float32Array,
+  store: BakedFrames,
+  prop: string,
+  kind: string,
+  numbers: number,
+  at: number,
+): void {
+  const a = store.at(at, prop, kind);
+  if (!a) return;
+  const b = store.at(Math.min(Math.floor(at) + 1, store.have), prop, kind) ?? a;
+  const t = at - Math.floor(at);
+  for (let k = 0; k * numbers < a.length; k++) {
+    for (let c = 0; c < 3; c++) {
+      const n = numbers * k + (c % numbers);
+      const o = NUMBERS * k + 8 + c;
+      out[o] = (out[o] as number) * ((a[n] as number) * (1 - t) + (b[n] as number) * t);
+    }
+    const size = Math.abs(out[NUMBERS * k + 8] as number);
+    // What is gone throws no shadow and cannot be pointed at.
+    if (size < 1e-4) out[NUMBERS * k + 3] = HIDDEN;
   }
 }
 
@@ -108,14 +143,15 @@ export function pick(
   const [ox, oy, oz] = origin as [number, number, number];
   const [wx, wy, wz] = way as [number, number, number];
   for (let k = 0; k < mesh.count; k++) {
-    const o = 8 * k;
+    const o = NUMBERS * k;
     if ((poses[o + 3] as number) >= HIDDEN) continue;
     const dx = ox - (poses[o] as number);
     const dy = oy - (poses[o + 1] as number);
     const dz = oz - (poses[o + 2] as number);
     const along = -(dx * wx + dy * wy + dz * wz);
     const off = dx * dx + dy * dy + dz * dz - along * along;
-    const r = radii[k] as number;
+    const size = poses[o + 8] as number;
+    const r = size * (radii[k] as number);
     if (off > r * r || along - r > best) continue;
     const back: Quat = [
       -(poses[o + 4] as number),
@@ -123,8 +159,9 @@ export function pick(
       -(poses[o + 6] as number),
       poses[o + 7] as number,
     ];
-    const [rx, ry, rz] = turn(back, dx, dy, dz);
-    const [vx, vy, vz] = turn(back, wx, wy, wz);
+    // In the piece's own size, so that its distance stays that of the world.
+    const [rx, ry, rz] = turn(back, dx / size, dy / size, dz / size);
+    const [vx, vy, vz] = turn(back, wx / size, wy / size, wz / size);
     const P = mesh.positions;
     const first = mesh.first[k] as number;
     for (let c = first; c < first + (mesh.corners[k] as number); c += 3) {

@@ -51,8 +51,14 @@ final class Kinds
             'weight' => Trigger\ByWeight::class,
             'never' => Trigger\NeverLetsGo::class,
         ],
+        'mover' => [
+            'rigid' => Mover\HardPieces::class,
+            'light' => Mover\LightPieces::class,
+            'staged' => Mover\StagedPieces::class,
+        ],
         'force' => [
             'gravity' => Force\EvenGravity::class,
+            'wind' => Force\TurbulentWind::class,
         ],
     ];
 
@@ -83,10 +89,22 @@ final class Kinds
         return self::find('trigger', $kind, TriggerKind::class);
     }
 
+    /** @return class-string<MoverKind> */
+    public static function mover(string $kind): string
+    {
+        return self::find('mover', $kind, MoverKind::class);
+    }
+
     /** @return class-string<ForceKind> */
     public static function force(string $kind): string
     {
         return self::find('force', $kind, ForceKind::class);
+    }
+
+    /** @return list<string> the movers in the order in which they step */
+    public static function movers(): array
+    {
+        return self::names()['mover'] ?? [];
     }
 
     /** @return array<string, list<string>> the kinds of each registry */

@@ -1,0 +1,74 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Force;
+
+use YardBreak\Core\Math\Animated;
+
+/** Air that moves, the same everywhere but for the eddies in it. */
+final class Wind implements ForceField
+{
+    /** @var array{Eddies, Eddies}|null */
+    private ?array $eddies = null;
+
+    /**
+     * @param list<Animated> $velocity x, y and z, m/s
+     * @param Animated $turbulence root mean square speed of the eddies, m/s
+     * @param float $size of an eddy, m
+     * @param int $period frames until they have turned into others and back; 0: they stand still
+     */
+    public function __construct(
+        private readonly array $velocity,
+        private readonly Animated $turbulence,
+        private readonly float $size,
+        private readonly int $period,
+        private readonly int $seed,
+    ) {
+    }
+
+    public function accelerate(array $x, array $y, array $z, float $frame, array &$ax, array &$ay, array &$az): void
+    {
+    }
+
+    public function uniform(float $frame): ?array
+    {
+        return null;
+    }
+
+    public function air(array $x, array $y, array $z, float $frame, array &$u, array &$v, array &$w): void
+    {
+        [$du, $dv, $dw] = [$this->velocity[0]->at($frame), $this->velocity[1]->at($frame), $this->velocity[2]->at($frame)];
+        foreach ($u as $i => $value) {
+            $u[$i] = $value + $du;
+            $v[$i] += $dv;
+            $w[$i] += $dw;
+        }
+        $strength = $this->turbulence->at($frame);
+        if ($strength > 0.0) {
+            [$a, $b] = $this->eddies ??= [Eddies::seeded($this->seed, 'eddies'), Eddies::seeded($this->seed, 'other eddies')];
+            $now = $this->period > 0 ? Eddies::between($a, $b, $frame / (4.0 * $this->period)) : $a;
+            $now->add($x, $y, $z, $strength, $this->size, $u, $v, $w);
+        }
+    }
+
+    public function sample(float $frame): array
+    {
+        $turbulence = $this->turbulence->at($frame);
+
+        return [
+            ...array_map(static fn (Animated $part): float => $part->at($frame), $this->velocity),
+            ...($turbulence > 0.0 ? [$turbulence, $this->size, (float) $this->period, (float) $this->seed] : []),
+        ];
+    }
+
+    public function changes(): array
+    {
+        $frames = [];
+        foreach ([...$this->velocity, $this->turbulence] as $value) {
+            array_push($frames, ...array_column(count($value->keys()) > 1 ? $value->keys() : [], 0));
+        }
+
+        return $frames;
+    }
+}

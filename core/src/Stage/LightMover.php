@@ -1,0 +1,102 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Stage;
+
+use YardBreak\Core\Document\Choice;
+use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Force\ForceField;
+use YardBreak\Core\Motion\Light\LightWorld;
+use YardBreak\Core\Motion\Mover;
+use YardBreak\Core\Motion\State;
+use YardBreak\Core\Motion\Track;
+use YardBreak\Core\Stage\Kind\Kinds;
+
+/** Light motion of a shot's props. */
+final class LightMover implements Mover
+{
+    private readonly LightWorld $world;
+
+    /** @var list<ForceField> */
+    private readonly array $forces;
+
+    /** @var list<LightProp> */
+    private array $props = [];
+
+    /**
+     * @param list<Prop> $own the props it moves
+     * @param list<BrokenProp> $broken their pieces
+     */
+    public function __construct(private readonly Shot $shot, private readonly array $own, array $broken)
+    {
+        $this->forces = array_map(static fn (Choice $force): ForceField => Kinds::force($force->kind)::make($force->settings), $shot->forces);
+        $this->world = new LightWorld($shot->settleSpeed);
+        foreach ($shot->planes as $plane) {
+            $this->world->addPlane($plane->normal, $plane->height, $plane->friction);
+        }
+        foreach ($own as $k => $prop) {
+            $this->props[] = new LightProp($prop, $broken[$k], $this->world, $shot->fps);
+        }
+    }
+
+    public function tracks(): array
+    {
+        $tracks = [];
+        foreach ($this->own as $k => $prop) {
+            foreach ([Track::POSE, Track::WEIGHT, Track::LIFE, Track::FLAGS] as $kind) {
+                $tracks[] = new Track($prop->id, $kind, $this->props[$k]->count());
+            }
+        }
+
+        return $tracks;
+    }
+
+    public function release(float $frame): void
+    {
+        foreach ($this->props as $prop) {
+            $prop->bring($frame);
+        }
+    }
+
+    public function begin(float $from, float $to, float $dt): void
+    {
+        $this->world->step($this->forces, $from, $dt);
+    }
+
+    public function substep(int $number): void
+    {
+    }
+
+    public function end(): void
+    {
+    }
+
+    public function write(float $frame): array
+    {
+        $values = [];
+        $sum = [0, 0];
+        foreach ($this->props as $prop) {
+            [$poses, $weights, $lives, $flags, $released, $moving] = $prop->write($frame, $this->shot->settleSpeed);
+            array_push($values, $poses, $weights, $lives, $flags);
+            $sum = [$sum[0] + $released, $sum[1] + $moving];
+        }
+
+        return [$values, ['released' => (float) $sum[0], 'moving' => (float) $sum[1], 'kinetic' => 0.0]];
+    }
+
+    public function save(): string
+    {
+        return State::pack(['world' => $this->world->save(), 'props' => array_map(static fn (LightProp $prop): array => $prop->save(), $this->props)]);
+    }
+
+    public function restore(string $state): void
+    {
+        $saved = State::read($state);
+        $this->world->restore($saved->part('world'));
+        foreach ($saved->parts('props') as $k => $prop) {
+            $this->props[$k]->restore($prop);
+        }
+    }
+}

@@ -1,0 +1,179 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Stage;
+
+use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Math\RandomStream;
+use YardBreak\Core\Motion\Frame;
+use YardBreak\Core\Motion\Light\LightPiece;
+use YardBreak\Core\Motion\Light\LightWorld;
+use YardBreak\Core\Motion\State;
+use YardBreak\Core\Motion\Trigger;
+use YardBreak\Core\Stage\Kind\Kinds;
+use YardBreak\Core\Weight\Samples;
+use YardBreak\Core\Weight\WeightStack;
+
+/** A prop of light pieces: they ride on it until they let go, drift, and are gone at the end of their life. */
+final class LightProp
+{
+    /** Number of its first piece in the world. */
+    private readonly int $first;
+
+    /** @var list<float> frames each piece lives after letting go; INF: it stays */
+    private array $life = [];
+
+    /** @var array<int, float> frame at which each let go; INF: it has not */
+    private array $since = [];
+
+    private readonly float $fade;
+
+    private readonly Trigger $trigger;
+
+    private readonly WeightStack $weight;
+
+    private readonly Samples $places;
+
+    /** @var array{float, list<float>}|null the frame and the weights that were asked for last */
+    private ?array $weights = null;
+
+    public function __construct(private readonly Prop $prop, private readonly BrokenProp $broken, private readonly LightWorld $world, private readonly float $fps)
+    {
+        $settings = $prop->mover->settings;
+        $this->fade = (float) $settings->int('fade');
+        $this->trigger = Kinds::trigger($prop->trigger->kind)::make($prop->trigger->settings);
+        $this->weight = Weighing::of($prop, $broken->bounds);
+        $this->places = Weighing::places($prop, $broken);
+        $variety = $settings->float('variety');
+        $lasts = $settings->int('life');
+        $first = null;
+        foreach ($broken->pieces as $k => $mesh) {
+            $random = RandomStream::named($settings->int('seed'), 'light', $k);
+            $share = static fn (): float => 1.0 + $variety * $random->between(-1.0, 1.0);
+            $axis = LightPiece::across($broken->mass[$k]);
+            [$radius, $thickness] = LightPiece::reach($mesh, $broken->centre($k), $axis);
+            $number = $world->add(new LightPiece(
+                $radius,
+                $thickness,
+                $axis,
+                $share() * $settings->float('fallSpeed'),
+                $share() * deg2rad($settings->float('tumble')),
+                $random->direction(),
+                $settings->float('friction'),
+            ));
+            $first ??= $number;
+            $this->life[] = $lasts > 0 ? $share() * $lasts : INF;
+            $this->since[] = INF;
+        }
+        $this->first = $first ?? 0;
+    }
+
+    public function count(): int
+    {
+        return count($this->since);
+    }
+
+    /** What is still held stands where the prop does; what is due lets go; what has lived its life is gone. */
+    public function bring(float $frame): void
+    {
+        $position = $this->prop->transform->positionAt($frame);
+        $rotation = $this->prop->transform->rotationAt($frame);
+        $held = [];
+        foreach ($this->since as $k => $since) {
+            if ($since === INF) {
+                $this->world->place($this->first + $k, self::at($position, $rotation, $this->broken->centre($k)), $rotation);
+                if ($k > 0 || ! $this->broken->hasCore) {
+                    $held[] = $k;
+                }
+            } elseif ($frame - $since >= $this->life[$k]) {
+                $this->world->take($this->first + $k);
+            }
+        }
+        $weights = $this->weightsAt($frame);
+        foreach ($this->trigger->due($frame, array_map(static fn (int $k): float => $weights[$k], $held)) as $n => $due) {
+            if ($due) {
+                $this->since[$held[$n]] = $frame;
+                $this->world->letGo($this->first + $held[$n], $this->start($held[$n], $frame));
+            }
+        }
+    }
+
+    /** @return array{float, float, float} speed of the prop where the piece is, and what it gets of its own, m/s */
+    private function start(int $piece, float $frame): array
+    {
+        $centre = $this->broken->centre($piece);
+        $now = self::at($this->prop->transform->positionAt($frame), $this->prop->transform->rotationAt($frame), $centre);
+        $before = self::at($this->prop->transform->positionAt($frame - 1.0), $this->prop->transform->rotationAt($frame - 1.0), $centre);
+        [$low, $high] = $this->broken->bounds;
+        $out = [$centre[0] - 0.5 * ($low[0] + $high[0]), $centre[1] - 0.5 * ($low[1] + $high[1]), $centre[2] - 0.5 * ($low[2] + $high[2])];
+        $far = sqrt($out[0] ** 2 + $out[1] ** 2 + $out[2] ** 2);
+        $speed = $far > 1e-9 ? $this->prop->mover->settings->float('outward') / $far : 0.0;
+        [$ox, $oy, $oz] = Quaternion::rotate($this->prop->transform->rotationAt($frame), $out);
+        [$sx, $sy, $sz] = $this->prop->mover->settings->vector('velocity');
+
+        return [
+            $this->fps * ($now[0] - $before[0]) + $speed * $ox + $sx,
+            $this->fps * ($now[1] - $before[1]) + $speed * $oy + $sy,
+            $this->fps * ($now[2] - $before[2]) + $speed * $oz + $sz,
+        ];
+    }
+
+    /**
+     * @param array{float, float, float} $position
+     * @param array{float, float, float, float} $rotation
+     * @param array{float, float, float} $point
+     *
+     * @return array{float, float, float}
+     */
+    private static function at(array $position, array $rotation, array $point): array
+    {
+        [$x, $y, $z] = Quaternion::rotate($rotation, $point);
+
+        return [$position[0] + $x, $position[1] + $y, $position[2] + $z];
+    }
+
+    /** @return list<float> */
+    private function weightsAt(float $frame): array
+    {
+        if ($this->weights === null || $this->weights[0] !== $frame) {
+            $this->weights = [$frame, $this->weight->evaluate($this->places, $frame)];
+        }
+
+        return $this->weights[1];
+    }
+
+    /** @return array{list<float>, list<float>, list<float>, list<int>, int, int} poses, weights, lives, flags; how many have let go, and move */
+    public function write(float $frame, float $settleSpeed): array
+    {
+        $poses = $weights = $lives = $flags = [];
+        $released = $moving = 0;
+        foreach ($this->since as $k => $since) {
+            $number = $this->first + $k;
+            array_push($poses, ...$this->world->pose($number));
+            $loose = $since !== INF;
+            $weights[] = $this->weight->isEmpty() ? ($loose ? 1.0 : 0.0) : $this->weightsAt($frame)[$k];
+            $left = $loose ? $this->life[$k] - ($frame - $since) : INF;
+            $lives[] = $left <= 0.0 ? 0.0 : ($this->fade > 0.0 ? min(1.0, $left / $this->fade) : 1.0);
+            $flags[] = ($loose ? Frame::RELEASED : 0) | ($this->world->state($number) >= LightWorld::RESTING ? Frame::ASLEEP : 0);
+            $released += $loose ? 1 : 0;
+            $moving += $this->world->speed($number) > $settleSpeed ? 1 : 0;
+        }
+
+        return [$poses, $weights, $lives, $flags, $released, $moving];
+    }
+
+    /** @return array<string, mixed> */
+    public function save(): array
+    {
+        // What has not let go has no frame.
+        return ['since' => array_map(static fn (float $since): float => $since === INF ? -1.0 : $since, $this->since)];
+    }
+
+    public function restore(State $saved): void
+    {
+        $this->since = array_map(static fn (float $since): float => $since < 0.0 ? INF : $since, $saved->floats('since'));
+        $this->weights = null;
+    }
+}

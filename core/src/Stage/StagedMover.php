@@ -1,0 +1,91 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Stage;
+
+use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Motion\Frame;
+use YardBreak\Core\Motion\Mover;
+use YardBreak\Core\Motion\Track;
+
+/** Staged motion of a shot's props: where each piece is depends on the frame alone, so that any frame can be had at once. */
+final class StagedMover implements Mover
+{
+    /** A piece has left when it has got this far. */
+    private const LEFT = 1e-9;
+
+    /** @var list<StagedProp> */
+    private array $props = [];
+
+    /**
+     * @param list<Prop> $own the props it moves
+     * @param list<BrokenProp> $broken their pieces
+     */
+    public function __construct(private readonly array $own, private readonly array $broken)
+    {
+        foreach ($own as $k => $prop) {
+            $this->props[] = new StagedProp($prop, $broken[$k]);
+        }
+    }
+
+    public function tracks(): array
+    {
+        $tracks = [];
+        foreach ($this->own as $k => $prop) {
+            $count = count($this->broken[$k]->pieces);
+            foreach ([Track::POSE, Track::SCALE, Track::WEIGHT, Track::FLAGS] as $kind) {
+                $tracks[] = new Track($prop->id, $kind, $count);
+            }
+        }
+
+        return $tracks;
+    }
+
+    public function write(float $frame): array
+    {
+        $values = [];
+        $released = $moving = 0;
+        foreach ($this->props as $prop) {
+            $progress = $prop->progress($frame);
+            $before = $frame > 1.0 ? $prop->progress($frame - 1.0) : $progress;
+            $flags = [];
+            foreach ($progress as $piece => $share) {
+                $left = $share > self::LEFT;
+                $moves = $share !== $before[$piece];
+                $flags[] = ($left ? Frame::RELEASED : 0) | ($left && ! $moves ? Frame::ASLEEP : 0);
+                $released += $left ? 1 : 0;
+                $moving += $moves ? 1 : 0;
+            }
+            [$poses, $scales] = $prop->place($frame, $progress);
+            array_push($values, $poses, $scales, $prop->weights($frame, $progress), $flags);
+        }
+
+        return [$values, ['released' => (float) $released, 'moving' => (float) $moving, 'kinetic' => 0.0]];
+    }
+
+    public function release(float $frame): void
+    {
+    }
+
+    public function begin(float $from, float $to, float $dt): void
+    {
+    }
+
+    public function substep(int $number): void
+    {
+    }
+
+    public function end(): void
+    {
+    }
+
+    public function save(): string
+    {
+        return '';
+    }
+
+    public function restore(string $state): void
+    {
+    }
+}

@@ -1,0 +1,134 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Stage;
+
+use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Math\Easing;
+use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Math\RandomStream;
+use YardBreak\Core\Stage\Kind\Kinds;
+use YardBreak\Core\Weight\Samples;
+use YardBreak\Core\Weight\WeightStack;
+
+/**
+ * A prop whose pieces go a way that is set: each by an offset, a turn about its own middle and a scale, all reached as its
+ * progress goes from 0 to 1. Progress is the weight above the threshold, there and back, where the weight lets go; otherwise
+ * the time since it let go.
+ */
+final class StagedProp
+{
+    /** @var list<array{float, float, float}> m, at the end of the way, in the prop's axes */
+    private array $offset = [];
+
+    /** @var list<array{array{float, float, float}, float}> axis and angle in radians, at the end of the way */
+    private array $turn = [];
+
+    private readonly WeightStack $weight;
+
+    private readonly Samples $places;
+
+    private readonly ?float $threshold;
+
+    private readonly ?int $frame;
+
+    private readonly float $takes;
+
+    private readonly float $scale;
+
+    private readonly string $ease;
+
+    public function __construct(private readonly Prop $prop, private readonly BrokenProp $broken)
+    {
+        $settings = $prop->mover->settings;
+        $this->weight = Weighing::of($prop, $broken->bounds);
+        $this->places = Weighing::places($prop, $broken);
+        $this->threshold = $prop->trigger->has('weight') ? $prop->trigger->settings->float('threshold') : null;
+        $this->frame = Kinds::trigger($prop->trigger->kind)::frame($prop->trigger->settings);
+        $this->takes = (float) $settings->int('takes');
+        $this->scale = $settings->float('scale');
+        $this->ease = $settings->string('ease');
+        $this->spread($settings->vector('offset'), $settings->vector('rotation'), $settings->float('outward'), $settings->float('variety'), $settings->int('seed'));
+    }
+
+    /**
+     * What each piece has of its own: a share more or less of the way and of each turn.
+     *
+     * @param array{float, float, float} $offset m
+     * @param array{float, float, float} $rotation degrees
+     */
+    private function spread(array $offset, array $rotation, float $outward, float $variety, int $seed): void
+    {
+        [$low, $high] = $this->broken->bounds;
+        foreach ($this->broken->mass as $k => $mass) {
+            $random = RandomStream::named($seed, 'staged', $k);
+            $share = static fn (): float => 1.0 + $variety * $random->between(-1.0, 1.0);
+            $way = $share();
+            $from = [];
+            foreach ($mass->centre as $axis => $c) {
+                $from[$axis] = $c - 0.5 * ($low[$axis] + $high[$axis]);
+            }
+            $far = sqrt($from[0] ** 2 + $from[1] ** 2 + $from[2] ** 2);
+            $out = $far > 1e-9 ? $outward / $far : 0.0;
+            $this->offset[] = [
+                $way * ($offset[0] + $out * $from[0]), $way * ($offset[1] + $out * $from[1]), $way * ($offset[2] + $out * $from[2]),
+            ];
+            // One turn about one axis, so that it grows evenly and more than half a turn goes the whole way.
+            [$x, $y, $z] = [$share() * $rotation[0], $share() * $rotation[1], $share() * $rotation[2]];
+            $angle = sqrt($x * $x + $y * $y + $z * $z);
+            $this->turn[] = $angle > 0.0 ? [[$x / $angle, $y / $angle, $z / $angle], deg2rad($angle)] : [[1.0, 0.0, 0.0], 0.0];
+        }
+    }
+
+    /** @return list<float> of each piece, 0 to 1, eased */
+    public function progress(float $frame): array
+    {
+        $count = count($this->broken->pieces);
+        if ($this->threshold !== null) {
+            $threshold = $this->threshold;
+            $shares = array_map(static fn (float $w): float => ($w - $threshold) / (1.0 - $threshold), $this->weight->evaluate($this->places, $frame));
+        } else {
+            $shares = array_fill(0, $count, $this->frame === null ? 0.0 : ($frame - $this->frame) / max(1e-9, $this->takes));
+        }
+        if ($this->broken->hasCore) {
+            $shares[0] = 0.0;
+        }
+
+        return array_map(fn (float $share): float => Easing::at($this->ease, $share), $shares);
+    }
+
+    /**
+     * @param list<float> $progress
+     *
+     * @return list<float>
+     */
+    public function weights(float $frame, array $progress): array
+    {
+        return $this->weight->isEmpty() ? $progress : $this->weight->evaluate($this->places, $frame);
+    }
+
+    /**
+     * @param list<float> $progress of each piece
+     *
+     * @return array{list<float>, list<float>} poses and scales
+     */
+    public function place(float $frame, array $progress): array
+    {
+        $position = $this->prop->transform->positionAt($frame);
+        $rotation = $this->prop->transform->rotationAt($frame);
+        $poses = $scales = [];
+        foreach ($progress as $k => $share) {
+            $centre = $this->broken->centre($k);
+            [$dx, $dy, $dz] = $this->offset[$k];
+            [$x, $y, $z] = Quaternion::rotate($rotation, [$centre[0] + $share * $dx, $centre[1] + $share * $dy, $centre[2] + $share * $dz]);
+            [$axis, $angle] = $this->turn[$k];
+            $turn = Quaternion::multiply($rotation, Quaternion::aboutAxis($axis, $share * $angle));
+            array_push($poses, $position[0] + $x, $position[1] + $y, $position[2] + $z, ...$turn);
+            $scale = 1.0 + $share * ($this->scale - 1.0);
+            array_push($scales, $scale, $scale, $scale);
+        }
+
+        return [$poses, $scales];
+    }
+}

@@ -1,0 +1,170 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Tests\Motion;
+
+use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Force\Eddies;
+use YardBreak\Core\Force\Gravity;
+use YardBreak\Core\Force\Wind;
+use YardBreak\Core\Math\Animated;
+use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Mesh\MassProperties;
+use YardBreak\Core\Mesh\Primitive\Solids;
+use YardBreak\Core\Motion\Frame;
+use YardBreak\Core\Motion\Light\Leaning;
+use YardBreak\Core\Motion\Light\LightPiece;
+use YardBreak\Core\Motion\Light\LightWorld;
+use YardBreak\Core\Motion\Track;
+use YardBreak\Core\Stage\MemoryStore;
+use YardBreak\Core\Stage\NoAssets;
+use YardBreak\Core\Stage\Pipeline;
+
+/** Light pieces against formulas of any text on drag, and what an artist sees of them. */
+final class LightTest extends TestCase
+{
+    private const G = 9.80665;
+
+    private static function piece(float $fallSpeed, float $friction = 0.0): LightPiece
+    {
+        return new LightPiece(0.05, 0.001, [0.0, 1.0, 0.0], $fallSpeed, 4.0, [0.6, 0.0, 0.8], $friction);
+    }
+
+    /** v = v_t tanh(g t / v_t): a fall from rest with drag that grows with the square of the speed. */
+    public function testAFallThroughStillAirFollowsTheTanh(): void
+    {
+        foreach ([0.4, 1.2, 5.0] as $terminal) {
+            $error = [];
+            foreach ([1.0 / 120.0, 1.0 / 960.0, 1.0 / 1920.0] as $dt) {
+                $world = new LightWorld(0.01);
+                $world->add(self::piece($terminal));
+                $world->letGo(0, [0.0, 0.0, 0.0]);
+                $worst = 0.0;
+                for ($n = 1; $n * $dt <= 1.0; $n++) {
+                    $world->step([new Gravity(Animated::constant(self::G))], 1.0, $dt);
+                    $worst = max($worst, abs($world->speed(0) - $terminal * tanh(self::G * $n * $dt / $terminal)) / $terminal);
+                }
+                $error[] = $worst;
+            }
+            self::assertLessThan(0.08, $error[0], "falls at {$terminal} m/s");
+            // Drag is taken as the product of the speeds before and after the step: second order (Mickens 1994, from memory).
+            self::assertEqualsWithDelta(4.0, $error[1] / $error[2], 0.4, 'half the step, a quarter of the error');
+        }
+    }
+
+    public function testTheAirCarriesAPieceAtItsOwnSpeed(): void
+    {
+        $world = new LightWorld(0.01);
+        $world->add(self::piece(0.5));
+        $world->letGo(0, [0.0, 0.0, 0.0]);
+        $still = Animated::constant(0.0);
+        $wind = new Wind([Animated::constant(3.0), $still, $still], $still, 0.5, 0, 1);
+        for ($n = 0; $n < 2400; $n++) {
+            $world->step([$wind], 1.0, 1.0 / 120.0);
+        }
+        self::assertEqualsWithDelta(3.0, $world->speed(0), 0.01);
+    }
+
+    /** On the floor it lies flat, as high as it is thick, slides as Coulomb says (v2 / (2 mu g)) and then is still. */
+    public function testItLandsFlatAndSlidesToRest(): void
+    {
+        $world = new LightWorld(0.01);
+        // So heavy that the air does not matter.
+        $world->add(self::piece(1000.0, 1.0));
+        $world->addPlane([0.0, 1.0, 0.0], 0.3, 0.4);
+        $world->place(0, [0.0, 0.301, 0.0], Quaternion::IDENTITY);
+        $world->letGo(0, [2.0, 0.0, 0.0]);
+        for ($n = 0; $n < 400; $n++) {
+            $world->step([new Gravity(Animated::constant(self::G))], 1.0, 1.0 / 240.0);
+        }
+        self::assertSame(LightWorld::RESTING, $world->state(0));
+        [$x, $y] = $world->pose(0);
+        self::assertEqualsWithDelta(0.301, $y, 1e-9);
+        self::assertEqualsWithDelta(4.0 / (2.0 * 0.4 * self::G), $x, 0.02);
+    }
+
+    public function testItLeansNoMoreThanThereIsRoomFor(): void
+    {
+        $turn = Quaternion::normalized([0.4, -0.3, 0.5, 0.7]);
+        foreach ([1.0, 0.5, 0.1, 0.0] as $sine) {
+            $leaned = Leaning::atMost($turn, [0.0, 1.0, 0.0], [0.0, 0.6, 0.8], $sine);
+            [$x, $y, $z] = Quaternion::rotate($leaned, [0.0, 1.0, 0.0]);
+            $cosine = abs(0.6 * $y + 0.8 * $z);
+            self::assertLessThanOrEqual($sine + 1e-9, sqrt(max(0.0, 1.0 - $cosine * $cosine)));
+            self::assertEqualsWithDelta(1.0, $x * $x + $y * $y + $z * $z, 1e-12);
+        }
+        self::assertSame($turn, Leaning::atMost($turn, [0.0, 1.0, 0.0], [0.0, 0.6, 0.8], 1.0));
+    }
+
+    public function testAFlatPieceIsKnownByItsInertia(): void
+    {
+        foreach ([[0.3, 0.01, 0.2], [0.3, 0.02, 0.03]] as $size) {
+            $turn = Quaternion::fromDegrees(30.0, 40.0, 50.0);
+            $mass = MassProperties::of(Solids::box($size[0], $size[1], $size[2], 1)->transformed(1.0, $turn, [3.0, 1.0, 2.0]));
+            $axis = LightPiece::across($mass);
+            $expected = Quaternion::rotate($turn, [0.0, 1.0, 0.0]);
+            self::assertEqualsWithDelta(1.0, abs($axis[0] * $expected[0] + $axis[1] * $expected[1] + $axis[2] * $expected[2]), 1e-6);
+        }
+    }
+
+    /** Their speed is what was asked for, on average; what flows into a cell of the grid flows out of it. */
+    public function testEddiesAreAsFastAsAskedAndPileUpNowhere(): void
+    {
+        $eddies = Eddies::seeded(4, 'test');
+        [$u, $v, $w] = $eddies->field;
+        $sum = $worst = 0.0;
+        $at = static fn (int $x, int $y, int $z): int => (($z & 31) * 32 + ($y & 31)) * 32 + ($x & 31);
+        for ($i = 0; $i < 32768; $i++) {
+            $sum += $u[$i] ** 2 + $v[$i] ** 2 + $w[$i] ** 2;
+            [$x, $y, $z] = [$i & 31, ($i >> 5) & 31, $i >> 10];
+            $worst = max($worst, abs($u[$at($x + 1, $y, $z)] - $u[$at($x - 1, $y, $z)] + $v[$at($x, $y + 1, $z)] - $v[$at($x, $y - 1, $z)] + $w[$at($x, $y, $z + 1)] - $w[$at($x, $y, $z - 1)]));
+        }
+        self::assertEqualsWithDelta(1.0, sqrt($sum / 32768), 1e-9);
+        self::assertLessThan(1e-9, $worst);
+        // Between the points of the grid, and after 32 cells the same again.
+        $a = $b = [[0.0], [0.0], [0.0]];
+        $eddies->add([0.13], [-0.7], [2.2], 1.5, 0.5, $a[0], $a[1], $a[2]);
+        $eddies->add([0.13 + 4.0], [-0.7], [2.2 - 4.0], 1.5, 0.5, $b[0], $b[1], $b[2]);
+        self::assertEqualsWithDelta($a, $b, 1e-9);
+        self::assertNotSame([[0.0], [0.0], [0.0]], $a);
+    }
+
+    /** @return list<Frame> */
+    private static function frames(string $mover, int $frames, float $life): array
+    {
+        $shot = Shot::read(['version' => 2, 'frames' => $frames, 'forces' => [['id' => 'g', 'name' => 'G', 'force' => 'gravity'], ['id' => 'w', 'name' => 'W', 'force' => 'wind']], 'props' => [[
+            'id' => 'a', 'name' => 'A', 'source' => ['kind' => 'ball', 'ball' => ['width' => 0.3, 'divisions' => 5]], 'position' => ['y' => 0.5],
+            'break' => ['pattern' => 'flakes', 'flakes' => ['count' => 60, 'lift' => 0.002]], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 5]],
+            'motion' => ['mover' => $mover, 'light' => ['life' => $life, 'fade' => 6, 'variety' => 0.2]],
+        ]]]);
+
+        return iterator_to_array((new Pipeline(new MemoryStore(), new NoAssets()))->frames($shot), false);
+    }
+
+    public function testFlakesLeaveTheCoreComeDownAndAreGone(): void
+    {
+        $frames = self::frames('light', 100, 70);
+        $last = $frames[99];
+        self::assertSame(0, $frames[3]->released());
+        self::assertSame(60, $last->released(), 'all but the core');
+        self::assertSame(0, $last->moving(), 'at rest');
+        $poses = $last->of('a', Track::POSE);
+        $lives = $last->of('a', Track::LIFE);
+        self::assertSame(array_slice($frames[0]->of('a', Track::POSE), 0, 7), array_slice($poses, 0, 7), 'the core stays');
+        for ($k = 1; $k <= 60; $k++) {
+            self::assertSame(0.0, $lives[$k]);
+        }
+        self::assertSame(1.0, $lives[0]);
+        $before = 1.0;
+        foreach ($frames as $frame) {
+            foreach ($frame->of('a', Track::POSE) as $n => $value) {
+                self::assertTrue($n % 7 !== 1 || $value > 0.0, "above the floor at frame {$frame->number}");
+            }
+            $life = (float) $frame->of('a', Track::LIFE)[7];
+            self::assertLessThanOrEqual($before, $life, 'life only ends');
+            $before = $life;
+        }
+    }
+}

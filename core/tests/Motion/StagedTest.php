@@ -1,0 +1,92 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Tests\Motion;
+
+use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Document\DemoShot;
+use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Motion\Frame;
+use YardBreak\Core\Motion\Track;
+use YardBreak\Core\Stage\ListedAssets;
+use YardBreak\Core\Stage\MemoryStore;
+use YardBreak\Core\Stage\Pipeline;
+
+/** Staged motion: where it goes, and that it comes back. */
+final class StagedTest extends TestCase
+{
+    /**
+     * @param array<string, mixed> $staged
+     * @param array<string, mixed> $prop
+     *
+     * @return array<int, Frame> by number
+     */
+    private static function frames(array $staged, array $prop = []): array
+    {
+        $shot = Shot::read(['version' => 2, 'frames' => 30, 'props' => [[
+            'id' => 'a', 'name' => 'A', 'source' => ['box' => ['width' => 1.0, 'height' => 1.0, 'depth' => 1.0, 'divisions' => 1]], 'position' => ['x' => 2.0], 'rotation' => ['y' => 90.0],
+            'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 10]],
+            ...$prop, 'motion' => ['mover' => 'staged', 'staged' => ['variety' => 0.0, 'ease' => 'linear', 'takes' => 10, ...$staged]],
+        ]]]);
+
+        return iterator_to_array((new Pipeline(new MemoryStore(), new ListedAssets([])))->frames($shot));
+    }
+
+    public function testItGoesTheWayThatIsSetInThePropsOwnAxes(): void
+    {
+        $frames = self::frames(['offset' => ['x' => 0.4], 'rotation' => ['z' => 540.0], 'scale' => 0.5]);
+        foreach ([1 => 0.0, 10 => 0.0, 13 => 0.3, 15 => 0.5, 20 => 1.0, 30 => 1.0] as $number => $share) {
+            $pose = array_map(floatval(...), $frames[$number]->of('a', Track::POSE));
+            self::assertEqualsWithDelta([2.0, 0.0, -0.4 * $share], array_slice($pose, 0, 3), 1e-9, "frame {$number}: x of the prop lies along -z");
+            $turn = Quaternion::multiply(Quaternion::fromDegrees(0.0, 90.0, 0.0), Quaternion::aboutAxis([0.0, 0.0, 1.0], $share * deg2rad(540.0)));
+            self::assertEqualsWithDelta($turn, array_slice($pose, 3), 1e-9, 'one and a half turns, all the way round');
+            self::assertEqualsWithDelta(1.0 - 0.5 * $share, $frames[$number]->of('a', Track::SCALE)[0], 1e-9);
+            self::assertSame($share > 0.0 ? 1 : 0, $frames[$number]->released());
+            self::assertSame($share > 0.0 && $number <= 20 ? 1 : 0, $frames[$number]->moving());
+        }
+    }
+
+    public function testItFollowsItsWeightAboveTheThresholdThereAndBack(): void
+    {
+        $sweep = static fn (int $from, int $to): array => ['source' => 'sweep', 'mix' => 'subtract', 'sweep' => ['from' => $from, 'to' => $to, 'softness' => 1.0]];
+        $frames = self::frames(['offset' => ['y' => 1.0]], ['weight' => ['stack' => [$sweep(2, 12), $sweep(16, 26)]], 'release' => ['trigger' => 'weight', 'weight' => ['threshold' => 0.2]]]);
+        foreach ($frames as $frame) {
+            $weight = (float) $frame->of('a', Track::WEIGHT)[0];
+            self::assertEqualsWithDelta(max(0.0, ($weight - 0.2) / 0.8), $frame->of('a', Track::POSE)[1], 1e-9, "frame {$frame->number}");
+        }
+        self::assertSame(1.0, $frames[14]->of('a', Track::WEIGHT)[0]);
+        self::assertSame($frames[1]->of('a', Track::POSE), $frames[28]->of('a', Track::POSE), 'home to the bit');
+    }
+
+    public function testVarietyIsTheShareThatWasSetAndTheSeedsDoing(): void
+    {
+        $way = static function (float $variety, int $seed): array {
+            $frames = self::frames(['offset' => ['y' => 1.0], 'variety' => $variety, 'seed' => $seed], ['rotation' => [], 'break' => ['pattern' => 'cellular', 'cellular' => ['pieces' => 40]]]);
+            [$from, $to] = [$frames[1]->of('a', Track::POSE), $frames[30]->of('a', Track::POSE)];
+            $ways = [];
+            for ($k = 1; $k < count($from); $k += 7) {
+                $ways[] = (float) $to[$k] - (float) $from[$k];
+            }
+
+            return $ways;
+        };
+        $ways = $way(0.4, 1);
+        self::assertGreaterThanOrEqual(0.6, min($ways));
+        self::assertLessThanOrEqual(1.4, max($ways));
+        self::assertGreaterThan(0.5, max($ways) - min($ways));
+        self::assertNotEquals($ways, $way(0.4, 2));
+        self::assertEqualsWithDelta(array_fill(0, 40, 1.0), $way(0.0, 1), 1e-9);
+    }
+
+    /** The demo closes: its last frame is its first. */
+    public function testSignboardLoopCloses(): void
+    {
+        $pipeline = new Pipeline(new MemoryStore(), new ListedAssets(DemoShot::assets()));
+        $frames = iterator_to_array($pipeline->frames(Shot::read(DemoShot::all()['Signboard loop'])));
+        self::assertCount(48, $frames, 'two seconds');
+        self::assertSame($frames[1]->poses(), $frames[48]->poses());
+        self::assertSame(25, $frames[24]->released(), 'all of it is away in between');
+    }
+}
