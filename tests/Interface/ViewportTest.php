@@ -150,24 +150,29 @@ final class ViewportTest extends TestCase
             // The same turn may be written with the opposite sign: it must not go the long way round.
             for (let p = 0; p < 3; p++) for (const c of [3, 4, 5, 6]) frames[1][7 * p + c] = -frames[1][7 * p + c];
             const flags = new Float32Array([0, 1, 2]);
-            const store = { have: 2, at: (f, prop, kind) => kind === "flags" ? flags : frames[Math.min(Math.max(1, Math.floor(f)), 2) - 1] };
-            const out = new Float32Array(24);
+            const scale = [new Float32Array([1, 1, 1, 1, 1, 1, 2, 2, 2]), new Float32Array([1, 1, 1, 3, 3, 3, 2, 2, 2])];
+            const life = [new Float32Array([1, 1, 0]), new Float32Array([0, 1, 0])];
+            const of = { pose: frames, scale, life };
+            const store = { have: 2, at: (f, prop, kind) => kind === "flags" ? flags : of[kind][Math.min(Math.max(1, Math.floor(f)), 2) - 1] };
+            const out = new Float32Array(36);
             m.bakedPoses(out, store, "a", 1.25);
             const expected = [0, 1, 2].map((p) => new Quaternion().fromArray(frames[0], 7 * p + 3).slerp(new Quaternion().fromArray(frames[1], 7 * p + 3), 0.25).toArray());
-            const whole = new Float32Array(24);
+            const whole = new Float32Array(36);
             m.bakedPoses(whole, store, "a", 2);
             return { out: [...out], expected, whole: [...whole] }', [$one->poses(), $two->poses()]);
         foreach ([0, 1, 2] as $piece) {
             foreach ([0, 1, 2] as $c) {
-                self::assertEqualsWithDelta(0.75 * $one->poses()[7 * $piece + $c] + 0.25 * $two->poses()[7 * $piece + $c], $seen['out'][8 * $piece + $c], 1e-6);
-                self::assertEqualsWithDelta($two->poses()[7 * $piece + $c], $seen['whole'][8 * $piece + $c], 1e-6);
+                self::assertEqualsWithDelta(0.75 * $one->poses()[7 * $piece + $c] + 0.25 * $two->poses()[7 * $piece + $c], $seen['out'][12 * $piece + $c], 1e-6);
+                self::assertEqualsWithDelta($two->poses()[7 * $piece + $c], $seen['whole'][12 * $piece + $c], 1e-6);
             }
             $dot = 0.0;
             foreach ([0, 1, 2, 3] as $c) {
-                $dot += $seen['out'][8 * $piece + 4 + $c] * $seen['expected'][$piece][$c];
+                $dot += $seen['out'][12 * $piece + 4 + $c] * $seen['expected'][$piece][$c];
             }
             self::assertEqualsWithDelta(1.0, abs($dot), 1e-5);
-            self::assertEqualsWithDelta($piece === 1 ? 1.0 : 0.0, $seen['out'][8 * $piece + 3], 1e-9, 'fresh faces of what has let go');
+            self::assertEqualsWithDelta([0.0, 1.0, 4.0][$piece], $seen['out'][12 * $piece + 3], 1e-9, 'fresh faces of what has let go; what is gone is hidden');
+            $size = [0.75, 1.5, 0.0][$piece];
+            self::assertEqualsWithDelta([$size, $size, $size], array_slice($seen['out'], 12 * $piece + 8, 3), 1e-6, 'size times life, between the frames');
         }
     }
 
@@ -178,7 +183,7 @@ final class ViewportTest extends TestCase
         $seen = self::module('viewport/poses.ts', self::BYTES . '
             const { parsePieces } = await (await import(input.load)).load("viewport/mesh.ts");
             const mesh = parsePieces(bytes(input.mesh), "x");
-            const at = (pull, chosen = [], hidden = []) => { const out = new Float32Array(8 * mesh.count); m.restPoses(out, mesh, input.pose, pull, chosen, hidden); return [...out]; };
+            const at = (pull, chosen = [], hidden = []) => { const out = new Float32Array(12 * mesh.count); m.restPoses(out, mesh, input.pose, pull, chosen, hidden); return [...out]; };
             return { together: at(0), apart: at(0.5), marked: at(0, [1], [2, 999]) }', ['load' => 'file://' . __DIR__ . '/load.mjs', 'mesh' => base64_encode(self::encoded($pieces, false)), 'pose' => [1.0, 2.0, 3.0, ...$turn]]);
         $volume = 0.0;
         $middle = [0.0, 0.0, 0.0];
@@ -193,11 +198,11 @@ final class ViewportTest extends TestCase
             $place = Quaternion::rotate($turn, $centre);
             $out = Quaternion::rotate($turn, array_map(static fn (int $c): float => 1.5 * $centre[$c] - 0.5 * $middle[$c] / $volume, [0, 1, 2]));
             foreach ([0, 1, 2] as $c) {
-                self::assertEqualsWithDelta($place[$c] + $c + 1.0, $seen['together'][8 * $k + $c], 1e-5);
-                self::assertEqualsWithDelta($out[$c] + $c + 1.0, $seen['apart'][8 * $k + $c], 1e-5);
+                self::assertEqualsWithDelta($place[$c] + $c + 1.0, $seen['together'][12 * $k + $c], 1e-5);
+                self::assertEqualsWithDelta($out[$c] + $c + 1.0, $seen['apart'][12 * $k + $c], 1e-5);
             }
-            self::assertSame([0, 1], [$seen['together'][8 * $k + 3], $seen['apart'][8 * $k + 3]], 'fresh faces are seen when it is apart');
-            self::assertSame(1 + 2 * (int) ($k === 1) + 4 * (int) ($k === 2), $seen['marked'][8 * $k + 3]);
+            self::assertSame([0, 1], [$seen['together'][12 * $k + 3], $seen['apart'][12 * $k + 3]], 'fresh faces are seen when it is apart');
+            self::assertSame(1 + 2 * (int) ($k === 1) + 4 * (int) ($k === 2), $seen['marked'][12 * $k + 3]);
         }
     }
 
@@ -218,8 +223,9 @@ final class ViewportTest extends TestCase
             const THREE = await import("three");
             const { parsePieces } = await (await import(input.load)).load("viewport/mesh.ts");
             const mesh = parsePieces(bytes(input.mesh), "x");
-            const poses = new Float32Array(8 * mesh.count);
+            const poses = new Float32Array(12 * mesh.count);
             m.restPoses(poses, mesh, [0.1, -0.2, 0.3, ...input.turn], 0.3, [], [0]);
+            for (let k = 0; k < mesh.count; k++) poses.fill(0.7 + 0.1 * k, 12 * k + 8, 12 * k + 11);
             const radii = new Float32Array(mesh.count);
             const objects = [];
             for (let k = 0; k < mesh.count; k++) {
@@ -228,8 +234,9 @@ final class ViewportTest extends TestCase
                 for (let i = 0; i < part.length; i += 3) radii[k] = Math.max(radii[k], Math.hypot(part[i], part[i + 1], part[i + 2]));
                 const geometry = new THREE.BufferGeometry().setAttribute("position", new THREE.BufferAttribute(part, 3));
                 const object = new THREE.Mesh(geometry, new THREE.MeshBasicMaterial({ side: THREE.DoubleSide }));
-                object.position.fromArray(poses, 8 * k);
-                object.quaternion.fromArray(poses, 8 * k + 4);
+                object.position.fromArray(poses, 12 * k);
+                object.quaternion.fromArray(poses, 12 * k + 4);
+                object.scale.fromArray(poses, 12 * k + 8);
                 object.updateMatrixWorld();
                 if (k > 0) objects.push(Object.assign(object, { name: String(k) }));
             }
