@@ -53,6 +53,7 @@ export function Probe({ shown }: { shown: RefObject<Map<string, Shown>> }) {
         const at = new THREE.Vector3(...poses.slice(NUMBERS * piece, NUMBERS * piece + 3)).project(camera);
         return [Math.round((at.x * size.width) / 2), Math.round((-at.y * size.height) / 2)];
       },
+      size: (prop: string, piece: number) => shown.current.get(prop)?.poses[NUMBERS * piece + 8] ?? null,
       position: (prop: string, piece: number) => {
         const poses = shown.current.get(prop)?.poses;
         return poses ? [...poses.slice(NUMBERS * piece, NUMBERS * piece + 3)] : null;

@@ -1,0 +1,88 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Browser;
+
+use YardBreak\Core\Bake\BakeReader;
+use YardBreak\Core\Motion\Track;
+
+/** Light and staged pieces as a person sees them: chosen, baked, looked at, changed. */
+final class MotionTest extends BrowserTestCase
+{
+    private function open(string $name): string
+    {
+        foreach ($this->api('shots')['shots'] as $shot) {
+            if ($shot['name'] === $name) {
+                $this->driver->get(self::$url . "/shots/{$shot['id']}?stage=bake");
+
+                return $shot['id'];
+            }
+        }
+        self::fail("There is no shot {$name}.");
+    }
+
+    private function bake(int $frames): void
+    {
+        $this->until(fn (): bool => $this->find('[data-testid=bake]')->isEnabled(), 'that it can be baked');
+        $this->find('body')->sendKeys('b');
+        $this->until(fn (): bool => $this->probe('have') === $frames, 'all frames');
+    }
+
+    public function testALoopGoesOutAndComesBackAndALaterChangeKeepsTheFirstFrames(): void
+    {
+        $id = $this->open('Signboard loop');
+        $this->bake(48);
+        $reader = BakeReader::open(self::$folder . "/store/bakes/{$this->api("shots/{$id}")['bake']['id']}.frames");
+        foreach ([1, 24, 48] as $number) {
+            $frame = $reader->frame($number);
+            self::assertNotNull($frame);
+            $this->driver->get(self::$url . "/shots/{$id}?stage=bake&frame={$number}");
+            $scale = (float) $frame->of('sign', Track::SCALE)[9];
+            $place = array_slice($frame->of('sign', Track::POSE), 21, 3);
+            $this->until(function () use ($scale, $place): bool {
+                [$shown, $size] = [$this->probe('position("sign", 3)'), $this->probe('size("sign", 3)')];
+
+                return is_array($shown) && abs($size - $scale) < 1e-6 && max(array_map(static fn ($a, $b): float => abs($a - $b), $shown, $place)) < 1e-5;
+            }, "piece 4 where and as large as frame {$number} says");
+        }
+        self::assertSame(1.0, (float) ($reader->frame(48)?->of('sign', Track::SCALE)[9] ?? 0.0), 'it is back');
+
+        // The way back begins later: what came before is not computed again.
+        $this->stage('timing');
+        $this->set('weight/stack/1/sweep/from', '30');
+        $this->stage('bake');
+        $this->bake(48);
+        $this->until(fn (): bool => str_contains($this->find('[data-testid=kept]')->getText(), ' stay'), 'what stays');
+        self::assertSame(1, preg_match('/1 to (\d+) stay/', $this->find('[data-testid=stage-card]')->getText(), $stay));
+        self::assertGreaterThanOrEqual(20, (int) $stay[1]);
+        self::assertLessThan(30, (int) $stay[1]);
+    }
+
+    public function testFlakesDriftLandAndAreGoneAndOtherMotionHasOtherSettings(): void
+    {
+        $id = $this->open('The bell sheds its skin');
+        $this->stage('break');
+        $this->set('break/flakes/count', '200');
+        $this->stage('motion');
+        $this->find("[data-field$='motion/light/fallSpeed']");
+        $this->choose('motion/mover', 'staged');
+        $this->find("[data-field$='motion/staged/outward']");
+        $this->choose('motion/mover', 'rigid');
+        $this->find("[data-field$='motion/rigid/density']");
+        $this->choose('motion/mover', 'light');
+        $this->set('motion/light/life', '60');
+        $this->stage('bake');
+        $this->bake(168);
+        $bake = $this->api("shots/{$id}")['bake'];
+        $last = BakeReader::open(self::$folder . "/store/bakes/{$bake['id']}.frames")->frame(168);
+        self::assertSame(200, $last?->released());
+        self::assertSame(0, $last->moving());
+        $this->driver->get(self::$url . "/shots/{$id}?stage=bake&frame=168");
+        $this->until(fn (): bool => $this->probe('have') === 168 && $this->probe('size("bell", 5)') !== null, 'the last frame');
+        $gone = array_keys(array_filter($last->of('bell', Track::LIFE), static fn ($life): bool => (float) $life === 0.0));
+        self::assertGreaterThan(100, count($gone));
+        $this->until(fn (): bool => $this->probe('size("bell", 0)') === 1, 'the core, which stays');
+        self::assertLessThan(1e-6, abs((float) $this->probe("size(\"bell\", {$gone[0]})")), 'what is gone has no size');
+    }
+}
