@@ -100,6 +100,11 @@ final class WorkersTest extends TestCase
         $document = self::smallDocument();
         $document['frames'] = $frames;
         $document['props'][0]['break'] = ['cellular' => ['pieces' => 40, 'seed' => $seed]];
+        // One of each mover, so that all of them are killed and go on.
+        $document['forces'] = [['id' => 'g', 'name' => 'Gravity'], ['id' => 'w', 'name' => 'Wind', 'force' => 'wind']];
+        $ball = ['source' => ['kind' => 'ball', 'ball' => ['width' => 0.4, 'divisions' => 4]], 'position' => ['y' => 1.0], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 20]]];
+        $document['props'][] = ['id' => 'flakes', 'name' => 'Flakes', ...$ball, 'break' => ['pattern' => 'flakes', 'flakes' => ['count' => 150]], 'motion' => ['mover' => 'light', 'light' => ['life' => 150]]];
+        $document['props'][] = ['id' => 'parts', 'name' => 'Parts', ...$ball, 'break' => ['cellular' => ['pieces' => 9]], 'motion' => ['mover' => 'staged', 'staged' => ['takes' => 200, 'outward' => 0.5]]];
 
         return app(ShotBook::class)->create("Shot {$seed}", $document, 'start');
     }

@@ -305,7 +305,15 @@ function Ridge({
         stroke="var(--rust)"
       />
       {most > 1 ? (
-        <text x={x(rows[peak]?.[0] ?? 1) + 6} y={top + 12} fontSize={11} fill="var(--rust)">
+        <text
+          x={x(rows[peak]?.[0] ?? 1) + 6}
+          y={top + 12}
+          fontSize={11}
+          fill="var(--rust)"
+          stroke="var(--card)"
+          strokeWidth={4}
+          paintOrder="stroke"
+        >
           {most} at {rows[peak]?.[0]}
         </text>
       ) : null}
