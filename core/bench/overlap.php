@@ -31,7 +31,12 @@ function span(array $points, array $axis): array
     return [$low, $high];
 }
 
-/** @return array{float, float, float}|null */
+/**
+ * @param array{float, float, float} $a
+ * @param array{float, float, float} $b
+ *
+ * @return array{float, float, float}|null
+ */
 function unitCross(array $a, array $b, float $least): ?array
 {
     $n = [$a[1] * $b[2] - $a[2] * $b[1], $a[2] * $b[0] - $a[0] * $b[2], $a[0] * $b[1] - $a[1] * $b[0]];

@@ -67,7 +67,7 @@ final class WholePathTest extends BrowserTestCase
         foreach ([1, 9, 16] as $frame) {
             $stored = BakeReader::open($path)->frame($frame);
             for ($k = 0; $k <= $count; $k++) {
-                self::assertEqualsWithDelta(array_slice($stored->poses() ?? [], 7 * $k, 3), $report['positions'][$frame][$k], 1e-6, "node {$k} at frame {$frame}");
+                self::assertEqualsWithDelta(array_slice($stored?->poses() ?? [], 7 * $k, 3), $report['positions'][$frame][$k], 1e-6, "node {$k} at frame {$frame}");
             }
         }
 

@@ -43,7 +43,7 @@ final class PatternTest extends TestCase
 {
     use Soundness;
 
-    /** @return iterable<string, array{Pattern}> */
+    /** @return iterable<string, Pattern> */
     private static function patterns(int $seed): iterable
     {
         yield 'cellular' => new CellularPattern(30, $seed, 0.3);

@@ -83,7 +83,7 @@ final class RigidTest extends TestCase
     public function testBlockHoldsBelowTheFrictionAngleAndSlidesAboveIt(): void
     {
         $mu = 0.5;
-        foreach ([20.0 => false, 25.0 => false, 30.0 => true, 40.0 => true] as $degrees => $slides) {
+        foreach ([20 => false, 25 => false, 30 => true, 40 => true] as $degrees => $slides) {
             $a = deg2rad($degrees);
             // The floor stays level; gravity is tilted instead.
             $world = new RigidWorld([self::G * sin($a), -self::G * cos($a), 0.0], 0.0, $mu, 0.0);

@@ -157,6 +157,7 @@ final class TriangulationTest extends TestCase
     /** Euler's formula for drawings: areas = lines - points + 1 + parts. */
     private static function areasByEuler(Triangulation $d): int
     {
+        /** @var array<int, int> $parent */
         $parent = [];
         $root = static function (int $p) use (&$parent): int {
             while ($parent[$p] !== $p) {
