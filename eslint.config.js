@@ -1,8 +1,27 @@
+import a11y from 'eslint-plugin-jsx-a11y';
 import hooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
 export default tseslint.config(
   { ignores: ['resources/ts/api/document.ts'] },
-  ...tseslint.configs.strict,
-  { files: ['resources/ts/**/*.{ts,tsx}'], plugins: { 'react-hooks': hooks }, rules: { ...hooks.configs.recommended.rules, 'react-hooks/immutability': 'off', 'react-hooks/refs': 'off', 'react-hooks/set-state-in-effect': 'off' } },
+  ...tseslint.configs.strictTypeChecked,
+  a11y.flatConfigs.strict,
+  {
+    files: ['resources/ts/**/*.{ts,tsx}'],
+    languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
+    plugins: { 'react-hooks': hooks },
+    rules: {
+      ...hooks.configs.recommended.rules,
+      // The picture keeps buffers that are written in place at each frame.
+      'react-hooks/immutability': 'off',
+      'react-hooks/refs': 'off',
+      'react-hooks/set-state-in-effect': 'off',
+      '@typescript-eslint/no-confusing-void-expression': 'off',
+      '@typescript-eslint/restrict-template-expressions': ['error', { allowNumber: true, allowBoolean: true }],
+      // Generated types are those of a complete document; a key has a frame or a cue, never both.
+      '@typescript-eslint/no-unnecessary-condition': 'off',
+      // What a key has just opened takes the focus.
+      'jsx-a11y/no-autofocus': 'off',
+    },
+  },
 );

@@ -10,7 +10,10 @@ export class ProblemError extends Error {
   }
 }
 
-export async function request(path: string, init: RequestInit = {}): Promise<Response> {
+export async function request(
+  path: string,
+  init: Omit<RequestInit, 'headers'> & { headers?: Record<string, string> } = {},
+): Promise<Response> {
   let response: Response;
   try {
     response = await fetch(`/api/${path}`, {

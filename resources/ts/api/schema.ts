@@ -1,5 +1,6 @@
 import type { Path } from '../state/document';
 import schemaJson from './schema.json';
+import { text } from './text';
 
 /**
  * What a form needs to know of the document; all of it comes from the document's schema. No kind of thing is named anywhere
@@ -127,7 +128,7 @@ export interface Chosen {
 export function chosen(owner: object | undefined, as: string): Chosen {
   const values = (owner ?? {}) as Values;
   const registry = root['x-choices'][as] ?? '';
-  const kind = String(values[as] ?? '');
+  const kind = text(values[as]);
   const schema = root.$defs[`${registry}.${kind}`];
   const settings = (values[kind] ?? {}) as Values;
   const trait = (name: string) => traitOf(registry, kind, name, settings);

@@ -183,7 +183,7 @@ export function Board({ prop, mesh }: { prop: PropDocument; mesh: PieceMesh | un
   };
 
   const press = (event: PointerEvent) => {
-    (event.currentTarget as Element).setPointerCapture(event.pointerId);
+    event.currentTarget.setPointerCapture(event.pointerId);
     if (event.button !== 0) {
       grip.current = { kind: 'pan', x: event.clientX, y: event.clientY };
       return;

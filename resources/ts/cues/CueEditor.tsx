@@ -21,6 +21,8 @@ export function CueEditor({
     }));
   const used = JSON.stringify(handle.shot.document.props).includes(`"cue":"${cue.id}"`);
   return (
+    // Escape closes it from any of its fields.
+    // eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions
     <div
       role="dialog"
       aria-label={`Cue ${cue.name}`}

@@ -32,6 +32,7 @@ export function Field({ path }: { path: Path }) {
   const keyed = typeof value === 'object' && value !== null && 'keys' in value;
   return (
     <div
+      role="presentation"
       className="py-[3px]"
       data-field={path.join('/')}
       onFocus={() => setFocus(true)}

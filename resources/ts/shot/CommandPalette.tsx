@@ -50,12 +50,15 @@ export function CommandPalette() {
         }}
         className="mb-2 h-9 w-full rounded-md border border-line bg-paper px-3"
       />
-      <ul id="commands" role="listbox" aria-label="Commands" className="max-h-[50vh] overflow-auto">
+      <div id="commands" role="listbox" aria-label="Commands" className="max-h-[50vh] overflow-auto">
         {found.map((command, k) => (
-          <li
+          // The field above has the focus and takes the keys.
+          // eslint-disable-next-line jsx-a11y/click-events-have-key-events
+          <div
             key={command.title}
             id={`command-${k}`}
             role="option"
+            tabIndex={-1}
             aria-selected={k === at}
             onPointerMove={() => setAt(k)}
             onClick={() => run(k)}
@@ -63,10 +66,10 @@ export function CommandPalette() {
           >
             <span>{command.title}</span>
             <span className="text-ink-2">{command.keys}</span>
-          </li>
+          </div>
         ))}
-        {found.length === 0 ? <li className="px-3 py-2 text-ink-2">Nothing is called that.</li> : null}
-      </ul>
+        {found.length === 0 ? <p className="px-3 py-2 text-ink-2">Nothing is called that.</p> : null}
+      </div>
     </Modal>
   );
 }

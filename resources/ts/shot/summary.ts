@@ -1,5 +1,6 @@
 import { chosen, type Chosen } from '../api/schema';
 import type { BakeState, PropDocument, PropReadout, ShotDocument, Stage } from '../api/types';
+import { text } from '../api/text';
 
 export const STAGES: { id: Stage; title: string; question: string }[] = [
   { id: 'prop', title: 'Prop', question: 'What is it?' },
@@ -23,7 +24,7 @@ function inWords(kind: Chosen, document: ShotDocument, more: Record<string, stri
     }
     if (Array.isArray(value)) return String(value.length);
     if (typeof value === 'object' && value !== null) return 'keyed';
-    return typeof value === 'number' ? String(Number(value.toPrecision(4))) : String(value ?? '');
+    return typeof value === 'number' ? String(Number(value.toPrecision(4))) : text(value);
   });
 }
 

@@ -7,6 +7,7 @@ import { both, merge, newId } from '../state/document';
 import { useView } from '../state/view';
 import { Button } from '../ui/controls';
 import { FileDrop } from '../ui/FileDrop';
+import { text } from '../api/text';
 
 /** Add, copy and remove props. */
 export function PropTools() {
@@ -29,7 +30,7 @@ export function PropTools() {
           // Still and whole: something to fall on, to begin with.
           add(
             'Box',
-            both(standard(['props', 0]) as object, {
+            both(standard(['props', 0]), {
               source: { box: { width: 0.3, height: 0.3, depth: 0.3 } },
               position: { y: 0.15 },
               break: { pattern: 'whole' },
@@ -75,8 +76,8 @@ export function Upload() {
   return (
     <FileDrop
       kind={upload as 'mesh' | 'art'}
-      name={String(source.settings['fileName'] ?? '')}
-      asset={String(source.settings['asset'] ?? '')}
+      name={text(source.settings['fileName'])}
+      asset={text(source.settings['asset'])}
       onFile={(asset, fileName) =>
         handle.edit((doc) => merge(doc, ['props', propIndex, 'source', source.kind], { asset, fileName }))
       }

@@ -47,6 +47,7 @@ export function FileDrop({
   };
   return (
     <div
+      role="presentation"
       className="relative my-2 rounded-md border border-dashed border-ink-2 p-3"
       onDragOver={(event) => event.preventDefault()}
       onDrop={(event) => {

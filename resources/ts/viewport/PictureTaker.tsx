@@ -52,8 +52,13 @@ export function PictureTaker({
               void client.invalidateQueries({ queryKey: ['shot', shotId] });
               if (asked) notify({ kind: 'info', title: 'The yard shows the shot like this now' });
             })
-            .catch((error: Error) => {
-              if (asked) notify({ kind: 'error', title: 'No picture was taken', detail: error.message });
+            .catch((error: unknown) => {
+              if (asked)
+                notify({
+                  kind: 'error',
+                  title: 'No picture was taken',
+                  detail: error instanceof Error ? error.message : '',
+                });
             }),
         'image/jpeg',
         0.85,

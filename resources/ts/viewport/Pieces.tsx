@@ -150,7 +150,10 @@ export function Pieces({
     const texture = built.uniforms.uPoses.value;
     (texture.image.data as unknown as Float32Array).set(built.poses);
     texture.needsUpdate = true;
-    outline?.uniforms['uPixel']?.value.set(1 / size.width, 1 / size.height);
+    (outline?.uniforms['uPixel'] as { value: THREE.Vector2 } | undefined)?.value.set(
+      1 / size.width,
+      1 / size.height,
+    );
   });
 
   return (

@@ -8,6 +8,7 @@ import { applyTheme, theme } from '../state/theme';
 import { useView } from '../state/view';
 import { Button, IconButton } from '../ui/controls';
 import { Modal } from '../ui/Modal';
+import { text } from '../api/text';
 
 export function Yard() {
   const client = useQueryClient();
@@ -164,7 +165,7 @@ function NameDialog({
         className="flex gap-2"
         onSubmit={(event) => {
           event.preventDefault();
-          const name = String(new FormData(event.currentTarget).get('name') ?? '').trim();
+          const name = text(new FormData(event.currentTarget).get('name')).trim();
           if (name !== '') onName(name);
         }}
       >
