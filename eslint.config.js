@@ -17,7 +17,10 @@ export default tseslint.config(
       'react-hooks/refs': 'off',
       'react-hooks/set-state-in-effect': 'off',
       '@typescript-eslint/no-confusing-void-expression': 'off',
-      '@typescript-eslint/restrict-template-expressions': ['error', { allowNumber: true, allowBoolean: true }],
+      '@typescript-eslint/restrict-template-expressions': [
+        'error',
+        { allowNumber: true, allowBoolean: true },
+      ],
       // Generated types are those of a complete document; a key has a frame or a cue, never both.
       '@typescript-eslint/no-unnecessary-condition': 'off',
       // What a key has just opened takes the focus.

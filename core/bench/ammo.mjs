@@ -28,7 +28,9 @@ const add = (shape, place, mass) => {
   at.setOrigin(new A.btVector3(...place));
   const inertia = new A.btVector3(0, 0, 0);
   if (mass) shape.calculateLocalInertia(mass, inertia);
-  const body = new A.btRigidBody(new A.btRigidBodyConstructionInfo(mass, new A.btDefaultMotionState(at), shape, inertia));
+  const body = new A.btRigidBody(
+    new A.btRigidBodyConstructionInfo(mass, new A.btDefaultMotionState(at), shape, inertia),
+  );
   // It multiplies the two bodies' values: roots give the scene's.
   body.setFriction(Math.sqrt(scene.friction));
   body.setRestitution(Math.sqrt(scene.restitution));
@@ -61,4 +63,11 @@ const state = bodies.map((body) => {
   return { p: [p.x(), p.y(), p.z()], q: [q.x(), q.y(), q.z(), q.w()], asleep: !body.isActive() };
 });
 writeFileSync(out, JSON.stringify({ state }));
-console.log(JSON.stringify({ bench: scene.name, engine: 'ammo.js 0.0.10', wall_s: +(wall / 1000).toFixed(3), asleep: state.filter((s) => s.asleep).length }));
+console.log(
+  JSON.stringify({
+    bench: scene.name,
+    engine: 'ammo.js 0.0.10',
+    wall_s: +(wall / 1000).toFixed(3),
+    asleep: state.filter((s) => s.asleep).length,
+  }),
+);

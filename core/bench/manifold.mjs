@@ -5,7 +5,13 @@ import Module from 'manifold-3d';
 const { positions, triangles, cells } = JSON.parse(readFileSync(process.argv[2], 'utf8'));
 const M = await Module();
 M.setup();
-const body = new M.Manifold(new M.Mesh({ numProp: 3, vertProperties: Float32Array.from(positions), triVerts: Uint32Array.from(triangles) }));
+const body = new M.Manifold(
+  new M.Mesh({
+    numProp: 3,
+    vertProperties: Float32Array.from(positions),
+    triVerts: Uint32Array.from(triangles),
+  }),
+);
 const begin = performance.now();
 let volume = 0;
 let pieces = 0;
@@ -20,4 +26,6 @@ for (const vertices of cells) {
   hull.delete();
   piece.delete();
 }
-console.log(JSON.stringify({ seconds: (performance.now() - begin) / 1000, pieces, ratio: volume / body.volume() }));
+console.log(
+  JSON.stringify({ seconds: (performance.now() - begin) / 1000, pieces, ratio: volume / body.volume() }),
+);

@@ -12,11 +12,19 @@ const scene = JSON.parse(readFileSync(file, 'utf8'));
 const world = new RAPIER.World({ x: scene.gravity[0], y: scene.gravity[1], z: scene.gravity[2] });
 world.timestep = scene.dt;
 const floor = world.createRigidBody(RAPIER.RigidBodyDesc.fixed().setTranslation(...scene.floor.center));
-world.createCollider(RAPIER.ColliderDesc.cuboid(...scene.floor.halfExtents).setFriction(scene.friction).setRestitution(scene.restitution), floor);
+world.createCollider(
+  RAPIER.ColliderDesc.cuboid(...scene.floor.halfExtents)
+    .setFriction(scene.friction)
+    .setRestitution(scene.restitution),
+  floor,
+);
 const bodies = scene.bodies.map((body) => {
   const rigid = world.createRigidBody(RAPIER.RigidBodyDesc.dynamic().setTranslation(...body.position));
   const hull = RAPIER.ColliderDesc.convexHull(Float32Array.from(body.vertices.flat()));
-  world.createCollider(hull.setDensity(scene.density).setFriction(scene.friction).setRestitution(scene.restitution), rigid);
+  world.createCollider(
+    hull.setDensity(scene.density).setFriction(scene.friction).setRestitution(scene.restitution),
+    rigid,
+  );
   return rigid;
 });
 let wall = 0;
@@ -31,4 +39,11 @@ const state = bodies.map((body) => {
   return { p: [p.x, p.y, p.z], q: [q.x, q.y, q.z, q.w], asleep: body.isSleeping() };
 });
 writeFileSync(out, JSON.stringify({ state }));
-console.log(JSON.stringify({ bench: scene.name, engine: `rapier ${RAPIER.version()}`, wall_s: +(wall / 1000).toFixed(3), asleep: state.filter((s) => s.asleep).length }));
+console.log(
+  JSON.stringify({
+    bench: scene.name,
+    engine: `rapier ${RAPIER.version()}`,
+    wall_s: +(wall / 1000).toFixed(3),
+    asleep: state.filter((s) => s.asleep).length,
+  }),
+);

@@ -8,7 +8,10 @@ import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
 globalThis.self = globalThis;
 const [file, fps, ...frames] = process.argv.slice(2);
 const bytes = readFileSync(file);
-const report = await validator.validateBytes(new Uint8Array(bytes), { maxIssues: 20, ignoredIssues: ['UNUSED_OBJECT'] });
+const report = await validator.validateBytes(new Uint8Array(bytes), {
+  maxIssues: 20,
+  ignoredIssues: ['UNUSED_OBJECT'],
+});
 const buffer = bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength);
 const gltf = await new Promise((resolve, reject) => new GLTFLoader().parse(buffer, '', resolve, reject));
 const mixer = new THREE.AnimationMixer(gltf.scene);
@@ -25,4 +28,13 @@ for (const frame of frames) {
   positions[frame] = gltf.scene.children.map((node) => node.position.toArray());
   scales[frame] = gltf.scene.children.map((node) => node.scale.toArray());
 }
-console.log(JSON.stringify({ errors: report.issues.numErrors, messages: report.issues.messages, nodes: gltf.scene.children.length, materials: [...new Set(gltf.parser.json.materials.map((m) => m.name))], positions, scales }));
+console.log(
+  JSON.stringify({
+    errors: report.issues.numErrors,
+    messages: report.issues.messages,
+    nodes: gltf.scene.children.length,
+    materials: [...new Set(gltf.parser.json.materials.map((m) => m.name))],
+    positions,
+    scales,
+  }),
+);

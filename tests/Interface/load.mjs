@@ -16,13 +16,21 @@ export async function load(module) {
     if (done.has(file)) return target;
     done.add(file);
     mkdirSync(dirname(target), { recursive: true });
-    const options = { module: 'esnext', target: 'es2022', jsx: ts.JsxEmit.ReactJSX, verbatimModuleSyntax: false };
+    const options = {
+      module: 'esnext',
+      target: 'es2022',
+      jsx: ts.JsxEmit.ReactJSX,
+      verbatimModuleSyntax: false,
+    };
     const js = file.endsWith('.json')
       ? `export default ${readFileSync(file, 'utf8')}`
-      : ts.transpileModule(readFileSync(file, 'utf8'), { compilerOptions: options, fileName: file }).outputText;
+      : ts.transpileModule(readFileSync(file, 'utf8'), { compilerOptions: options, fileName: file })
+          .outputText;
     const linked = js.replace(/(from\s+|import\s*\(?\s*)(['"])(\.[^'"]+)\2/g, (_, lead, quote, path) => {
       const base = resolve(dirname(file), path);
-      const found = ['', '.ts', '.tsx'].map((end) => base + end).find((name) => existsSync(name) && /\.(tsx?|json)$/.test(name));
+      const found = ['', '.ts', '.tsx']
+        .map((end) => base + end)
+        .find((name) => existsSync(name) && /\.(tsx?|json)$/.test(name));
       if (!found) throw new Error(`${file} imports ${path}, which is not there`);
       let link = relative(dirname(target), emit(found));
       if (!link.startsWith('.')) link = `./${link}`;

@@ -83,14 +83,14 @@ final class MeshCutter
         $topology = Topology::of($mesh);
         if (! $topology->isWatertight()) {
             throw new BreakFailed(sprintf(
-                'Only a watertight mesh can be broken into solid pieces: %d edges are open and %d are shared by more than two faces. Close the holes in Prop first.',
+                'Only a watertight mesh can be broken into solid pieces: %d edges are open and %d are shared by more than two faces. Close its holes first.',
                 $topology->openEdgeCount(),
                 $topology->crowdedEdgeCount(),
             ));
         }
         $mass = MassProperties::of($mesh);
         if ($mass->volume <= 0.0) {
-            throw new BreakFailed('The faces point inwards, so the prop has no inside. Flip them in Prop first.');
+            throw new BreakFailed('The faces point inwards, so the prop has no inside. Turn them outwards first.');
         }
         if (self::overlapsItself($mesh)) {
             throw new BreakFailed('The surface crosses itself: parts of it lie inside others. Parts that poke through one another must be joined in the program they come from.');
