@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Bake;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Schema;
 use YardBreak\Core\Document\Shot;
@@ -40,6 +41,7 @@ final class PropControlsTest extends TestCase
 
     /** @param array<string, mixed> $source */
     #[DataProvider('sources')]
+    #[Group('thorough')]
     public function testWhatIsShownOfAPropWorks(array $source): void
     {
         // A box with a face missing and another turned, so that there is something to repair.
@@ -76,6 +78,7 @@ final class PropControlsTest extends TestCase
      * @param array<string, mixed> $motion
      */
     #[DataProvider('motions')]
+    #[Group('thorough')]
     public function testWhatIsShownOfTimingAndMotionWorks(array $timing, array $motion): void
     {
         $document = static fn (array $timing, array $motion): array => ['version' => 1, 'frames' => 18, 'cues' => [['id' => 'one', 'name' => 'One', 'frame' => 3], ['id' => 'two', 'name' => 'Two', 'frame' => 9]], 'props' => [
@@ -123,6 +126,7 @@ final class PropControlsTest extends TestCase
      * @param array<string, mixed> $motion
      */
     #[DataProvider('softMotions')]
+    #[Group('thorough')]
     public function testWhatIsShownOfOtherMotionsWorks(array $release, array $motion): void
     {
         $document = static fn (float $gusts): array => ['version' => 2, 'frames' => 22, 'forces' => [['id' => 'g', 'name' => 'G', 'force' => 'gravity'], ['id' => 'w', 'name' => 'W', 'force' => 'wind', 'wind' => ['size' => 0.3, 'turbulence' => $gusts]]], 'props' => [[

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Break;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Break\Breaker;
 use YardBreak\Core\Break\BreakFailed;
@@ -104,6 +105,7 @@ final class HardTest extends TestCase
 
     /** Ties are broken by the sites' order: of two in one place, one has the cell and the other none. */
     /** Torn cuts that wander as far as they can: closed pieces all the same, without flaps or edges with four faces. */
+    #[Group('thorough')]
     public function testCutsThatWanderAsFarAsTheyCan(): void
     {
         foreach ([[6, 0.3, 1.0], [6, 0.15, 1.0], [7, 0.3, 0.0], [3, 0.3, 0.0]] as [$seed, $wander, $jagged]) {

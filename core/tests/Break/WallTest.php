@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Break;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Break\Breaker;
 use YardBreak\Core\Break\CellularPattern;
@@ -65,6 +66,7 @@ final class WallTest extends TestCase
     }
 
     /** Bumps finer than anyone can keep or look at are made as fine as is possible, and that is said. */
+    #[Group('thorough')]
     public function testTooFineBumpsAreMadeCoarser(): void
     {
         $broken = (new Breaker(roughness: 0.5, fineness: 0.0005))->break(Normals::computed(Solids::box(1, 1, 1, 1)), new HalvingPattern(1, 0, 1, 0.0));

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Document;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\BadDocument;
 use YardBreak\Core\Document\DemoShot;
@@ -30,6 +31,7 @@ final class WrongValuesTest extends TestCase
     }
 
     #[DataProvider('wrong')]
+    #[Group('thorough')]
     public function testEverySettingSaysWhereAndWhat(mixed $value): void
     {
         $document = self::document();

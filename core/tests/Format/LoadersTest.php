@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Format;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Format\GlbReader;
 use YardBreak\Core\Format\GlbWriter;
@@ -90,6 +91,7 @@ final class LoadersTest extends TestCase
 
     /** @param callable(string): TriangleMesh $read */
     #[DataProvider('files')]
+    #[Group('thorough')]
     public function testTheSameTrianglesAsThree(string $loader, string $bytes, callable $read): void
     {
         $theirs = array_chunk(Node::run('three', self::CORNERS . $loader, base64_encode($bytes)), 9);

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Motion;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Stage\MemoryStore;
@@ -28,6 +29,7 @@ final class ResumeTest extends TestCase
         ]]);
     }
 
+    #[Group('thorough')]
     public function testSavedAndRestoredItGoesOnWithTheSameBits(): void
     {
         $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
