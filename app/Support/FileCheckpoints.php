@@ -24,9 +24,11 @@ final readonly class FileCheckpoints implements Checkpoints
         }
         // Used: it shall outlive those that are not.
         @touch("{$this->folder}/{$hash}");
-        [$path, $state] = [...explode("\n", $bytes, 2), ''];
+        [$path, $packed] = [...explode("\n", $bytes, 2), ''];
+        $state = @gzuncompress($packed);
 
-        return [$path, $state] === ['', ''] ? null : [(string) @gzuncompress($state), $path];
+        // Damaged: as if it had not been kept.
+        return $state === false ? null : [$state, $path];
     }
 
     public function keep(string $hash, string $state, string $path): void

@@ -6,6 +6,7 @@ namespace Tests\Feature;
 
 use App\Support\AtomicFile;
 use App\Support\FileAssets;
+use App\Support\FileCheckpoints;
 use App\Support\FileStageStore;
 use Illuminate\Http\UploadedFile;
 use RuntimeException;
@@ -34,6 +35,24 @@ final class StoreTest extends TestCase
         }
         self::assertSame([], glob("{$this->folder}/*.part") ?: []);
         self::assertDirectoryExists("{$this->folder}/taken/inside");
+    }
+
+    /** A damaged state is as good as none: the bake begins earlier, it does not fail. */
+    public function testCheckpointsAreFoundWholeOrNotAtAll(): void
+    {
+        $store = new FileCheckpoints("{$this->folder}/checkpoints");
+        $hash = hash('sha256', 'a');
+        self::assertNull($store->find($hash));
+        $state = random_bytes(5000) . "\n" . str_repeat('x', 5000);
+        $store->keep($hash, $state, '/some/frames');
+        self::assertSame([$state, '/some/frames'], $store->find($hash));
+        self::assertNull($store->find(hash('sha256', 'b')));
+        $file = "{$this->folder}/checkpoints/{$hash}";
+        $bytes = (string) file_get_contents($file);
+        foreach (['', '/some/frames', substr($bytes, 0, 14), substr($bytes, 0, -9), substr($bytes, 0, 3000) . 'y' . substr($bytes, 3001)] as $damaged) {
+            file_put_contents($file, $damaged);
+            self::assertNull($store->find($hash), strlen($damaged) . ' bytes');
+        }
     }
 
     public function testStageResultsAreFoundByTheirHash(): void

@@ -95,7 +95,7 @@ final class BakeController
     }
 
     /** The frames stored so far, whole records only; ranges as in RFC 9110. */
-    public function frames(Request $request, Bake $bake): Response
+    public function frames(Request $request, Bake $bake): Response|StreamedResponse
     {
         $reader = $this->reader($bake);
         [$length] = $reader->endOf(min($bake->frames_done, $reader->frames()));
@@ -111,7 +111,16 @@ final class BakeController
             $headers['Content-Range'] = "bytes {$first}-{$last}/{$length}";
         }
 
-        return new Response((string) file_get_contents($bake->framesPath(), false, null, $first, max(0, $last - $first + 1)), isset($headers['Content-Range']) ? 206 : 200, $headers);
+        $path = $bake->framesPath();
+        $headers['Content-Length'] = (string) ($last - $first + 1);
+
+        return new StreamedResponse(static function () use ($path, $first, $last): void {
+            $file = fopen($path, 'rb');
+            $out = fopen('php://output', 'wb');
+            if ($file !== false && $out !== false) {
+                stream_copy_to_stream($file, $out, $last - $first + 1, $first);
+            }
+        }, isset($headers['Content-Range']) ? 206 : 200, $headers);
     }
 
     private function reader(Bake $bake): BakeReader

@@ -42,7 +42,7 @@ final class Baker
     ): int {
         [$motion, $acting] = $pipeline->acting($shot, $tick);
         $manifest = new Manifest($shot->fps, $shot->frames, $pipeline->motionHash($shot), $motion->tracks());
-        [$kept, $state, $source] = $checkpoints === null ? [0, '', ''] : self::known($acting, $shot->frames, $manifest, $checkpoints);
+        [$kept, $state, $source] = $checkpoints === null ? [0, '', ''] : self::known($acting, $shot->frames, $manifest, $checkpoints, $tick);
         $writer = $kept > 0 ? BakeWriter::adopt($path, $manifest, $source, $kept) : BakeWriter::create($path, $manifest);
         try {
             if ($kept > 0) {
@@ -74,10 +74,17 @@ final class Baker
     /**
      * The latest frame up to which everything has been computed.
      *
+     * @param (callable(): void)|null $tick
+     *
      * @return array{int, string, string} frame (0: none), state, path of the frames
      */
-    private static function known(Acting $acting, int $frames, Manifest $manifest, Checkpoints $checkpoints): array
+    private static function known(Acting $acting, int $frames, Manifest $manifest, Checkpoints $checkpoints, ?callable $tick): array
     {
+        // Weights of very many pieces at all frames take a while.
+        for ($n = 1; $n <= $frames && $tick !== null; $n++) {
+            $acting->upTo($n);
+            $tick();
+        }
         for ($n = $frames; $n >= 1; $n--) {
             $found = $checkpoints->find($acting->upTo($n));
             if ($found === null) {

@@ -18,7 +18,8 @@ final class BelowTheFloor extends PropCheck
 
     protected function of(Prop $prop, string $at, Shot $shot, TriangleMesh $mesh, Pipeline $pipeline): ?Finding
     {
-        if (! self::moves($prop)) {
+        // What goes a way that is set feels no floor.
+        if (! self::moves($prop) || $prop->mover->has('staged')) {
             return null;
         }
         $position = $prop->transform->positionAt(1.0);

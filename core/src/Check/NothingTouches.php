@@ -14,17 +14,17 @@ final class NothingTouches extends PropCheck
 {
     protected function of(Prop $prop, string $at, Shot $shot, TriangleMesh $mesh, Pipeline $pipeline): ?Finding
     {
-        if (! $prop->trigger->has('found') || $prop->startsFree()) {
+        if (! $prop->trigger->has('found') || ! $prop->mover->has('collides') || $prop->startsFree()) {
             return null;
         }
         foreach ($shot->props as $other) {
-            if ($other !== $prop && (self::moves($other) || $other->transform->isKeyed())) {
+            if ($other !== $prop && $other->mover->has('collides') && (self::moves($other) || $other->transform->isKeyed())) {
                 return null;
             }
         }
         $field = "{$at}/motion/{$prop->mover->kind}/before";
 
-        return new Finding('warn', $field, "{$prop->name} is held until something touches it, but nothing else moves.", [
+        return new Finding('warn', $field, "{$prop->name} is held until something touches it, but nothing else that can touch it moves.", [
             'label' => 'Let it fall', 'pointer' => $field, 'value' => 'falls',
         ]);
     }

@@ -86,6 +86,22 @@ final class Quaternion
     }
 
     /**
+     * Where a point of a body is that stands at a place with a turn.
+     *
+     * @param array{float, float, float} $position
+     * @param Q $rotation
+     * @param array{float, float, float} $point in the body's own axes
+     *
+     * @return array{float, float, float}
+     */
+    public static function carried(array $position, array $rotation, array $point): array
+    {
+        [$x, $y, $z] = self::rotate($rotation, $point);
+
+        return [$position[0] + $x, $position[1] + $y, $position[2] + $z];
+    }
+
+    /**
      * @param Q $q
      *
      * @return array{float, float, float, float, float, float, float, float, float} row by row

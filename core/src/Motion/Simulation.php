@@ -6,7 +6,6 @@ namespace YardBreak\Core\Motion;
 
 use Closure;
 use LogicException;
-use YardBreak\Core\Motion\Rigid\RigidTuning;
 
 /** Moves on what several movers move, frame by frame: each frame in steps, each step in substeps that all movers take in turn. */
 final class Simulation
@@ -30,14 +29,9 @@ final class Simulation
     public function __construct(float $fps, private readonly int $frames, private readonly array $movers, ?callable $tick = null)
     {
         $this->tick = $tick === null ? null : $tick(...);
-        $this->steps = self::stepsAFrame($fps);
+        $this->steps = Steps::aFrame($fps);
         $this->dt = 1.0 / ($fps * $this->steps);
         $this->tracks = array_merge(...array_map(static fn (Mover $mover): array => $mover->tracks(), $movers));
-    }
-
-    public static function stepsAFrame(float $fps): int
-    {
-        return max(1, (int) ceil(1.0 / $fps / RigidTuning::LONGEST_STEP - 1e-9));
     }
 
     /** @return list<Track> */
@@ -73,7 +67,7 @@ final class Simulation
             foreach ($this->movers as $mover) {
                 $mover->begin($from, $to, $this->dt);
             }
-            for ($k = 0; $k < RigidTuning::SUBSTEPS; $k++) {
+            for ($k = 0; $k < Steps::SUBSTEPS; $k++) {
                 foreach ($this->movers as $mover) {
                     $mover->substep($k);
                 }

@@ -7,11 +7,8 @@ namespace YardBreak\Core\Stage;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Force\ForceField;
-use YardBreak\Core\Motion\Simulation;
-use YardBreak\Core\Motion\Trigger;
+use YardBreak\Core\Motion\Steps;
 use YardBreak\Core\Stage\Kind\Kinds;
-use YardBreak\Core\Weight\Samples;
-use YardBreak\Core\Weight\WeightStack;
 
 /**
  * A hash for each frame of everything that has acted up to it: what does not change over time, and what does as it was
@@ -28,7 +25,7 @@ final class Acting
     /** @var list<array{string, ForceField}> kind and field */
     private array $forces = [];
 
-    /** @var list<array{Prop, Trigger, WeightStack, Samples}> */
+    /** @var list<array{Prop, PieceTiming}> */
     private array $props = [];
 
     /** @var array<int, string> by frame; 0: what does not change */
@@ -37,15 +34,16 @@ final class Acting
     /** @param list<BrokenProp> $broken pieces of the shot's props */
     public function __construct(private readonly Shot $shot, string $version, array $broken)
     {
-        $this->steps = Simulation::stepsAFrame($shot->fps);
+        $this->steps = Steps::aFrame($shot->fps);
         foreach ($shot->forces as $choice) {
             $this->forces[] = [$choice->kind, Kinds::force($choice->kind)::make($choice->settings)];
         }
         $still = [];
         foreach ($shot->props as $k => $prop) {
-            $trigger = Kinds::trigger($prop->trigger->kind)::make($prop->trigger->settings);
-            $this->props[] = [$prop, $trigger, Weighing::of($prop, $broken[$k]->bounds), Weighing::places($prop, $broken[$k])];
-            $still[] = [$prop->id, $broken[$k]->hash, $prop->mover->kind, $prop->mover->settings->inForce(), $trigger->touchSpeed(), $trigger->touchReach(), $prop->stack === []];
+            $timing = new PieceTiming($prop, $broken[$k]);
+            $this->props[] = [$prop, $timing];
+            $touch = [$timing->trigger->touchSpeed(), $timing->trigger->touchReach()];
+            $still[] = [$prop->id, $broken[$k]->hash, $prop->mover->kind, $prop->mover->settings->inForce(), ...$touch, $prop->stack === []];
         }
         $planes = array_map(static fn ($plane): array => [$plane->height, $plane->normal, $plane->friction, $plane->restitution], $shot->planes);
         $this->hashes = [hash('sha256', 'acting' . self::VERSION . $version . serialize([$shot->fps, $shot->settleSpeed, $planes, $still]))];
@@ -74,10 +72,10 @@ final class Acting
                 $bytes .= self::doubles([...$prop->transform->positionAt($at), ...$prop->transform->rotationAt($at)]);
             }
         }
-        foreach ($this->props as [, $trigger, $weight, $places]) {
-            $weights = $weight->evaluate($places, (float) $n);
+        foreach ($this->props as [, $timing]) {
+            $weights = $timing->weights((float) $n);
             $bytes .= self::doubles($weights);
-            foreach ($trigger->due((float) $n, $weights) as $due) {
+            foreach ($timing->trigger->due((float) $n, $weights) as $due) {
                 $bytes .= $due ? '1' : '0';
             }
         }
@@ -104,8 +102,9 @@ final class Acting
                 array_push($frames, ...array_column(count($keys) > 1 ? $keys : [], 0));
             }
             foreach ($prop->stack as $layer) {
-                $source = $layer->choice('source')->settings;
-                array_push($frames, ...($source->has('from') ? [$source->float('from')] : []));
+                $source = $layer->choice('source');
+                $range = $source->trait('range');
+                array_push($frames, ...(is_array($range) && $range !== [] ? [$source->settings->float($range[0])] : []));
             }
             $frames[] = (float) (Kinds::trigger($prop->trigger->kind)::frame($prop->trigger->settings) ?? 0);
         }

@@ -11,10 +11,6 @@ use YardBreak\Core\Motion\Frame;
 use YardBreak\Core\Motion\Light\LightPiece;
 use YardBreak\Core\Motion\Light\LightWorld;
 use YardBreak\Core\Motion\State;
-use YardBreak\Core\Motion\Trigger;
-use YardBreak\Core\Stage\Kind\Kinds;
-use YardBreak\Core\Weight\Samples;
-use YardBreak\Core\Weight\WeightStack;
 
 /** A prop of light pieces: they ride on it until they let go, drift, and are gone at the end of their life. */
 final class LightProp
@@ -30,22 +26,13 @@ final class LightProp
 
     private readonly float $fade;
 
-    private readonly Trigger $trigger;
-
-    private readonly WeightStack $weight;
-
-    private readonly Samples $places;
-
-    /** @var array{float, list<float>}|null the frame and the weights that were asked for last */
-    private ?array $weights = null;
+    private readonly PieceTiming $timing;
 
     public function __construct(private readonly Prop $prop, private readonly BrokenProp $broken, private readonly LightWorld $world, private readonly float $fps)
     {
         $settings = $prop->mover->settings;
         $this->fade = (float) $settings->int('fade');
-        $this->trigger = Kinds::trigger($prop->trigger->kind)::make($prop->trigger->settings);
-        $this->weight = Weighing::of($prop, $broken->bounds);
-        $this->places = Weighing::places($prop, $broken);
+        $this->timing = new PieceTiming($prop, $broken);
         $variety = $settings->float('variety');
         $lasts = $settings->int('life');
         $first = null;
@@ -83,7 +70,7 @@ final class LightProp
         $held = [];
         foreach ($this->since as $k => $since) {
             if ($since === INF) {
-                $this->world->place($this->first + $k, self::at($position, $rotation, $this->broken->centre($k)), $rotation);
+                $this->world->place($this->first + $k, Quaternion::carried($position, $rotation, $this->broken->centre($k)), $rotation);
                 if ($k > 0 || ! $this->broken->hasCore) {
                     $held[] = $k;
                 }
@@ -91,12 +78,9 @@ final class LightProp
                 $this->world->take($this->first + $k);
             }
         }
-        $weights = $this->weightsAt($frame);
-        foreach ($this->trigger->due($frame, array_map(static fn (int $k): float => $weights[$k], $held)) as $n => $due) {
-            if ($due) {
-                $this->since[$held[$n]] = $frame;
-                $this->world->letGo($this->first + $held[$n], $this->start($held[$n], $frame));
-            }
+        foreach ($this->timing->due($frame, $held) as $k) {
+            $this->since[$k] = $frame;
+            $this->world->letGo($this->first + $k, $this->start($k, $frame));
         }
     }
 
@@ -104,8 +88,8 @@ final class LightProp
     private function start(int $piece, float $frame): array
     {
         $centre = $this->broken->centre($piece);
-        $now = self::at($this->prop->transform->positionAt($frame), $this->prop->transform->rotationAt($frame), $centre);
-        $before = self::at($this->prop->transform->positionAt($frame - 1.0), $this->prop->transform->rotationAt($frame - 1.0), $centre);
+        $now = Quaternion::carried($this->prop->transform->positionAt($frame), $this->prop->transform->rotationAt($frame), $centre);
+        $before = Quaternion::carried($this->prop->transform->positionAt($frame - 1.0), $this->prop->transform->rotationAt($frame - 1.0), $centre);
         [$low, $high] = $this->broken->bounds;
         $out = [$centre[0] - 0.5 * ($low[0] + $high[0]), $centre[1] - 0.5 * ($low[1] + $high[1]), $centre[2] - 0.5 * ($low[2] + $high[2])];
         $far = sqrt($out[0] ** 2 + $out[1] ** 2 + $out[2] ** 2);
@@ -120,40 +104,16 @@ final class LightProp
         ];
     }
 
-    /**
-     * @param array{float, float, float} $position
-     * @param array{float, float, float, float} $rotation
-     * @param array{float, float, float} $point
-     *
-     * @return array{float, float, float}
-     */
-    private static function at(array $position, array $rotation, array $point): array
-    {
-        [$x, $y, $z] = Quaternion::rotate($rotation, $point);
-
-        return [$position[0] + $x, $position[1] + $y, $position[2] + $z];
-    }
-
-    /** @return list<float> */
-    private function weightsAt(float $frame): array
-    {
-        if ($this->weights === null || $this->weights[0] !== $frame) {
-            $this->weights = [$frame, $this->weight->evaluate($this->places, $frame)];
-        }
-
-        return $this->weights[1];
-    }
-
     /** @return array{list<float>, list<float>, list<float>, list<int>, int, int} poses, weights, lives, flags; how many have let go, and move */
     public function write(float $frame, float $settleSpeed): array
     {
-        $poses = $weights = $lives = $flags = [];
+        $poses = $progress = $lives = $flags = [];
         $released = $moving = 0;
         foreach ($this->since as $k => $since) {
             $number = $this->first + $k;
             array_push($poses, ...$this->world->pose($number));
             $loose = $since !== INF;
-            $weights[] = $this->weight->isEmpty() ? ($loose ? 1.0 : 0.0) : $this->weightsAt($frame)[$k];
+            $progress[] = $loose ? 1.0 : 0.0;
             $left = $loose ? $this->life[$k] - ($frame - $since) : INF;
             $lives[] = $left <= 0.0 ? 0.0 : ($this->fade > 0.0 ? min(1.0, $left / $this->fade) : 1.0);
             $flags[] = ($loose ? Frame::RELEASED : 0) | ($this->world->state($number) >= LightWorld::RESTING ? Frame::ASLEEP : 0);
@@ -161,7 +121,7 @@ final class LightProp
             $moving += $this->world->speed($number) > $settleSpeed ? 1 : 0;
         }
 
-        return [$poses, $weights, $lives, $flags, $released, $moving];
+        return [$poses, $this->timing->shown($frame, $progress), $lives, $flags, $released, $moving];
     }
 
     /** @return array<string, mixed> */
@@ -174,6 +134,5 @@ final class LightProp
     public function restore(State $saved): void
     {
         $this->since = array_map(static fn (float $since): float => $since < 0.0 ? INF : $since, $saved->floats('since'));
-        $this->weights = null;
     }
 }

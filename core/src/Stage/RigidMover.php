@@ -162,10 +162,9 @@ final class RigidMover implements Mover
         $kinetic = 0.0;
         $seen = [];
         foreach ($this->props as $prop) {
-            $poses = $weights = $flags = [];
+            $poses = $flags = [];
             foreach ($prop->bodies() as $piece => $body) {
                 array_push($poses, ...$prop->place($this->world, $piece), ...$this->world->bodies->turnOf($body));
-                $weights[] = $prop->weight($piece, $frame);
                 $loose = $prop->hasLetGo($piece);
                 $asleep = $this->world->bodies->isAsleep($body);
                 $flags[] = ($loose ? Frame::RELEASED : 0) | ($asleep ? Frame::ASLEEP : 0);
@@ -179,7 +178,7 @@ final class RigidMover implements Mover
                     }
                 }
             }
-            array_push($values, $poses, $weights, $flags);
+            array_push($values, $poses, $prop->weights($frame), $flags);
         }
 
         return [$values, ['released' => (float) $released, 'moving' => (float) $moving, 'kinetic' => $kinetic]];

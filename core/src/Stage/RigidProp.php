@@ -13,9 +13,6 @@ use YardBreak\Core\Motion\Rigid\Inertia;
 use YardBreak\Core\Motion\Rigid\RigidWorld;
 use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Trigger;
-use YardBreak\Core\Stage\Kind\Kinds;
-use YardBreak\Core\Weight\Samples;
-use YardBreak\Core\Weight\WeightStack;
 
 /** A prop in the rigid world: one body that carries all pieces still held, and a body for each piece that has let go. */
 final class RigidProp
@@ -48,15 +45,9 @@ final class RigidProp
 
     private readonly RigidSettings $settings;
 
+    private readonly PieceTiming $timing;
+
     private readonly Trigger $trigger;
-
-    private readonly WeightStack $weight;
-
-    /** Where each piece's weight is read, in the prop's space. */
-    private readonly Samples $places;
-
-    /** @var array{float, list<float>}|null the frame and the weights that were asked for last */
-    private ?array $weights = null;
 
     /** @var array{float, float, float} of the pieces still held, in the prop's space */
     private array $centre;
@@ -69,9 +60,8 @@ final class RigidProp
     public function __construct(private readonly Prop $prop, private readonly BrokenProp $broken, RigidWorld $world, int $group)
     {
         $this->settings = RigidSettings::of($prop);
-        $this->trigger = Kinds::trigger($prop->trigger->kind)::make($prop->trigger->settings);
-        $this->weight = Weighing::of($prop, $broken->bounds);
-        $this->places = Weighing::places($prop, $broken);
+        $this->timing = new PieceTiming($prop, $broken);
+        $this->trigger = $this->timing->trigger;
         foreach ($broken->mass as $k => $mass) {
             if ($mass->volume <= 0.0 && ($this->settings->falls || ! $prop->neverLetsGo())) {
                 throw new BreakFailed("{$prop->name} is an open sheet without mass, so it cannot move as a hard piece. Close its mesh, or keep it held for the whole shot.");
@@ -88,7 +78,7 @@ final class RigidProp
         $this->centre = $all->centre;
         $turn = $prop->transform->rotationAt(1.0);
         $free = $this->settings->falls;
-        $this->whole = $world->bodies->addBody($all, $this->inWorld($this->centre, $prop->transform->positionAt(1.0), $turn), $turn, $free);
+        $this->whole = $world->bodies->addBody($all, Quaternion::carried($prop->transform->positionAt(1.0), $turn, $this->centre), $turn, $free);
         if ($free) {
             $world->bodies->setVelocity($this->whole, $this->settings->velocity, $this->settings->spin);
         } elseif ($this->waitsForContact() && ! $prop->transform->isKeyed() && $this->trigger->touchReach() <= 0.0) {
@@ -181,20 +171,10 @@ final class RigidProp
         return $this->trigger->touchSpeed() !== null && (! $this->contact || ($this->trigger->touchReach() > 0.0 && in_array(false, $this->loose, true)));
     }
 
-    /** Without a weight of its own a piece has changed when it has let go. */
-    public function weight(int $piece, float $frame): float
-    {
-        return $this->weight->isEmpty() ? ($this->loose[$piece] ? 1.0 : 0.0) : $this->weightsAt($frame)[$piece];
-    }
-
     /** @return list<float> of each piece */
-    private function weightsAt(float $frame): array
+    public function weights(float $frame): array
     {
-        if ($this->weights === null || $this->weights[0] !== $frame) {
-            $this->weights = [$frame, $this->weight->evaluate($this->places, $frame)];
-        }
-
-        return $this->weights[1];
+        return $this->timing->shown($frame, array_map(static fn (bool $loose): float => $loose ? 1.0 : 0.0, array_values($this->loose)));
     }
 
     /** Sets what is held by keys on its way to where it must be at the end of the step. */
@@ -205,8 +185,8 @@ final class RigidProp
         }
         $turn = $this->prop->transform->rotationAt($from);
         $next = $this->prop->transform->rotationAt($to);
-        $place = $this->inWorld($this->centre, $this->prop->transform->positionAt($from), $turn);
-        $goal = $this->inWorld($this->centre, $this->prop->transform->positionAt($to), $next);
+        $place = Quaternion::carried($this->prop->transform->positionAt($from), $turn, $this->centre);
+        $goal = Quaternion::carried($this->prop->transform->positionAt($to), $next, $this->centre);
         $world->bodies->place($this->whole, $place, $turn);
         $delta = Quaternion::multiply($next, Quaternion::conjugate($turn));
         $sine = sqrt($delta[0] ** 2 + $delta[1] ** 2 + $delta[2] ** 2);
@@ -231,9 +211,7 @@ final class RigidProp
                 $held[] = $k;
             }
         }
-        $weights = $this->weightsAt($frame);
-        $due = $this->trigger->due($frame, array_map(static fn (int $k): float => $weights[$k], $held));
-        $this->letGo($world, array_values(array_filter($held, static fn (int $k, int $n): bool => $due[$n], ARRAY_FILTER_USE_BOTH)));
+        $this->letGo($world, $this->timing->due($frame, $held));
     }
 
     /**
@@ -354,20 +332,6 @@ final class RigidProp
         }
     }
 
-    /**
-     * @param array{float, float, float} $point in the prop's space
-     * @param array{float, float, float} $place
-     * @param array{float, float, float, float} $turn
-     *
-     * @return array{float, float, float}
-     */
-    private function inWorld(array $point, array $place, array $turn): array
-    {
-        [$x, $y, $z] = Quaternion::rotate($turn, $point);
-
-        return [$place[0] + $x, $place[1] + $y, $place[2] + $z];
-    }
-
     /** @return array<string, mixed> what has changed since it was made; speeds before a touch are noted anew in each step */
     public function save(): array
     {
@@ -384,6 +348,6 @@ final class RigidProp
         foreach (array_chunk($state->floats('offset'), 3) as [$x, $y, $z]) {
             $this->offset[] = [$x, $y, $z];
         }
-        $this->before = $this->weights = null;
+        $this->before = null;
     }
 }

@@ -9,8 +9,6 @@ use YardBreak\Core\Math\Easing;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Math\RandomStream;
 use YardBreak\Core\Stage\Kind\Kinds;
-use YardBreak\Core\Weight\Samples;
-use YardBreak\Core\Weight\WeightStack;
 
 /**
  * A prop whose pieces go a way that is set: each by an offset, a turn about its own middle and a scale, all reached as its
@@ -25,9 +23,7 @@ final class StagedProp
     /** @var list<array{array{float, float, float}, float}> axis and angle in radians, at the end of the way */
     private array $turn = [];
 
-    private readonly WeightStack $weight;
-
-    private readonly Samples $places;
+    private readonly PieceTiming $timing;
 
     private readonly ?float $threshold;
 
@@ -42,8 +38,7 @@ final class StagedProp
     public function __construct(private readonly Prop $prop, private readonly BrokenProp $broken)
     {
         $settings = $prop->mover->settings;
-        $this->weight = Weighing::of($prop, $broken->bounds);
-        $this->places = Weighing::places($prop, $broken);
+        $this->timing = new PieceTiming($prop, $broken);
         $this->threshold = $prop->trigger->has('weight') ? $prop->trigger->settings->float('threshold') : null;
         $this->frame = Kinds::trigger($prop->trigger->kind)::frame($prop->trigger->settings);
         $this->takes = (float) $settings->int('takes');
@@ -87,7 +82,7 @@ final class StagedProp
         $count = count($this->broken->pieces);
         if ($this->threshold !== null) {
             $threshold = $this->threshold;
-            $shares = array_map(static fn (float $w): float => ($w - $threshold) / (1.0 - $threshold), $this->weight->evaluate($this->places, $frame));
+            $shares = array_map(static fn (float $w): float => ($w - $threshold) / (1.0 - $threshold), $this->timing->weights($frame));
         } else {
             $shares = array_fill(0, $count, $this->frame === null ? 0.0 : ($frame - $this->frame) / max(1e-9, $this->takes));
         }
@@ -105,7 +100,7 @@ final class StagedProp
      */
     public function weights(float $frame, array $progress): array
     {
-        return $this->weight->isEmpty() ? $progress : $this->weight->evaluate($this->places, $frame);
+        return $this->timing->shown($frame, $progress);
     }
 
     /**
@@ -121,10 +116,10 @@ final class StagedProp
         foreach ($progress as $k => $share) {
             $centre = $this->broken->centre($k);
             [$dx, $dy, $dz] = $this->offset[$k];
-            [$x, $y, $z] = Quaternion::rotate($rotation, [$centre[0] + $share * $dx, $centre[1] + $share * $dy, $centre[2] + $share * $dz]);
+            $place = Quaternion::carried($position, $rotation, [$centre[0] + $share * $dx, $centre[1] + $share * $dy, $centre[2] + $share * $dz]);
             [$axis, $angle] = $this->turn[$k];
             $turn = Quaternion::multiply($rotation, Quaternion::aboutAxis($axis, $share * $angle));
-            array_push($poses, $position[0] + $x, $position[1] + $y, $position[2] + $z, ...$turn);
+            array_push($poses, ...$place, ...$turn);
             $scale = 1.0 + $share * ($this->scale - 1.0);
             array_push($scales, $scale, $scale, $scale);
         }

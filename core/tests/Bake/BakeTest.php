@@ -262,7 +262,7 @@ final class BakeTest extends TestCase
         self::assertStringContainsString('no force acts', $texts($document));
         $document = self::smallShot();
         $document['props'][0]['motion']['before'] = 'held';
-        self::assertStringContainsString('nothing else moves', $texts($document));
+        self::assertStringContainsString('nothing else that can touch it moves', $texts($document));
         $document['props'][0]['timing'] = ['release' => 'never'];
         self::assertStringContainsString('Nothing will move', $texts($document));
         $document['props'][0]['timing'] = ['release' => 'frame', 'frame' => 99];

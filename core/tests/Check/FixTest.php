@@ -34,7 +34,7 @@ final class FixTest extends TestCase
         yield 'a front too late' => [['props' => [self::prop(['timing' => ['release' => 'sweep', 'from' => 300, 'to' => 400]])]], 'front on Block starts', false];
         yield 'from the blow, without a blow' => [['props' => [self::prop(['timing' => ['release' => 'blow']])]], 'break has none', true];
         yield 'finer by a weight that is the same everywhere' => [['props' => [self::prop(['break' => ['density' => 'weight']])]], 'same everywhere', true];
-        yield 'held until touched, alone' => [['props' => [self::prop(['motion' => ['before' => 'held']])]], 'nothing else moves', true];
+        yield 'held until touched, alone' => [['props' => [self::prop(['motion' => ['before' => 'held']])]], 'nothing else that can touch', true];
         yield 'in the floor' => [['props' => [self::prop(['place' => ['y' => 0.2]])]], 'below the floor', true];
         yield 'turned into the floor' => [['props' => [self::prop(['place' => ['y' => 0.55], 'turn' => ['z' => 45]])]], 'below the floor', true];
         $light = ['id' => 'block', 'name' => 'Block', 'position' => ['y' => 2.0], 'break' => ['cellular' => ['pieces' => 8]]];

@@ -91,12 +91,15 @@ function progressText(bake: {
   status: string;
   done: number;
   frames: number;
+  kept: number;
   elapsed: number;
   remaining: number | null;
 }): string {
+  // What was taken over took no time.
+  const computed = bake.done - bake.kept;
   const rate =
-    bake.elapsed > 0 && bake.done > 0
-      ? `${Number((bake.done / bake.elapsed).toPrecision(2))} frames a second`
+    bake.elapsed > 0 && computed > 0
+      ? `${Number((computed / bake.elapsed).toPrecision(2))} frames a second`
       : '';
   switch (bake.status) {
     case 'queued':
@@ -110,7 +113,7 @@ function progressText(bake: {
         .filter(Boolean)
         .join(', ');
     case 'done':
-      return `${bake.frames} frames in ${bake.elapsed.toFixed(1)} s, ${rate}.`;
+      return `${[`${computed} frames in ${bake.elapsed.toFixed(1)} s`, rate].filter(Boolean).join(', ')}.`;
     case 'cancelled':
       return `Cancelled after ${bake.done} frames.`;
     default:

@@ -28,7 +28,7 @@ export function HandOffCard() {
       ) : null}
       <Item
         title="Animated GLB"
-        text={`${bake.pieces} nodes, one a piece, with place and turn at each of ${bake.frames} frames; outside and fresh faces as two materials.`}
+        text={`${bake.pieces} nodes, one a piece, with place, turn and size at each of ${bake.frames} frames; each prop’s outside and fresh faces as materials of their own.`}
         href={`/api/bakes/${bake.id}/pieces.glb`}
         testId="export-glb"
       />

@@ -1,7 +1,7 @@
 import { useFrame, useThree } from '@react-three/fiber';
 import { useCallback, useEffect, useRef, type RefObject } from 'react';
 import * as THREE from 'three';
-import { NUMBERS } from './material';
+import { HIDDEN, NUMBERS } from './material';
 import type { Shown } from './Pieces';
 
 /** Frames the whole shot when it opens, and when asked to. */
@@ -25,11 +25,12 @@ export function FitCamera({
     const box = new THREE.Box3();
     for (const { mesh, poses, radii } of shown.current.values()) {
       for (let k = 0; k < mesh.count; k++) {
+        if ((poses[NUMBERS * k + 3] as number) >= HIDDEN) continue;
         const centre = new THREE.Vector3(poses[NUMBERS * k], poses[NUMBERS * k + 1], poses[NUMBERS * k + 2]);
         box.union(
           new THREE.Box3().setFromCenterAndSize(
             centre,
-            new THREE.Vector3().setScalar(1.6 * (radii[k] as number)),
+            new THREE.Vector3().setScalar(1.6 * (radii[k] as number) * (poses[NUMBERS * k + 8] as number)),
           ),
         );
       }

@@ -144,7 +144,7 @@ final class LightWorld
         }
         $this->move($loose, [$ax, $ay, $az], [$u, $v, $w], $dt);
         foreach ($loose as $i) {
-            $this->land($i, $dt);
+            $this->land($i);
         }
     }
 
@@ -211,7 +211,7 @@ final class LightWorld
     }
 
     /** Floors lay a piece flat as it comes near, stop it, and let it slide to rest. */
-    private function land(int $i, float $dt): void
+    private function land(int $i): void
     {
         $piece = $this->pieces[$i];
         foreach ($this->planes as [$n, $offset, $friction]) {
@@ -233,8 +233,9 @@ final class LightWorld
             $slideV = $this->v[$i] - $into * $n[1];
             $slideW = $this->w[$i] - $into * $n[2];
             $slide = sqrt($slideU * $slideU + $slideV * $slideV + $slideW * $slideW);
-            // Coulomb: the push that stopped it, times the friction, is taken from the slide.
-            $keep = $slide > 0.0 ? max(0.0, 1.0 + $friction * $piece->friction * $into / $slide) : 0.0;
+            // Coulomb: the push that stopped it, times the friction, is taken from the slide. Two surfaces meet at the
+            // geometric mean of theirs, as hard pieces do.
+            $keep = $slide > 0.0 ? max(0.0, 1.0 + sqrt($friction * $piece->friction) * $into / $slide) : 0.0;
             [$this->u[$i], $this->v[$i], $this->w[$i]] = [$keep * $slideU, $keep * $slideV, $keep * $slideW];
             if ($keep * $slide < $this->settleSpeed) {
                 [$this->u[$i], $this->v[$i], $this->w[$i]] = [0.0, 0.0, 0.0];

@@ -7,12 +7,6 @@ namespace YardBreak\Core\Motion\Rigid;
 /** Every tolerance of the rigid solver, with its unit and reason. None of them is a setting of the artist's. */
 final class RigidTuning
 {
-    /** Substeps per step: contacts are found once a step and solved this often (small steps, Macklin et al. 2019). */
-    public const SUBSTEPS = 8;
-
-    /** Longest step between two searches for contacts, s. */
-    public const LONGEST_STEP = 1.0 / 60.0;
-
     /** Stiffness of a contact as a natural frequency, in parts of the substep rate (stiffer would ring). */
     public const CONTACT_STIFFNESS = 0.25;
 

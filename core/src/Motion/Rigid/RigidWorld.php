@@ -6,6 +6,7 @@ namespace YardBreak\Core\Motion\Rigid;
 
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Motion\State;
+use YardBreak\Core\Motion\Steps;
 
 /**
  * Rigid bodies over endless floors, moved on step by step. A body is free, driven along a given path, or asleep. A step
@@ -88,17 +89,17 @@ final class RigidWorld
         $this->contacts->wakeNeighbours($body);
     }
 
-    /** One step: contacts are searched for once, so keep it at {@see RigidTuning::LONGEST_STEP} or shorter. */
+    /** One step: contacts are searched for once, so keep it at {@see Steps::LONGEST} or shorter. */
     public function step(float $dt): void
     {
         $this->begin($dt);
-        for ($s = 0; $s < RigidTuning::SUBSTEPS; $s++) {
+        for ($s = 0; $s < Steps::SUBSTEPS; $s++) {
             $this->substep();
         }
         $this->end();
     }
 
-    /** Begins a step: finds contacts. Then come {@see RigidTuning::SUBSTEPS} substeps, then the end. */
+    /** Begins a step: finds contacts. Then come {@see Steps::SUBSTEPS} substeps, then the end. */
     public function begin(float $dt): void
     {
         $this->dt = $dt;
@@ -134,7 +135,7 @@ final class RigidWorld
         if ($this->solver === null) {
             return;
         }
-        $h = $this->dt / RigidTuning::SUBSTEPS;
+        $h = $this->dt / Steps::SUBSTEPS;
         [$gx, $gy, $gz] = $this->gravity;
         $v = $this->bodies->v;
         $this->bodies->v = [];
