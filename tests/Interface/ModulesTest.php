@@ -24,6 +24,44 @@ final class ModulesTest extends TestCase
         self::assertEquals([[0.3, -0.7], [0.3, -0.7], [0.3, -0.7]], $seen['back']);
     }
 
+    /** The first look: nearly all pieces at all moments, at their size, without what is gone or has strayed. */
+    public function testTheFirstLookHoldsTheWholeMotion(): void
+    {
+        $seen = self::module('viewport/framing.ts', '
+            // Place, state, turn, size of each piece.
+            const sample = (pieces) => ({ poses: new Float32Array(pieces.flatMap(([x, y, z, state, size]) => [x, y, z, state, 0, 0, 0, 1, size, size, size, 0])), radii: new Float32Array(pieces.map(() => 0.5)) });
+            const few = m.boundsOf([sample([[0, 0, 0, 0, 1], [2, 1, 0, 1, 0.5]]), sample([[0, 3, 0, 0, 1], [90, 90, 90, 4, 1]])]);
+            const many = Array.from({ length: 300 }, (_, k) => [k / 300, 0, 0, 0, 1]);
+            const stray = m.boundsOf([sample([...many, [500, 0, 0, 0, 1]])]);
+            return { few, stray, none: m.boundsOf([sample([[1, 1, 1, 4, 1]])]), moments: m.moments(97), short: m.moments(2) }');
+        self::assertEqualsWithDelta(['low' => [-0.4, -0.4, -0.4], 'high' => [2.2, 3.4, 0.4]], $seen['few'], 1e-6);
+        self::assertLessThan(1.41, $seen['stray']['high'][0], 'one that rolls far away does not make the others small');
+        self::assertNull($seen['none']);
+        self::assertSame([1, 13, 25, 37, 49, 61, 73, 85, 97], $seen['moments']);
+        self::assertSame([1, 2], array_values(array_unique($seen['short'])));
+    }
+
+    /** By three's own camera: every corner of the box is in the picture, and one is near its edge. */
+    public function testTheCameraStandsJustFarEnough(): void
+    {
+        $seen = self::module('viewport/framing.ts', '
+            const THREE = await import("three");
+            const way = new THREE.Vector3(0.62, 0.32, 1).normalize();
+            return [[[-1, 0, -1], [1, 3, 1], 2], [[-4, 0, -0.1], [4, 0.2, 0.1], 0.7], [[9, 9, 9], [9.1, 9.4, 12], 1.2]].map(([low, high, aspect]) => {
+                const camera = new THREE.PerspectiveCamera(40, aspect, 0.01, 1000);
+                const middle = new THREE.Vector3(...low).add(new THREE.Vector3(...high)).multiplyScalar(0.5);
+                camera.position.copy(middle).addScaledVector(way, m.distanceFor({ low, high }, way.toArray(), 40, aspect));
+                camera.lookAt(middle);
+                camera.updateMatrixWorld();
+                const at = [];
+                for (let c = 0; c < 8; c++) at.push(new THREE.Vector3(...[0, 1, 2].map((a) => (c >> a) & 1 ? high[a] : low[a])).project(camera));
+                return Math.max(...at.map((p) => Math.max(Math.abs(p.x), Math.abs(p.y))));
+            })');
+        foreach ($seen as $farthest) {
+            self::assertEqualsWithDelta(0.92, $farthest, 1e-6);
+        }
+    }
+
     public function testThePointerSnapsToPointsBeforeLines(): void
     {
         $snaps = self::module('board/plane.ts', '

@@ -1,10 +1,23 @@
 import { useFrame, useThree } from '@react-three/fiber';
-import { useCallback, useEffect, useRef, type RefObject } from 'react';
+import { useCallback, useContext, useEffect, useRef, type RefObject } from 'react';
 import * as THREE from 'three';
-import { HIDDEN, NUMBERS } from './material';
+import { ShotContext } from '../shot/context';
+import { showsBake } from '../shot/summary';
+import { useView } from '../state/view';
+import { boundsOf, distanceFor, moments } from './framing';
+import { NUMBERS } from './material';
 import type { Shown } from './Pieces';
+import { bakedPoses } from './poses';
 
-/** Frames the whole shot when it opens, and when asked to. */
+/** From where the camera looks: a little from the right and from above. */
+const WAY = new THREE.Vector3(0.62, 0.32, 1).normalize().toArray();
+
+interface Controls extends THREE.EventDispatcher<{ start: object }> {
+  target: THREE.Vector3;
+  update: () => void;
+}
+
+/** Frames the whole shot when it opens, its whole motion once that is there, and again when asked to. */
 export function FitCamera({
   shown,
   ready,
@@ -14,43 +27,62 @@ export function FitCamera({
   ready: boolean;
   shotId: string;
 }) {
+  const { frames, handle } = useContext(ShotContext);
+  const stage = useView((view) => view.stage);
   const camera = useThree((state) => state.camera);
-  const controls = useThree((state) => state.controls) as {
-    target: THREE.Vector3;
-    update: () => void;
-  } | null;
+  const controls = useThree((state) => state.controls) as Controls | null;
   const invalidate = useThree((state) => state.invalidate);
+  const length = handle.shot.document.frames;
+  const motion =
+    showsBake(stage) && frames !== null && frames.have > 0 && frames.have >= length ? frames : null;
   const done = useRef('');
+  const touched = useRef(false);
   const fit = useCallback(() => {
-    const box = new THREE.Box3();
-    for (const { mesh, poses, radii } of shown.current.values()) {
-      for (let k = 0; k < mesh.count; k++) {
-        if ((poses[NUMBERS * k + 3] as number) >= HIDDEN) continue;
-        const centre = new THREE.Vector3(poses[NUMBERS * k], poses[NUMBERS * k + 1], poses[NUMBERS * k + 2]);
-        box.union(
-          new THREE.Box3().setFromCenterAndSize(
-            centre,
-            new THREE.Vector3().setScalar(1.6 * (radii[k] as number) * (poses[NUMBERS * k + 8] as number)),
-          ),
-        );
+    const samples = [];
+    for (const { id, mesh, poses, radii } of shown.current.values()) {
+      if (!motion) {
+        samples.push({ poses, radii });
+        continue;
+      }
+      for (const frame of moments(length)) {
+        const then = new Float32Array(NUMBERS * mesh.count);
+        bakedPoses(then, motion, id, frame);
+        samples.push({ poses: then, radii });
       }
     }
-    if (box.isEmpty() || !controls) return;
-    box.expandByPoint(new THREE.Vector3(box.min.x, Math.max(0, Math.min(box.min.y, 0)), box.min.z));
+    const bounds = boundsOf(samples);
+    if (!bounds || !controls) return;
+    // With what it falls on.
+    bounds.low[1] = Math.min(bounds.low[1], 0);
+    bounds.high[1] = Math.max(bounds.high[1], 0);
+    const box = new THREE.Box3(new THREE.Vector3(...bounds.low), new THREE.Vector3(...bounds.high));
     const middle = box.getCenter(new THREE.Vector3());
     const size = Math.max(box.getSize(new THREE.Vector3()).length(), 0.02);
-    const way = new THREE.Vector3(0.62, 0.32, 1).normalize();
-    camera.position.copy(middle).addScaledVector(way, size * 1.55);
+    const { fov, aspect } = camera as THREE.PerspectiveCamera;
+    const away = Math.max(0.02, distanceFor(bounds, WAY, fov, aspect));
+    camera.position.copy(middle).addScaledVector(new THREE.Vector3(...WAY), away);
     camera.near = size / 200;
     camera.far = size * 200;
     (camera as THREE.PerspectiveCamera).updateProjectionMatrix();
     controls.target.copy(middle);
     controls.update();
     invalidate();
-  }, [camera, controls, invalidate, shown]);
+  }, [camera, controls, invalidate, length, motion, shown]);
+  useEffect(() => {
+    const note = () => {
+      touched.current = true;
+    };
+    controls?.addEventListener('start', note);
+    return () => controls?.removeEventListener('start', note);
+  }, [controls]);
   useFrame(() => {
-    if (ready && controls && done.current !== shotId && shown.current.size > 0) {
-      done.current = shotId;
+    // Once as it stands, and once more with its motion, unless somebody has turned the camera by then.
+    const view = `${shotId} ${motion ? 'in motion' : ''}`;
+    const known =
+      done.current === view || (done.current.startsWith(`${shotId} `) && (touched.current || !motion));
+    if (ready && controls && !known && shown.current.size > 0) {
+      if (!done.current.startsWith(`${shotId} `)) touched.current = false;
+      done.current = view;
       // The poses are written in this same frame.
       requestAnimationFrame(fit);
     }
