@@ -62,6 +62,44 @@ final class ModulesTest extends TestCase
         }
     }
 
+    /** What one types is read in its unit; what measures something else is refused, not taken for the field's own. */
+    public function testNumbersAreReadInTheUnitThatIsTyped(): void
+    {
+        $cases = [
+            ['5 mm', 'm', 0.005], ['5mm', 'm', 0.005], ['2.5', 'm', 2.5], ['2,5', 'm', 2.5], ['.5', 'm', 0.5], ['-3 cm', 'm', -0.03], ['1e3 mm', 'm', 1.0], ['12 in', 'm', 0.3048],
+            ['1 ft', 'm', 0.3048], ['90', '°', 90.0], ['0.25 turns', '°', 90.0], ['36 km/h', 'm/s', 10.0], ['7.85 g/cm³', 'kg/m³', 7850.0], ['24 frames', 'f', 24.0], ['1 km', 'm', 1000.0],
+            ['9.81 m/s2', 'm/s²', 9.81], ['3', null, 3.0], [' 4 ', 'kg', 4.0],
+            ['5 kg', 'm', null], ['5 parsec', 'm', null], ['m', 'm', null], ['', 'm', null], ['1 2', 'm', null], ['5 mm', null, null], ['2 s', 'f', null], ['1e999', 'm', null], ['NaN', 'm', null],
+        ];
+        $read = self::module('fields/quantity.ts', 'return input.map(([text, unit]) => m.quantity(text, unit ?? undefined))', $cases);
+        foreach ($cases as $k => [$text, $unit, $expected]) {
+            self::assertSame($expected, $read[$k] === null ? null : (float) $read[$k], "{$text} in a field of {$unit}");
+        }
+        // Radians as the definition has them.
+        self::assertEqualsWithDelta(180.0, self::module('fields/quantity.ts', 'return [m.quantity(`${Math.PI} rad`, "°")]')[0], 1e-9);
+    }
+
+    /** A number typed over a keyed one changes the key that stands there, whatever it hangs on, or puts one; never two at a frame. */
+    public function testAKeyedNumberIsChangedWhereOneStands(): void
+    {
+        $seen = self::module('state/keys.ts', '
+            const cues = [{ id: "go", frame: 20 }];
+            const value = { keys: [{ frame: 40, value: 4, ease: "in" }, { cue: "go", offset: 2, value: 2, ease: "hold" }, { frame: 1, value: 1, ease: "out" }] };
+            const at = (frame) => m.withValueAt(value, frame, 9, cues).keys;
+            return { cue: at(22), own: at(40), between: at(30), before: at(0), plain: m.withValueAt(3, 5, 9, cues),
+                order: m.sortedKeys(value, cues).map((key) => key.value), near: [0, 1, 21, 22, 39, 99].map((f) => m.valueNear(value, f, cues)), same: value.keys.length }');
+        self::assertEquals(['cue' => 'go', 'offset' => 2, 'value' => 9, 'ease' => 'hold'], $seen['cue'][1], 'it stays with its cue and keeps its ease');
+        self::assertCount(3, $seen['cue']);
+        self::assertEquals(['frame' => 40, 'value' => 9, 'ease' => 'in'], $seen['own'][0]);
+        self::assertCount(4, $seen['between']);
+        self::assertEquals(['frame' => 30, 'value' => 9, 'ease' => 'hold'], $seen['between'][3], 'it goes on as the key before it does');
+        self::assertEquals(['frame' => 0, 'value' => 9, 'ease' => 'smooth'], $seen['before'][3]);
+        self::assertSame(9, $seen['plain']);
+        self::assertSame([1, 2, 4], $seen['order']);
+        self::assertSame([1, 1, 1, 2, 2, 4], $seen['near']);
+        self::assertSame(3, $seen['same'], 'the document as it was is left alone');
+    }
+
     public function testThePointerSnapsToPointsBeforeLines(): void
     {
         $snaps = self::module('board/plane.ts', '

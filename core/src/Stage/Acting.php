@@ -64,8 +64,8 @@ final class Acting
         $bytes = '';
         for ($s = 0; $s <= $this->steps; $s++) {
             $at = $n === 1 ? 1.0 : $n - 1 + $s / $this->steps;
-            // The last step begins before the frame: forces that set in at the frame have not acted yet.
-            foreach ($s < $this->steps ? $this->forces : [] as [$kind, $force]) {
+            // The last step begins before the frame: forces that set in at the frame have not acted yet, nor any at the first.
+            foreach ($s < $this->steps && $n > 1 ? $this->forces : [] as [$kind, $force]) {
                 $bytes .= $kind . self::doubles($force->sample($at));
             }
             foreach ($this->props as [$prop]) {

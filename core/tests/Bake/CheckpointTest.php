@@ -131,7 +131,7 @@ final class CheckpointTest extends TestCase
         $this->assertBeginsAt(1, $velocity, 'a start velocity');
         $early = self::document();
         $early['forces'][0]['gravity']['strength']['keys'][0]['value'] = 5.0;
-        $this->assertBeginsAt(1, $early, 'an early key');
+        $this->assertBeginsAt(2, $early, 'a key at the first frame, which has not acted at it yet');
     }
 
     public function testAnotherLengthComputesOnlyWhatIsNew(): void

@@ -1,0 +1,98 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Tests\Bake;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Stage\Acting;
+use YardBreak\Core\Stage\MemoryStore;
+use YardBreak\Core\Stage\NoAssets;
+use YardBreak\Core\Stage\Pipeline;
+
+/** Up to which frame two shots have been acted on alike: the frames that stay when one becomes the other. */
+final class ActingTest extends TestCase
+{
+    private const FRAMES = 40;
+
+    /** @return array<mixed> */
+    private static function document(): array
+    {
+        $key = static fn (int $frame, float $value): array => ['frame' => $frame, 'value' => $value, 'ease' => 'hold'];
+
+        return [
+            'version' => 2, 'frames' => self::FRAMES, 'cues' => [['id' => 'go', 'name' => 'Go', 'frame' => 20], ['id' => 'idle', 'name' => 'Idle', 'frame' => 5]],
+            'forces' => [
+                ['id' => 'g', 'name' => 'G', 'force' => 'gravity', 'gravity' => ['strength' => ['keys' => [$key(1, 9.8), $key(30, 3.0)]]]],
+                ['id' => 'w', 'name' => 'W', 'force' => 'wind', 'wind' => ['velocity' => ['x' => ['keys' => [$key(1, 0.0), $key(25, 2.0)]]], 'turbulence' => ['keys' => [$key(1, 0.0), $key(28, 1.0)]]]],
+            ],
+            'props' => [[
+                'id' => 'a', 'name' => 'A', 'source' => ['box' => ['divisions' => 1]], 'position' => ['y' => ['keys' => [$key(1, 1.0), $key(15, 1.5)]]], 'break' => ['cellular' => ['pieces' => 6]],
+                'weight' => ['stack' => [['source' => 'sweep', 'sweep' => ['from' => 22, 'to' => 36, 'softness' => 5.0]]]], 'release' => ['trigger' => 'cue', 'cue' => ['cue' => 'go']],
+            ]],
+        ];
+    }
+
+    /** @return iterable<string, array{list<int|string>, mixed, int}> where, its new value, the last frame that stays */
+    public static function changes(): iterable
+    {
+        yield 'nothing' => [['frames'], self::FRAMES, self::FRAMES];
+        // A force that sets in at frame 30 acts on the way from 30 to 31.
+        yield 'a later key of gravity' => [['forces', 0, 'gravity', 'strength', 'keys', 1, 'value'], 5.0, 30];
+        yield 'that key, moved later' => [['forces', 0, 'gravity', 'strength', 'keys', 1, 'frame'], 33, 30];
+        yield 'that key, moved earlier' => [['forces', 0, 'gravity', 'strength', 'keys', 1, 'frame'], 26, 26];
+        yield 'gravity from the first frame' => [['forces', 0, 'gravity', 'strength', 'keys', 0, 'value'], 9.0, 1];
+        yield 'a later key of the wind' => [['forces', 1, 'wind', 'velocity', 'x', 'keys', 1, 'value'], 4.0, 25];
+        yield 'the seed of gusts that blow later' => [['forces', 1, 'wind', 'seed'], 9, 28];
+        // Held by keys it jumps within the step that ends at the key's frame.
+        yield 'a later key of its place' => [['props', 0, 'position', 'y', 'keys', 1, 'value'], 2.0, 14];
+        yield 'the cue it lets go at, later' => [['cues', 0, 'frame'], 24, 19];
+        yield 'the cue it lets go at, earlier' => [['cues', 0, 'frame'], 12, 11];
+        yield 'a cue that nothing hangs on' => [['cues', 1, 'frame'], 9, self::FRAMES];
+        yield 'when the weight begins, later' => [['props', 0, 'weight', 'stack', 0, 'sweep', 'from'], 26, 22];
+        yield 'its name' => [['props', 0, 'name'], 'B', self::FRAMES];
+        yield 'its pieces' => [['props', 0, 'break', 'cellular', 'pieces'], 7, 0];
+        yield 'what does not change over time' => [['props', 0, 'motion'], ['mover' => 'rigid', 'rigid' => ['density' => 500]], 0];
+        yield 'the floor' => [['planes'], [], 0];
+        yield 'the frame rate' => [['fps'], 30, 0];
+    }
+
+    /** @param list<int|string> $path */
+    #[DataProvider('changes')]
+    public function testWhatStays(array $path, mixed $value, int $stays): void
+    {
+        $document = self::document();
+        $at = &$document;
+        foreach ($path as $part) {
+            self::assertIsArray($at);
+            $at = &$at[$part];
+        }
+        $at = $value;
+        unset($at);
+        [$before, $after] = [self::acting(self::document()), self::acting($document)];
+        for ($n = 1; $n <= self::FRAMES; $n++) {
+            self::assertSame($n <= $stays, $before->upTo($n) === $after->upTo($n), "frame {$n}");
+        }
+    }
+
+    /** States are kept where a later edit is likely to set in: before each of these, and at it. */
+    public function testStatesAreKeptWhereSomethingSetsIn(): void
+    {
+        $changes = self::acting(self::document())->changes();
+        foreach ([14, 15, 19, 20, 21, 22, 24, 25, 27, 28, 29, 30] as $frame) {
+            self::assertContains($frame, $changes);
+        }
+        self::assertNotContains(35, $changes);
+        self::assertSame(array_values(array_unique($changes)), $changes);
+    }
+
+    /** @param array<mixed> $document */
+    private static function acting(array $document): Acting
+    {
+        $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+
+        return $pipeline->acting(Shot::read($document))[1];
+    }
+}
