@@ -9,7 +9,7 @@ use RecursiveDirectoryIterator;
 use RecursiveIteratorIterator;
 use SplFileInfo;
 
-/** Arrows point one way: which part of core may use which, and that nobody but the registry names kinds. */
+/** Arrows point one way: which part of core may use which, and that only the registry knows the classes of kinds. */
 final class ArchitectureTest extends TestCase
 {
     private const ROOT = __DIR__ . '/..';
@@ -74,8 +74,8 @@ final class ArchitectureTest extends TestCase
         }
     }
 
-    /** Names of kinds that are no words of any other use: nobody outside their own class and the registry says them. */
-    public function testNobodyElseNamesKinds(): void
+    /** Classes of kinds are reached through the registry: nothing depends on one of them. */
+    public function testNobodyElseUsesTheClassOfAKind(): void
     {
         foreach (self::uses() as $file => $uses) {
             foreach ($uses as $use) {
