@@ -21,6 +21,7 @@ use YardBreak\Core\Mesh\Primitive\GrainJar;
 use YardBreak\Core\Mesh\Primitive\Solids;
 use YardBreak\Core\Mesh\Remesh;
 use YardBreak\Core\Motion\Rigid\HullBuilder;
+use YardBreak\Core\Motion\Track;
 use YardBreak\Core\Stage\MemoryStore;
 use YardBreak\Core\Stage\MeshCodec;
 use YardBreak\Core\Stage\NoAssets;
@@ -84,5 +85,15 @@ foreach ([11, 12] as $seed) {
         array_push($numbers, ...$frame->poses());
     }
     echo "light and staged {$seed} ", $bits($numbers), "\n";
+    $shot = Shot::read(['version' => 2, 'frames' => 20, 'forces' => [['id' => 'g', 'name' => 'G'], ['id' => 'w', 'name' => 'W', 'force' => 'wind', 'wind' => ['seed' => $seed]]], 'planes' => [['id' => 'f', 'name' => 'F']], 'props' => [
+        ['id' => 'c', 'name' => 'C', 'source' => ['kind' => 'sheet', 'sheet' => ['divisions' => 12]], 'position' => ['y' => 0.7], 'break' => ['pattern' => 'whole'], 'weight' => ['stack' => [['source' => 'sweep', 'sweep' => ['axis' => 'x', 'from' => 2, 'to' => 9]]]],
+            'release' => ['trigger' => 'weight'], 'motion' => ['mover' => 'cloth', 'cloth' => ['hold' => [['source' => 'rim']], 'overhang' => 0.05 * $seed]]],
+        ['id' => 'b', 'name' => 'B', 'source' => ['box' => ['width' => 0.4, 'height' => 0.4, 'depth' => 0.4, 'divisions' => 1]], 'position' => ['y' => 0.3], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'], 'motion' => ['rigid' => ['before' => 'falls']]],
+    ]]);
+    $numbers = [];
+    foreach ((new Pipeline(new MemoryStore(), new NoAssets()))->frames($shot) as $frame) {
+        array_push($numbers, ...$frame->of('c', Track::VERTICES), ...$frame->poses());
+    }
+    echo "cloth {$seed} ", $bits($numbers), "\n";
 }
 echo 'solids ', $bits(Normals::computed(Solids::torus(1.0, 0.3))->normals ?? []), "\n";

@@ -4,10 +4,11 @@ declare(strict_types=1);
 
 namespace Tests\Browser;
 
+use Facebook\WebDriver\WebDriverBy;
 use YardBreak\Core\Bake\BakeReader;
 use YardBreak\Core\Motion\Track;
 
-/** Light and staged pieces as a person sees them: chosen, baked, looked at, changed. */
+/** Light and staged pieces and cloth as a person sees them: chosen, baked, looked at, changed. */
 final class MotionTest extends BrowserTestCase
 {
     private function open(string $name): string
@@ -84,5 +85,64 @@ final class MotionTest extends BrowserTestCase
         self::assertGreaterThan(100, count($gone));
         $this->until(fn (): bool => $this->probe('size("bell", 0)') === 1, 'the core, which stays');
         self::assertLessThan(1e-6, abs((float) $this->probe("size(\"bell\", {$gone[0]})")), 'what is gone has no size');
+    }
+
+    /** A sail is hung, pinned, baked; it is drawn vertex by vertex as the frames say, and can be pointed at where it has fallen to. */
+    public function testASailIsHeldLetGoAndDrawnVertexByVertex(): void
+    {
+        $id = $this->open('Behind the sail');
+        $this->stage('prop');
+        $this->set('source/sheet/divisions', '16');
+        $this->stage('motion');
+        $this->set('motion/cloth/overhang', '15 cm');
+        $holds = fn (): array => $this->api("shots/{$id}")['document']['props'][0]['motion']['cloth']['hold'];
+        self::assertCount(1, $holds());
+        $this->button("[data-list$='motion/cloth/hold'] button", 'Round a place');
+        $this->until(fn (): bool => count($holds()) === 2, 'another hold in the document');
+        self::assertSame('zone', $holds()[1]['source']);
+        $this->find("[data-field$='motion/cloth/hold/1/zone/within']");
+        $this->click("button[aria-label='Remove Hold 2']");
+        $this->until(fn (): bool => count($holds()) === 1, 'it is gone again');
+        $this->stage('bake');
+        $this->bake(132);
+        $bake = $this->api("shots/{$id}")['bake'];
+        $reader = BakeReader::open(self::$folder . "/store/bakes/{$bake['id']}.frames");
+        foreach ([1, 64, 132] as $number) {
+            $places = array_chunk($reader->frame($number)?->of('sail', Track::VERTICES) ?? [], 3);
+            self::assertCount(289, $places);
+            $this->driver->get(self::$url . "/shots/{$id}?stage=bake&frame={$number}");
+            foreach ([0, 144, 288] as $v) {
+                $this->until(function () use ($v, $places): bool {
+                    $shown = $this->probe("vertex(\"sail\", {$v})");
+
+                    return is_array($shown) && max(array_map(static fn ($a, $b): float => abs($a - $b), $shown, $places[$v])) < 1e-4;
+                }, "vertex {$v} where frame {$number} says");
+            }
+        }
+        self::assertLessThan(2.0, max(array_column($places, 1)), 'it has come down from 2.7 m');
+        $this->until(fn (): bool => str_contains($this->find('[data-testid=readout]')->getText(), 'vertices'), 'what is counted');
+        $this->until(function (): bool {
+            $this->driver->executeScript('const c = document.querySelector("canvas"), b = c.getBoundingClientRect(); window.__y = ((window.__y ?? 0.15) + 0.05) % 0.9; c.dispatchEvent(new PointerEvent("pointermove", { clientX: b.left + b.width * 0.5, clientY: b.top + b.height * window.__y, bubbles: true }));');
+            usleep(120_000);
+
+            return str_contains((string) $this->driver->executeScript('return document.querySelector("[data-testid=viewport]").innerText'), 'Sail');
+        }, 'its name under the pointer');
+    }
+
+    private function button(string $css, string $text): void
+    {
+        $this->until(function () use ($css, $text): bool {
+            foreach ($this->driver->findElements(WebDriverBy::cssSelector($css)) as $button) {
+                if (str_contains($button->getText(), $text)) {
+                    $this->driver->executeScript('arguments[0].scrollIntoView({ block: "center" })', [$button]);
+                    usleep(300_000);
+                    $button->click();
+
+                    return true;
+                }
+            }
+
+            return false;
+        }, "a button {$text}");
     }
 }

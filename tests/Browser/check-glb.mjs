@@ -1,5 +1,5 @@
 // Checks an exported GLB from outside: the Khronos validator finds no error, and three's loader reads it back.
-// Usage: node check-glb.mjs FILE.glb FPS FRAME... ; prints {errors, nodes, positions: {frame: [[x, y, z] by node]}, scales: the same}
+// Usage: node check-glb.mjs FILE.glb FPS FRAME... ; prints {errors, nodes, positions: {frame: [[x, y, z] by node]}, scales: the same, bent: {frame: places of the vertices of each node with morph targets}}
 import { readFileSync } from 'node:fs';
 import validator from 'gltf-validator';
 import * as THREE from 'three';
@@ -23,9 +23,18 @@ gltf.animations.forEach((clip) => {
 });
 const positions = {};
 const scales = {};
+const bent = {};
 for (const frame of frames) {
   mixer.setTime((frame - 1) / Number(fps));
   positions[frame] = gltf.scene.children.map((node) => node.position.toArray());
+  // What is bent: all vertices as three draws them.
+  bent[frame] = gltf.scene.children
+    .filter((node) => node.morphTargetInfluences)
+    .map((node) =>
+      Array.from({ length: node.geometry.getAttribute('position').count }, (_, v) =>
+        node.getVertexPosition(v, new THREE.Vector3()).toArray(),
+      ),
+    );
   scales[frame] = gltf.scene.children.map((node) => node.scale.toArray());
 }
 console.log(
@@ -36,5 +45,6 @@ console.log(
     materials: [...new Set(gltf.parser.json.materials.map((m) => m.name))],
     positions,
     scales,
+    bent,
   }),
 );

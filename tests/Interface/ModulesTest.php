@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace Tests\Interface;
 
 use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Format\DisplayMesh;
+use YardBreak\Core\Mesh\TriangleMesh;
 
 /** The parts of the interface that only compute, run in node as they are (types stripped by the TypeScript compiler). */
 final class ModulesTest extends TestCase
@@ -167,5 +169,42 @@ final class ModulesTest extends TestCase
         self::assertSame(['id' => 'b', 'break' => ['seed' => 2]], $result['merged']);
         self::assertSame(['props', 0, 'a/b', 'c~d'], $result['path']);
         self::assertSame(['clay-jar', 'clay-jar-2', 'item'], $result['ids']);
+    }
+
+    /** A square of two triangles with a crease between them, and its corners numbered by vertex as the server does. */
+    public function testBentSurfacesHaveTheirNormalsCreasesAndPlaces(): void
+    {
+        $mesh = DisplayMesh::encode([new TriangleMesh([0.0, 1.0, 1.0, 0.0], [0.0, 0.0, 0.0, 0.0], [0.0, 0.0, 1.0, 1.0], [0, 2, 1, 0, 3, 2], [
+            // The second triangle has another normal at rest: a crease.
+            0.0, 1.0, 0.0, 0.0, 1.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 1.0, 0.0, 0.0, 1.0,
+        ])], [[0.5, 0.0, 0.5]], [0.0], true, true);
+        $seen = self::module('viewport/mesh.ts', '
+            const { load } = await import(input.load);
+            const d = await load("viewport/deform.ts");
+            const bytes = Uint8Array.from(atob(input.mesh), (c) => c.charCodeAt(0));
+            const mesh = m.parsePieces(bytes.buffer, "");
+            const shading = d.shadingOf(mesh);
+            // Vertex 3 is lifted; the first triangle stays flat.
+            const places = new Float32Array([0, 0, 0, 0, 1, 0, 0, 0, 1, 0, 1, 0, 0, 1, 1, 0]);
+            const normals = new Float32Array(4 * shading.count);
+            d.bentNormals(normals, mesh, shading, places);
+            const frames = { have: 2, at: (f) => Float32Array.from(places.filter((_, k) => k % 4 < 3), (v) => v + Math.floor(f)) };
+            const out = new Float32Array(16);
+            const there = d.bakedPlaces(out, frames, "p", 1.25);
+            return { vertices: [...mesh.vertices], uvs: mesh.uvs.length, count: d.vertexCount(mesh), shades: shading.count, flat: [...normals.slice(0, 3)], bent: [...normals.slice(4 * shading.shade[4], 4 * shading.shade[4] + 3)],
+                hit: d.pickBent(mesh, places, [0.75, 5, 0.3], [0, -1, 0]), miss: d.pickBent(mesh, places, [3, 5, 3], [0, -1, 0]), there, place: out[4], none: d.bakedPlaces(out, { have: 0, at: () => undefined }, "p", 1) }
+        ', ['mesh' => base64_encode($mesh), 'load' => 'file://' . __DIR__ . '/load.mjs']);
+        self::assertSame([0, 2, 1, 0, 3, 2], $seen['vertices']);
+        self::assertSame(12, $seen['uvs']);
+        self::assertSame(4, $seen['count']);
+        self::assertSame(6, $seen['shades'], 'two vertices lie on the crease');
+        self::assertEqualsWithDelta([0.0, 1.0, 0.0], $seen['flat'], 1e-6);
+        // (0, 1, 1) x (1, 0, 1), turned to length 1.
+        self::assertEqualsWithDelta([1 / sqrt(3), 1 / sqrt(3), -1 / sqrt(3)], $seen['bent'], 1e-6);
+        self::assertEqualsWithDelta(5.0, $seen['hit']['distance'], 1e-6);
+        self::assertNull($seen['miss']);
+        self::assertTrue($seen['there']);
+        self::assertEqualsWithDelta(2.25, $seen['place'], 1e-6, 'vertex 1, a quarter of the way from frame 1 to 2');
+        self::assertFalse($seen['none']);
     }
 }

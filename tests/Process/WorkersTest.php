@@ -105,6 +105,8 @@ final class WorkersTest extends TestCase
         $ball = ['source' => ['kind' => 'ball', 'ball' => ['width' => 0.4, 'divisions' => 4]], 'position' => ['y' => 1.0], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 20]]];
         $document['props'][] = ['id' => 'flakes', 'name' => 'Flakes', ...$ball, 'break' => ['pattern' => 'flakes', 'flakes' => ['count' => 150]], 'motion' => ['mover' => 'light', 'light' => ['life' => 150]]];
         $document['props'][] = ['id' => 'parts', 'name' => 'Parts', ...$ball, 'break' => ['cellular' => ['pieces' => 9]], 'motion' => ['mover' => 'staged', 'staged' => ['takes' => 200, 'outward' => 0.5]]];
+        $document['props'][] = ['id' => 'sail', 'name' => 'Sail', 'source' => ['kind' => 'sheet', 'sheet' => ['divisions' => 12]], 'position' => ['y' => 1.5], 'break' => ['pattern' => 'whole'],
+            'weight' => ['stack' => [['source' => 'sweep', 'sweep' => ['axis' => 'x', 'from' => 10, 'to' => 60]]]], 'release' => ['trigger' => 'weight'], 'motion' => ['mover' => 'cloth', 'cloth' => ['hold' => [['source' => 'rim']]]]];
 
         return app(ShotBook::class)->create("Shot {$seed}", $document, 'start');
     }

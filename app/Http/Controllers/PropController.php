@@ -19,6 +19,7 @@ use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Stage\BrokenProp;
 use YardBreak\Core\Stage\PatternBench;
 use YardBreak\Core\Stage\Pipeline;
+use YardBreak\Core\Stage\PropShape;
 use YardBreak\Core\Stage\StageStore;
 use YardBreak\Core\Stage\Weighing;
 use YardBreak\Core\Weight\Samples;
@@ -36,7 +37,9 @@ final class PropController
         $whole = $request->query('stage') === 'prop';
         $key = $whole ? $this->pipeline->preparedHash($wanted) : $this->pipeline->brokenHash($wanted);
         $response = new Response('', 200, ['Content-Type' => 'application/octet-stream', 'Cache-Control' => 'private, no-cache']);
-        $response->setEtag($key);
+        $numbered = $wanted->mover->has('vertices');
+        $key .= $numbered ? ' by vertex' : '';
+        $response->setEtag(hash('sha256', $key));
         if ($response->isNotModified($request)) {
             return $response;
         }
@@ -47,7 +50,7 @@ final class PropController
             if ($whole) {
                 $mesh = $this->pipeline->prepared($wanted);
                 $mass = MassProperties::of($mesh);
-                $bytes = DisplayMesh::encode([$mesh], [$mass->centre], [$mass->volume], $painted);
+                $bytes = DisplayMesh::encode([$mesh], [$mass->centre], [$mass->volume], $painted, $numbered);
             } else {
                 $broken = $this->pipeline->broken($wanted, BreakWatch::of($shot));
                 $bytes = DisplayMesh::encode(
@@ -55,6 +58,7 @@ final class PropController
                     array_map(static fn (MassProperties $mass): array => $mass->centre, $broken->mass),
                     array_map(static fn (MassProperties $mass): float => $mass->volume, $broken->mass),
                     $painted,
+                    $numbered,
                 );
             }
             $this->store->put($name, $bytes);
@@ -164,7 +168,7 @@ final class PropController
         $wanted = $this->prop($shot, $prop);
         $frame = max(-100000, min(100000, $request->integer('frame', 1)));
         $broken = $this->pipeline->broken($wanted);
-        $weight = Weighing::of($wanted, $broken->bounds);
+        $weight = Weighing::of($wanted, PropShape::ofPieces($broken));
         $bytes = '';
         foreach ($broken->pieces as $mesh) {
             $values = array_map(static fn (float $w): string => chr((int) round(255.0 * $w)), $weight->evaluate(new Samples(array_values($mesh->x), array_values($mesh->y), array_values($mesh->z)), (float) $frame));

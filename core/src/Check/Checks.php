@@ -16,6 +16,7 @@ final class Checks
         EmptyShot::class,
         UnusableMesh::class,
         OpenMesh::class,
+        ClothMesh::class,
         TooManyHardPieces::class,
         NothingDrawn::class,
         LateRelease::class,

@@ -16,7 +16,7 @@ final class IdleAir implements Check
         $drifts = array_filter($shot->props, static fn (Prop $prop): bool => $prop->mover->has('drifts')) !== [];
         foreach ($shot->forces as $choice) {
             if ($choice->has('air') && ! $drifts) {
-                return [new Finding('warn', '/forces', 'Nothing feels the wind: no prop in the shot moves as light pieces, and hard ones are too heavy for it.')];
+                return [new Finding('warn', '/forces', 'Nothing feels the wind: no prop in the shot is light pieces or cloth, and hard ones are too heavy for it.')];
             }
         }
 

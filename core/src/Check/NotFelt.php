@@ -14,7 +14,7 @@ final class NotFelt extends PropCheck
 {
     protected function of(Prop $prop, string $at, Shot $shot, TriangleMesh $mesh, Pipeline $pipeline): ?Finding
     {
-        if (! $prop->trigger->has('found') || $prop->mover->has('collides')) {
+        if (! $prop->trigger->has('found') || $prop->mover->has('collides') || $prop->mover->has('touched')) {
             return null;
         }
         $frame = min(12, $shot->frames);

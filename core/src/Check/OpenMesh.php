@@ -15,7 +15,8 @@ final class OpenMesh extends PropCheck
     protected function of(Prop $prop, string $at, Shot $shot, TriangleMesh $mesh, Pipeline $pipeline): ?Finding
     {
         $health = $pipeline->health($mesh);
-        $needsInside = $prop->isSkin() ? $prop->startsFree() : ! $prop->isWhole() || self::moves($prop);
+        $moves = self::moves($prop) && ! $prop->mover->has('open');
+        $needsInside = $prop->isSkin() ? $prop->startsFree() : ! $prop->isWhole() || $moves;
         if ($health['watertight'] || ! $needsInside) {
             return null;
         }

@@ -77,6 +77,12 @@ final readonly class Prop
         return $this->trigger->has('never');
     }
 
+    /** @return list<Settings> sources of the weight that says how far each place is held while it has not let go; none: wholly */
+    public function held(): array
+    {
+        return $this->mover->has('held') ? $this->mover->settings->list('hold') : [];
+    }
+
     /** What others call its pieces. */
     public function prefix(): string
     {

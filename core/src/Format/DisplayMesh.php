@@ -20,12 +20,13 @@ final class DisplayMesh
      * @param iterable<int, TriangleMesh> $pieces as many as centres
      * @param list<array{float, float, float}> $centres
      * @param list<float> $volumes
-     * @param bool $withUvs whether texture coordinates follow at the end
+     * @param bool $withUvs whether texture coordinates follow
+     * @param bool $withVertices whether the number of each corner's vertex follows at the end, counted over all pieces
      */
-    public static function encode(iterable $pieces, array $centres, array $volumes, bool $withUvs = false): string
+    public static function encode(iterable $pieces, array $centres, array $volumes, bool $withUvs = false, bool $withVertices = false): string
     {
-        $table = $positions = $normals = $uvs = '';
-        $first = 0;
+        $table = $positions = $normals = $uvs = $numbers = '';
+        $first = $firstVertex = 0;
         foreach ($pieces as $k => $mesh) {
             [$cx, $cy, $cz] = $centres[$k];
             $corners = count($mesh->triangles);
@@ -41,6 +42,10 @@ final class DisplayMesh
                     $uvs .= pack('g*', ...$part);
                 }
             }
+            foreach ($withVertices ? array_chunk($mesh->triangles, self::CHUNK) : [] as $vertices) {
+                $numbers .= pack('V*', ...array_map(static fn (int $v): int => $firstVertex + $v, $vertices));
+            }
+            $firstVertex += $mesh->vertexCount();
             foreach (array_chunk($mesh->triangles, self::CHUNK) as $part => $vertices) {
                 $xyz = $directions = [];
                 $c = self::CHUNK * $part;
@@ -60,6 +65,6 @@ final class DisplayMesh
             }
         }
 
-        return 'YBMESH1' . "\0" . pack('VV', count($centres), $first) . $table . $positions . $normals . $uvs;
+        return 'YBMESH1' . "\0" . pack('VV', count($centres), $first) . $table . $positions . $normals . $uvs . $numbers;
     }
 }

@@ -4,7 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Format;
 
-use RuntimeException;
+use Closure;
+use YardBreak\Core\Mesh\BentNormals;
 use YardBreak\Core\Mesh\TriangleMesh;
 
 /**
@@ -13,24 +14,14 @@ use YardBreak\Core\Mesh\TriangleMesh;
  *
  * A look is name, linear colour, roughness, and a PNG in place of the colour or null; a node's looks are the materials of the
  * looks of its faces, its track the place and turn at each frame (one entry: a still node). Where there are many nodes, the
- * motion may come as bytes instead: singles of "translation", "rotation" and "scale" at each frame.
+ * motion may come as bytes instead: singles of "translation", "rotation" and "scale" at each frame. What is bent says where
+ * its vertices are at each frame: the first is its mesh, each other one a morph target that has its weight at its frame alone.
  *
  * @phpstan-type Look array{string, array{float, float, float}, float, string|null}
- * @phpstan-type Node array{name: string, mesh: TriangleMesh, looks: list<int>, centre: array{float, float, float}, track: list<array{float, float, float, float, float, float, float}>, motion?: array<string, string>}
+ * @phpstan-type Node array{name: string, mesh: TriangleMesh, looks: list<int>, centre: array{float, float, float}, track: list<array{float, float, float, float, float, float, float}>, motion?: array<string, string>, bent?: array{normals: BentNormals, frames: int, places: Closure(int): array<int, float|int>}}
  */
 final class GlbWriter
 {
-    /** @var resource the binary part, kept outside memory when it grows */
-    private $binary;
-
-    private int $length = 0;
-
-    /** @var list<array<string, mixed>> */
-    private array $views = [];
-
-    /** @var list<array<string, mixed>> */
-    private array $accessors = [];
-
     /** @var list<array<string, mixed>> */
     private array $images = [];
 
@@ -40,7 +31,7 @@ final class GlbWriter
      */
     public static function write(array $looks, iterable $nodes, float $fps, string $sceneName): string
     {
-        $out = self::temporary();
+        $out = GlbBinary::temporary();
         self::stream($out, $looks, $nodes, $fps, $sceneName);
         rewind($out);
 
@@ -57,22 +48,11 @@ final class GlbWriter
         (new self())->file($out, $looks, $nodes, $fps, $sceneName);
     }
 
+    private readonly GlbBinary $binary;
+
     private function __construct()
     {
-        $this->binary = self::temporary();
-    }
-
-    /** @return resource */
-    private static function temporary()
-    {
-        return fopen('php://temp/maxmemory:33554432', 'w+b') ?: throw new RuntimeException('No temporary file can be made.');
-    }
-
-    private function put(string $bytes): void
-    {
-        $bytes .= str_repeat("\0", (4 - strlen($bytes) % 4) % 4);
-        fwrite($this->binary, $bytes);
-        $this->length += strlen($bytes);
+        $this->binary = new GlbBinary();
     }
 
     /**
@@ -86,27 +66,32 @@ final class GlbWriter
         $times = [];
         foreach ($nodes as $node) {
             $number = count($nodeList);
-            $meshes[] = ['name' => $node['name'], 'primitives' => $this->primitives($node['mesh'], $node['looks'], $node['centre'])];
+            $bent = $node['bent'] ?? null;
+            [$primitives, $corners] = $this->primitives($node['mesh'], $node['looks'], $node['centre'], $bent['normals'] ?? null);
+            $mesh = ['name' => $node['name'], 'primitives' => $primitives];
+            if ($bent !== null && $bent['frames'] > 1) {
+                $mesh['primitives'] = $this->targets($primitives, $corners, $node['mesh'], $bent);
+                $mesh['weights'] = array_fill(0, $bent['frames'] - 1, 0.0);
+            }
+            $meshes[] = $mesh;
             $first = $node['track'][0];
             $nodeList[] = [
                 'name' => $node['name'],
                 'mesh' => $number,
-                'translation' => self::singles(array_slice($first, 0, 3)),
-                'rotation' => self::unitSingles(array_slice($first, 3, 4)),
+                'translation' => GlbBinary::singles(array_slice($first, 0, 3)),
+                'rotation' => GlbBinary::unitSingles(array_slice($first, 3, 4)),
             ];
             $paths = self::paths($node['track']) + ($node['motion'] ?? []);
+            if (isset($mesh['weights'])) {
+                $paths['weights'] = self::oneByOne(count($mesh['weights']));
+            }
             foreach ($paths as $path => $bytes) {
-                $type = $path === 'rotation' ? 'VEC4' : 'VEC3';
-                $frames = intdiv(strlen($bytes), $type === 'VEC4' ? 16 : 12);
-                if (! isset($times[$frames])) {
-                    $seconds = [];
-                    for ($f = 0; $f < $frames; $f++) {
-                        $seconds[] = $f / $fps;
-                    }
-                    $times[$frames] = $this->accessor($seconds, 'SCALAR', null, true);
-                }
+                $type = ['rotation' => 'VEC4', 'weights' => 'SCALAR'][$path] ?? 'VEC3';
+                $frames = $path === 'weights' ? $bent['frames'] ?? 1 : intdiv(strlen($bytes), $type === 'VEC4' ? 16 : 12);
+                $times[$frames] ??= $this->binary->accessor(array_map(static fn (int $f): float => $f / $fps, range(0, $frames - 1)), 'SCALAR', null, true);
                 $channels[] = ['sampler' => count($samplers), 'target' => ['node' => $number, 'path' => $path]];
-                $samplers[] = ['input' => $times[$frames], 'interpolation' => 'LINEAR', 'output' => $this->packed($bytes, $frames, $type)];
+                $output = $this->binary->packed($bytes, $path === 'weights' ? intdiv(strlen($bytes), 4) : $frames, $type);
+                $samplers[] = ['input' => $times[$frames], 'interpolation' => 'LINEAR', 'output' => $output];
             }
         }
         $json = [
@@ -116,16 +101,16 @@ final class GlbWriter
             'nodes' => $nodeList,
             'meshes' => $meshes,
             'materials' => array_map($this->material(...), $looks),
-            'accessors' => $this->accessors,
-            'bufferViews' => $this->views,
-            'buffers' => [['byteLength' => $this->length]],
+            'accessors' => $this->binary->accessors,
+            'bufferViews' => $this->binary->views,
+            'buffers' => [['byteLength' => $this->binary->length]],
         ];
         if ($this->images !== []) {
             $json['images'] = $this->images;
             $json['textures'] = array_map(static fn (int $image): array => ['source' => $image], array_keys($this->images));
             // The pictures' bytes came last.
-            $json['bufferViews'] = $this->views;
-            $json['buffers'] = [['byteLength' => $this->length]];
+            $json['bufferViews'] = $this->binary->views;
+            $json['buffers'] = [['byteLength' => $this->binary->length]];
         }
         if ($nodeList === []) {
             $json = array_diff_key($json, ['nodes' => 0, 'meshes' => 0, 'accessors' => 0, 'bufferViews' => 0, 'buffers' => 0]);
@@ -136,13 +121,12 @@ final class GlbWriter
         }
         $text = json_encode($json, JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_THROW_ON_ERROR);
         $text .= str_repeat(' ', (4 - strlen($text) % 4) % 4);
-        fwrite($out, 'glTF' . pack('VV', 2, 12 + 8 + strlen($text) + ($this->length > 0 ? 8 + $this->length : 0)) . pack('VV', strlen($text), 0x4E4F534A) . $text);
-        if ($this->length > 0) {
-            fwrite($out, pack('VV', $this->length, 0x004E4942));
-            rewind($this->binary);
-            stream_copy_to_stream($this->binary, $out);
+        fwrite($out, 'glTF' . pack('VV', 2, 12 + 8 + strlen($text) + ($this->binary->length > 0 ? 8 + $this->binary->length : 0)) . pack('VV', strlen($text), 0x4E4F534A) . $text);
+        if ($this->binary->length > 0) {
+            fwrite($out, pack('VV', $this->binary->length, 0x004E4942));
+            $this->binary->copyTo($out);
         }
-        fclose($this->binary);
+        $this->binary->close();
     }
 
     /**
@@ -158,19 +142,58 @@ final class GlbWriter
         $places = $turns = '';
         foreach ($track as $pose) {
             $places .= pack('g3', $pose[0], $pose[1], $pose[2]);
-            $turns .= pack('g4', ...self::unitSingles(array_slice($pose, 3, 4)));
+            $turns .= pack('g4', ...GlbBinary::unitSingles(array_slice($pose, 3, 4)));
         }
 
         return ['translation' => $places, 'rotation' => $turns];
     }
 
-    private function packed(string $bytes, int $count, string $type): int
+    /**
+     * Primitives with a target for each frame but the first: how far each vertex is from there, and its normal.
+     *
+     * @param list<array<string, mixed>> $primitives
+     * @param list<list<int>> $corners of the mesh, for each vertex of each primitive
+     * @param TriangleMesh $first the mesh at the first frame
+     * @param array{normals: BentNormals, frames: int, places: Closure(int): array<int, float|int>} $bent
+     *
+     * @return list<array<string, mixed>>
+     */
+    private function targets(array $primitives, array $corners, TriangleMesh $first, array $bent): array
     {
-        $this->views[] = ['buffer' => 0, 'byteOffset' => $this->length, 'byteLength' => strlen($bytes)];
-        $this->accessors[] = ['bufferView' => count($this->views) - 1, 'componentType' => 5126, 'count' => $count, 'type' => $type];
-        $this->put($bytes);
+        $shared = $bent['normals']->shared;
+        for ($frame = 2; $frame <= $bent['frames']; $frame++) {
+            $places = ($bent['places'])($frame);
+            $normals = $bent['normals']->at($places);
+            foreach ($corners as $k => $from) {
+                $way = $turn = [];
+                foreach ($from as $corner) {
+                    $v = $first->triangles[$corner];
+                    array_push($way, $places[3 * $v] - $first->x[$v], $places[3 * $v + 1] - $first->y[$v], $places[3 * $v + 2] - $first->z[$v]);
+                    $n = 3 * $shared[$corner];
+                    $own = $first->normals === null ? [0.0, 0.0, 0.0] : array_slice($first->normals, 3 * $corner, 3);
+                    array_push($turn, $normals[$n] - $own[0], $normals[$n + 1] - $own[1], $normals[$n + 2] - $own[2]);
+                }
+                $target = ['POSITION' => $this->binary->accessor($way, 'VEC3', 34962, true)];
+                if ($first->normals !== null) {
+                    $target['NORMAL'] = $this->binary->accessor($turn, 'VEC3', 34962);
+                }
+                $primitives[$k]['targets'] = [...(array) ($primitives[$k]['targets'] ?? []), $target];
+            }
+        }
 
-        return count($this->accessors) - 1;
+        return $primitives;
+    }
+
+    /** Weights of so many targets at each frame: at the first none has any, at each other one its own alone. */
+    private static function oneByOne(int $targets): string
+    {
+        $none = str_repeat("\0", 4 * $targets);
+        $bytes = $none;
+        for ($t = 0; $t < $targets; $t++) {
+            $bytes .= substr_replace($none, pack('g', 1.0), 4 * $t, 4);
+        }
+
+        return $bytes;
     }
 
     /**
@@ -184,9 +207,7 @@ final class GlbWriter
         if ($png === null) {
             return ['name' => $name, 'pbrMetallicRoughness' => ['baseColorFactor' => [...$colour, 1.0], 'metallicFactor' => 0.0, 'roughnessFactor' => $roughness]];
         }
-        $this->views[] = ['buffer' => 0, 'byteOffset' => $this->length, 'byteLength' => strlen($png)];
-        $this->put($png);
-        $this->images[] = ['name' => $name, 'mimeType' => 'image/png', 'bufferView' => count($this->views) - 1];
+        $this->images[] = ['name' => $name, 'mimeType' => 'image/png', 'bufferView' => $this->binary->view($png)];
 
         return ['name' => $name, 'pbrMetallicRoughness' => ['baseColorTexture' => ['index' => count($this->images) - 1], 'metallicFactor' => 0.0, 'roughnessFactor' => $roughness]];
     }
@@ -195,13 +216,13 @@ final class GlbWriter
      * @param list<int> $looks materials by look; the first for those that have none
      * @param array{float, float, float} $centre
      *
-     * @return list<array<string, mixed>>
+     * @return array{list<array<string, mixed>>, list<list<int>>} and a corner of the mesh for each vertex of each primitive
      */
-    private function primitives(TriangleMesh $mesh, array $looks, array $centre): array
+    private function primitives(TriangleMesh $mesh, array $looks, array $centre, ?BentNormals $bent): array
     {
-        $primitives = [];
+        $primitives = $corners = [];
         foreach (range(0, TriangleMesh::LOOK_LAYER + TriangleMesh::LAYERS - 1) as $look) {
-            $positions = $normals = $uvs = $indices = $seen = [];
+            $positions = $normals = $uvs = $indices = $seen = $from = [];
             for ($k = 0, $end = count($mesh->triangles); $k < $end; $k++) {
                 if (($mesh->looks[intdiv($k, 3)] ?? TriangleMesh::LOOK_OUTER) !== $look) {
                     continue;
@@ -210,11 +231,13 @@ final class GlbWriter
                 $corner = [$mesh->x[$v] - $centre[0], $mesh->y[$v] - $centre[1], $mesh->z[$v] - $centre[2]];
                 $normal = $mesh->normals === null ? [] : array_slice($mesh->normals, 3 * $k, 3);
                 $uv = $mesh->uvs === null ? [] : [$mesh->uvs[2 * $k], 1.0 - $mesh->uvs[2 * $k + 1]];
-                $name = pack('g*', ...$corner, ...$normal, ...$uv);
+                // What lies in one place may come apart when it is bent.
+                $name = $bent === null ? pack('g*', ...$corner, ...$normal, ...$uv) : pack('V2g*', $v, $bent->shared[$k], ...$uv);
                 if (! isset($seen[$name])) {
+                    $from[] = $k;
                     $seen[$name] = count($seen);
                     array_push($positions, ...$corner);
-                    array_push($normals, ...self::unitSingles($normal));
+                    array_push($normals, ...GlbBinary::unitSingles($normal));
                     array_push($uvs, ...$uv);
                 }
                 $indices[] = $seen[$name];
@@ -222,81 +245,17 @@ final class GlbWriter
             if ($indices === []) {
                 continue;
             }
-            $attributes = ['POSITION' => $this->accessor($positions, 'VEC3', 34962, true)];
+            $attributes = ['POSITION' => $this->binary->accessor($positions, 'VEC3', 34962, true)];
             if ($mesh->normals !== null) {
-                $attributes['NORMAL'] = $this->accessor($normals, 'VEC3', 34962);
+                $attributes['NORMAL'] = $this->binary->accessor($normals, 'VEC3', 34962);
             }
             if ($mesh->uvs !== null) {
-                $attributes['TEXCOORD_0'] = $this->accessor($uvs, 'VEC2', 34962);
+                $attributes['TEXCOORD_0'] = $this->binary->accessor($uvs, 'VEC2', 34962);
             }
-            $primitives[] = ['attributes' => $attributes, 'indices' => $this->indices($indices), 'material' => $looks[$look] ?? $looks[0]];
+            $corners[] = $from;
+            $primitives[] = ['attributes' => $attributes, 'indices' => $this->binary->indices($indices), 'material' => $looks[$look] ?? $looks[0]];
         }
 
-        return $primitives;
-    }
-
-    /** @param list<float> $values */
-    private function accessor(array $values, string $type, ?int $target = null, bool $bounds = false): int
-    {
-        $components = ['SCALAR' => 1, 'VEC2' => 2, 'VEC3' => 3, 'VEC4' => 4][$type];
-        $view = ['buffer' => 0, 'byteOffset' => $this->length, 'byteLength' => 4 * count($values)];
-        if ($target !== null) {
-            $view['target'] = $target;
-        }
-        $this->views[] = $view;
-        $accessor = ['bufferView' => count($this->views) - 1, 'componentType' => 5126, 'count' => intdiv(count($values), $components), 'type' => $type];
-        if ($bounds) {
-            $min = $max = [];
-            foreach (self::singles($values) as $k => $value) {
-                $c = $k % $components;
-                $min[$c] = min($min[$c] ?? INF, $value);
-                $max[$c] = max($max[$c] ?? -INF, $value);
-            }
-            $accessor['min'] = $min;
-            $accessor['max'] = $max;
-        }
-        $this->put(pack('g*', ...$values));
-        $this->accessors[] = $accessor;
-
-        return count($this->accessors) - 1;
-    }
-
-    /** @param non-empty-list<int> $values */
-    private function indices(array $values): int
-    {
-        $wide = max($values) > 65534;
-        $bytes = pack($wide ? 'V*' : 'v*', ...$values);
-        $this->views[] = ['buffer' => 0, 'byteOffset' => $this->length, 'byteLength' => strlen($bytes), 'target' => 34963];
-        $this->put($bytes);
-        $this->accessors[] = ['bufferView' => count($this->views) - 1, 'componentType' => $wide ? 5125 : 5123, 'count' => count($values), 'type' => 'SCALAR'];
-
-        return count($this->accessors) - 1;
-    }
-
-    /**
-     * The values as single precision will hold them, so that bounds and still poses match the data to the bit.
-     *
-     * @param list<float> $values
-     *
-     * @return list<float>
-     */
-    private static function singles(array $values): array
-    {
-        /** @var array<int, float> $singles */
-        $singles = $values === [] ? [] : (unpack('g*', pack('g*', ...$values)) ?: []);
-
-        return array_values($singles);
-    }
-
-    /**
-     * @param list<float> $values
-     *
-     * @return list<float>
-     */
-    private static function unitSingles(array $values): array
-    {
-        $length = sqrt(array_sum(array_map(static fn (float $v): float => $v * $v, $values)));
-
-        return $length < 1e-12 ? ($values === [] ? [] : [...array_fill(0, count($values) - 1, 0.0), 1.0]) : self::singles(array_map(static fn (float $v): float => $v / $length, $values));
+        return [$primitives, $corners];
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\HandOff;
 
+use Closure;
 use Generator;
 use YardBreak\Core\Bake\BadBake;
 use YardBreak\Core\Bake\BakeReader;
@@ -11,15 +12,20 @@ use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Format\GlbWriter;
 use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Mesh\BentNormals;
+use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Track;
 use YardBreak\Core\Stage\BrokenProp;
 use YardBreak\Core\Stage\Pipeline;
 
-/** Animated glTF: a node a piece, keys at every frame. */
+/** Animated glTF: a node a piece, keys at every frame; what moves by its vertices is one node with a morph target a frame. */
 final readonly class AnimatedGlb implements Exporter
 {
     /** Keys of a prop held at once: pieces are taken in as many turns as that asks for. */
     private const KEYS = 2_000_000;
+
+    /** The weights of the targets grow with the square of the frames. */
+    private const BENT_FRAMES = 1000;
 
     public function __construct(private Pipeline $pipeline)
     {
@@ -59,7 +65,7 @@ final readonly class AnimatedGlb implements Exporter
      * @param array<int, int> $first look of each prop
      * @param callable(int, int): void $progress
      *
-     * @return Generator<int, array{name: string, mesh: \YardBreak\Core\Mesh\TriangleMesh, looks: list<int>, centre: array{float, float, float}, track: list<array{float, float, float, float, float, float, float}>, motion?: array<string, string>}>
+     * @return Generator<int, array{name: string, mesh: TriangleMesh, looks: list<int>, centre: array{float, float, float}, track: list<array{float, float, float, float, float, float, float}>, motion?: array<string, string>, bent?: array{normals: BentNormals, frames: int, places: Closure(int): array<int, float|int>}}>
      */
     private function nodes(Shot $shot, BakeReader $bake, array $first, int $looks, callable $progress): Generator
     {
@@ -67,6 +73,11 @@ final readonly class AnimatedGlb implements Exporter
         $all = $bake->manifest->pieces();
         foreach ($shot->props as $k => $prop) {
             $broken = $this->pipeline->broken($prop);
+            $own = range($first[$k], ($first[$k + 1] ?? $looks) - 1);
+            if ($bake->manifest->track($prop->id, Track::VERTICES) !== null) {
+                yield $this->bent($prop, $broken, $bake, $own);
+                continue;
+            }
             $count = count($broken->pieces);
             $turn = max(1, intdiv(self::KEYS, max(1, $shot->frames)));
             for ($from = 0; $from < $count; $from += $turn) {
@@ -79,7 +90,7 @@ final readonly class AnimatedGlb implements Exporter
                     yield [
                         'name' => Looks::pieceName($prop, $p, $count),
                         'mesh' => $broken->pieces->mesh($p),
-                        'looks' => range($first[$k], ($first[$k + 1] ?? $looks) - 1),
+                        'looks' => $own,
                         'centre' => $broken->centre($p),
                         'track' => [[$pose[1], $pose[2], $pose[3], $pose[4], $pose[5], $pose[6], $pose[7]]],
                         'motion' => array_filter(
@@ -92,6 +103,33 @@ final readonly class AnimatedGlb implements Exporter
                 }
             }
         }
+    }
+
+    /**
+     * A prop that moves by its vertices, all its pieces in one node.
+     *
+     * @param list<int> $looks
+     *
+     * @return array{name: string, mesh: TriangleMesh, looks: list<int>, centre: array{float, float, float}, track: list<array{float, float, float, float, float, float, float}>, bent: array{normals: BentNormals, frames: int, places: Closure(int): array<int, float|int>}}
+     */
+    private function bent(Prop $prop, BrokenProp $broken, BakeReader $bake, array $looks): array
+    {
+        $frames = $bake->manifest->frames;
+        if ($frames > self::BENT_FRAMES) {
+            throw new BadBake("{$prop->name} moves by its vertices over {$frames} frames; a GLB takes " . self::BENT_FRAMES . ' at most. Shorten the shot, or take single frames as OBJ.');
+        }
+        $track = $bake->manifest->track($prop->id, Track::VERTICES) ?? 0;
+        $places = static fn (int $frame): array => $bake->track($frame, $track) ?? throw new BadBake("Frame {$frame} has not been baked yet. Wait for the bake to finish.");
+        $normals = new BentNormals(TriangleMesh::together($broken->pieces));
+
+        return [
+            'name' => $prop->name,
+            'mesh' => $normals->bent($places(1)),
+            'looks' => $looks,
+            'centre' => [0.0, 0.0, 0.0],
+            'track' => [[0.0, 0.0, 0.0, ...Quaternion::IDENTITY]],
+            'bent' => ['normals' => $normals, 'frames' => $frames, 'places' => $places],
+        ];
     }
 
     /** Whether the same is said at each frame. */

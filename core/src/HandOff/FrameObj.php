@@ -9,6 +9,7 @@ use YardBreak\Core\Bake\BakeReader;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Format\ObjWriter;
 use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Mesh\BentNormals;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Track;
 use YardBreak\Core\Stage\Pipeline;
@@ -37,6 +38,16 @@ final readonly class FrameObj implements Exporter
         $writer = new ObjWriter();
         foreach ($shot->props as $prop) {
             $broken = $this->pipeline->broken($prop);
+            $places = $frame->find($prop->id, Track::VERTICES);
+            if ($places !== null) {
+                $from = 0;
+                foreach ($broken->pieces as $p => $mesh) {
+                    $bent = (new BentNormals($mesh))->bent(array_slice($places, $from, 3 * $mesh->vertexCount()));
+                    $from += 3 * $mesh->vertexCount();
+                    fwrite($out, $writer->object(Looks::pieceName($prop, $p, count($broken->pieces)), $bent));
+                }
+                continue;
+            }
             $poses = $frame->of($prop->id, Track::POSE);
             $scales = $frame->find($prop->id, Track::SCALE);
             $lives = $frame->find($prop->id, Track::LIFE);

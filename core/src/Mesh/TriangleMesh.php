@@ -188,6 +188,32 @@ final readonly class TriangleMesh
     }
 
     /**
+     * Several meshes as one; vertices stay in their order, mesh after mesh. Normals and texture coordinates are kept where
+     * all have them.
+     *
+     * @param iterable<self> $meshes
+     */
+    public static function together(iterable $meshes): self
+    {
+        $x = $y = $z = $triangles = $normals = $uvs = $looks = [];
+        foreach ($meshes as $mesh) {
+            $first = count($x);
+            array_push($x, ...$mesh->x);
+            array_push($y, ...$mesh->y);
+            array_push($z, ...$mesh->z);
+            foreach ($mesh->triangles as $v) {
+                $triangles[] = $first + $v;
+            }
+            array_push($normals, ...$mesh->normals ?? []);
+            array_push($uvs, ...$mesh->uvs ?? []);
+            array_push($looks, ...$mesh->looks ?? array_fill(0, $mesh->triangleCount(), self::LOOK_OUTER));
+        }
+        $corners = count($triangles);
+
+        return new self($x, $y, $z, $triangles, count($normals) === 3 * $corners ? $normals : null, count($uvs) === 2 * $corners ? $uvs : null, $looks);
+    }
+
+    /**
      * With some triangles turned around: they look the other way.
      *
      * @param list<int> $faces

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace YardBreak\Core\Motion;
 
 /**
- * A solver and the props it moves. Movers go in turn within the same substeps; each knows nothing of the others but the
- * colliders they were given when they were made.
+ * A solver and the props it moves. Movers go in turn within the same substeps; of the others each knows nothing but the
+ * colliders it is shown at each step.
  */
 interface Mover
 {
@@ -22,11 +22,15 @@ interface Mover
      * @param float $from frame at which the step begins; may lie between two
      * @param float $to frame at which it ends
      * @param float $dt s
+     * @param list<Collider> $others what other movers let it touch
      */
-    public function begin(float $from, float $to, float $dt): void;
+    public function begin(float $from, float $to, float $dt, array $others): void;
 
     /** @param int $number of this substep in the step, from 0 */
     public function substep(int $number): void;
+
+    /** @return list<Collider> what others may touch of what it moves, as it stands */
+    public function colliders(): array;
 
     /** Ends the step: what was touched, what comes to rest. */
     public function end(): void;

@@ -64,8 +64,9 @@ final class Simulation
             }
             $from = $number - 1 + $s / $this->steps;
             $to = $number - 1 + ($s + 1) / $this->steps;
-            foreach ($this->movers as $mover) {
-                $mover->begin($from, $to, $this->dt);
+            $colliders = array_map(static fn (Mover $mover): array => $mover->colliders(), $this->movers);
+            foreach ($this->movers as $k => $mover) {
+                $mover->begin($from, $to, $this->dt, array_merge(...array_values(array_diff_key($colliders, [$k => true]))));
             }
             for ($k = 0; $k < Steps::SUBSTEPS; $k++) {
                 foreach ($this->movers as $mover) {

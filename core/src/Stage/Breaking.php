@@ -39,7 +39,7 @@ final class Breaking implements Stage
     public function __construct(private readonly Prop $prop, private readonly string $prepared, private readonly \Closure $mesh, Assets $assets)
     {
         $this->bench = new PatternBench($assets, $prop->transform->rotationAt(1.0), fn (int $frame): WeightDensity => new WeightDensity(
-            fn (): WeightSource => Weighing::of($this->prop, ($this->mesh)()->bounds()),
+            fn (): WeightSource => Weighing::of($this->prop, PropShape::of(($this->mesh)())),
             $frame,
             Weighing::inputs($this->prop),
         ));

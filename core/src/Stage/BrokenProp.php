@@ -8,6 +8,7 @@ use YardBreak\Core\Break\Broken;
 use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Motion\Surface\SurfaceTree;
 
 /** A prop's pieces in its own space, as the break stage left them. A whole prop is one piece. */
 final readonly class BrokenProp
@@ -140,6 +141,23 @@ final readonly class BrokenProp
         }
 
         return new self($hash, PackedMeshes::read($bytes, $at, $head['pieces']), $mass, $sizes, $bounds, $touching, $head['joined'], $head['discarded'], $words['notes'], $words['core']);
+    }
+
+    /** The surface of all pieces together, without the faces that the break laid open. */
+    public function outside(): SurfaceTree
+    {
+        $parts = [];
+        foreach ($this->pieces as $k => $mesh) {
+            if ($this->hasCore) {
+                return SurfaceTree::of($mesh, $this->mass[$k]->volume > 0.0);
+            }
+            $parts[] = $mesh->picked(array_keys(array_filter(
+                range(0, $mesh->triangleCount() - 1),
+                static fn (int $t): bool => in_array($mesh->looks[$t] ?? TriangleMesh::LOOK_OUTER, [TriangleMesh::LOOK_OUTER, TriangleMesh::LOOK_SIDE], true),
+            )));
+        }
+
+        return SurfaceTree::of(TriangleMesh::together($parts), array_sum(array_map(static fn (MassProperties $mass): float => $mass->volume, $this->mass)) > 0.0);
     }
 
     /** @return array{float, float, float} the point a piece is placed and turned about: its centre of mass, or of its bounds if it has no volume */

@@ -60,13 +60,18 @@ final class LightMover implements Mover
         }
     }
 
-    public function begin(float $from, float $to, float $dt): void
+    public function begin(float $from, float $to, float $dt, array $others): void
     {
         $this->world->step($this->forces, $from, $dt);
     }
 
     public function substep(int $number): void
     {
+    }
+
+    public function colliders(): array
+    {
+        return [];
     }
 
     public function end(): void

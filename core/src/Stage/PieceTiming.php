@@ -29,7 +29,7 @@ final class PieceTiming
     public function __construct(Prop $prop, BrokenProp $broken)
     {
         $this->trigger = Kinds::trigger($prop->trigger->kind)::make($prop->trigger->settings);
-        $this->weight = Weighing::of($prop, $broken->bounds);
+        $this->weight = Weighing::of($prop, PropShape::ofPieces($broken));
         $this->places = Weighing::places($prop, $broken);
     }
 

@@ -69,7 +69,7 @@ final class RigidMover implements Mover
         }
     }
 
-    public function begin(float $from, float $to, float $dt): void
+    public function begin(float $from, float $to, float $dt, array $others): void
     {
         $this->world->gravity = $this->gravity($from);
         foreach ($this->props as $prop) {
@@ -78,6 +78,16 @@ final class RigidMover implements Mover
         }
         $this->before = $this->waiting() ? $this->world->bodies->freeVelocities() : [];
         $this->world->begin($dt);
+    }
+
+    public function colliders(): array
+    {
+        $colliders = [];
+        foreach ($this->props as $prop) {
+            array_push($colliders, ...$prop->colliders($this->world));
+        }
+
+        return $colliders;
     }
 
     public function substep(int $number): void

@@ -9,9 +9,12 @@ use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Motion\Collider;
 use YardBreak\Core\Motion\Rigid\Inertia;
+use YardBreak\Core\Motion\Rigid\RigidCollider;
 use YardBreak\Core\Motion\Rigid\RigidWorld;
 use YardBreak\Core\Motion\State;
+use YardBreak\Core\Motion\Surface\SurfaceTree;
 use YardBreak\Core\Motion\Trigger;
 
 /** A prop in the rigid world: one body that carries all pieces still held, and a body for each piece that has let go. */
@@ -21,6 +24,12 @@ final class RigidProp
 
     /** Pieces that make up more of the prop than this have their hollows felt. */
     private const LARGE = 0.1;
+
+    /** Of all pieces together; made when it is asked for. */
+    private ?SurfaceTree $outside = null;
+
+    /** @var array<int, SurfaceTree> by piece, as they are asked for */
+    private array $surfaces = [];
 
     /** @var list<list<int>> shapes of each piece */
     private array $shapes = [];
@@ -169,6 +178,35 @@ final class RigidProp
     public function waitsForContact(): bool
     {
         return $this->trigger->touchSpeed() !== null && (! $this->contact || ($this->trigger->touchReach() > 0.0 && in_array(false, $this->loose, true)));
+    }
+
+    /**
+     * What others may touch of it: while it is whole its outside, then each piece.
+     *
+     * @return list<Collider>
+     */
+    public function colliders(RigidWorld $world): array
+    {
+        if (! in_array(true, $this->loose, true)) {
+            $this->outside ??= $this->broken->outside();
+
+            return $this->outside->isEmpty() ? [] : [$this->collider($world, 'whole', $this->whole, $this->centre, $this->outside)];
+        }
+        $colliders = [];
+        foreach ($this->loose as $k => $loose) {
+            $surface = $this->surfaces[$k] ??= SurfaceTree::of($this->broken->pieces->mesh($k), ($this->broken->mass[$k]->volume ?? 0.0) > 0.0);
+            if (! $surface->isEmpty()) {
+                $colliders[] = $this->collider($world, "piece {$k}", $this->body[$k], $loose ? $this->broken->centre($k) : $this->centre, $surface);
+            }
+        }
+
+        return $colliders;
+    }
+
+    /** @param array{float, float, float} $centre of the body, in the prop's space */
+    private function collider(RigidWorld $world, string $part, int $body, array $centre, SurfaceTree $surface): RigidCollider
+    {
+        return new RigidCollider("{$this->prop->id} {$part}", $world->bodies, $body, [-$centre[0], -$centre[1], -$centre[2]], $surface, $this->settings->friction);
     }
 
     /** @return list<float> of each piece */

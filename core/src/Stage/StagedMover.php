@@ -68,12 +68,17 @@ final class StagedMover implements Mover
     {
     }
 
-    public function begin(float $from, float $to, float $dt): void
+    public function begin(float $from, float $to, float $dt, array $others): void
     {
     }
 
     public function substep(int $number): void
     {
+    }
+
+    public function colliders(): array
+    {
+        return [];
     }
 
     public function end(): void

@@ -18,17 +18,23 @@ use YardBreak\Core\Weight\WeightStack;
 /** A prop's weight: its sources, where it is read, and all that decides it. */
 final class Weighing
 {
+    /** @throws BadDocument */
+    public static function of(Prop $prop, PropShape $shape): WeightStack
+    {
+        return self::mixed($prop->stack, $prop, $shape);
+    }
+
     /**
-     * @param array{array{float, float, float}, array{float, float, float}} $bounds of the prop in its own space, m
+     * @param list<Settings> $stack sources with how they are mixed
      *
      * @throws BadDocument
      */
-    public static function of(Prop $prop, array $bounds): WeightStack
+    public static function mixed(array $stack, Prop $prop, PropShape $shape): WeightStack
     {
         $layers = [];
-        foreach ($prop->stack as $layer) {
+        foreach ($stack as $layer) {
             $source = $layer->choice('source');
-            $made = Kinds::weight($source->kind)::make($source->settings, $prop, $bounds);
+            $made = Kinds::weight($source->kind)::make($source->settings, $prop, $shape);
             if ($made !== null) {
                 $layers[] = [$made, $layer->string('mix'), $layer->float('amount'), $layer->bool('invert')];
             }
@@ -40,7 +46,7 @@ final class Weighing
     /** @throws BadDocument */
     public static function check(Prop $prop): void
     {
-        foreach ($prop->stack as $layer) {
+        foreach ([...$prop->stack, ...$prop->held()] as $layer) {
             $source = $layer->choice('source');
             Kinds::weight($source->kind)::check($source->settings);
         }
@@ -55,11 +61,16 @@ final class Weighing
     }
 
     /**
-     * Where the weight of each piece is read: at its centre of mass. A front from a blow meets rings and walls around it,
+     * Where the weight of each part is read: of cloth at its vertices, of a piece at its centre of mass. A front from a blow meets rings and walls around it,
      * whose centre lies in the hole; they are read at the corner that is neither nearer nor farther than most.
      */
     public static function places(Prop $prop, BrokenProp $broken): Samples
     {
+        if ($prop->mover->has('vertices')) {
+            $mesh = TriangleMesh::together($broken->pieces);
+
+            return new Samples(array_values($mesh->x), array_values($mesh->y), array_values($mesh->z));
+        }
         $fromBlow = array_filter($prop->stack, static fn (Settings $layer): bool => $layer->choice('source')->has('blow')) !== [];
         $distance = $fromBlow ? self::blow($prop) : null;
         if ($distance === null) {

@@ -12,6 +12,7 @@ use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Stage\MemoryStore;
 use YardBreak\Core\Stage\NoAssets;
 use YardBreak\Core\Stage\Pipeline;
+use YardBreak\Core\Stage\PropShape;
 use YardBreak\Core\Stage\Weighing;
 
 /** A front that spreads from a blow, and breaks that follow a front. */
@@ -83,7 +84,7 @@ final class FrontTest extends TestCase
         $prop = $shot->prop('wall');
         self::assertInstanceOf(Prop::class, $prop);
         $broken = self::pipeline()->broken($prop);
-        $weight = Weighing::of($prop, $broken->bounds);
+        $weight = Weighing::of($prop, PropShape::ofPieces($broken));
         $near = $far = [];
         $places = Weighing::places($prop, $broken);
         foreach ($weight->evaluate($places, 15.0) as $k => $value) {

@@ -24,6 +24,9 @@ final class ResumeTest extends TestCase
             ['id' => 'shell', 'name' => 'Shell', 'source' => ['kind' => 'ball', 'ball' => ['width' => 0.2, 'divisions' => 4]], 'position' => ['y' => ['keys' => [['frame' => 1, 'value' => 0.5], ['frame' => 20, 'value' => 0.8]]]],
                 'break' => ['pattern' => 'flakes', 'flakes' => ['count' => 40]], 'weight' => ['stack' => [['source' => 'sweep', 'sweep' => ['from' => 3, 'to' => 25]]]], 'release' => ['trigger' => 'weight'], 'motion' => ['mover' => 'light', 'light' => ['life' => 20]]],
             ['id' => 'sign', 'name' => 'Sign', 'source' => ['box' => ['divisions' => 1]], 'break' => ['cellular' => ['pieces' => 5]], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 8]], 'motion' => ['mover' => 'staged', 'staged' => ['outward' => 0.3]]],
+            ['id' => 'sail', 'name' => 'Sail', 'source' => ['kind' => 'sheet', 'sheet' => ['width' => 0.8, 'depth' => 0.8, 'divisions' => 8]], 'position' => ['y' => 0.9], 'break' => ['pattern' => 'whole'], 'weight' => ['stack' => [['source' => 'sweep', 'sweep' => ['axis' => 'x', 'from' => 4, 'to' => 16]]]],
+                'release' => ['trigger' => 'weight'], 'motion' => ['mover' => 'cloth', 'cloth' => ['hold' => [['source' => 'rim']]]]],
+            ['id' => 'rag', 'name' => 'Rag', 'source' => ['kind' => 'sheet', 'sheet' => ['width' => 0.3, 'depth' => 0.3, 'divisions' => 5]], 'position' => ['x' => -0.5, 'y' => 0.1], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'contact', 'contact' => ['speed' => 0.2]], 'motion' => ['mover' => 'cloth']],
             ['id' => 'bar', 'name' => 'Bar', 'source' => ['box' => ['width' => 0.1, 'height' => 0.1, 'depth' => 0.6, 'divisions' => 1]], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'],
                 'position' => ['x' => ['keys' => [['frame' => 1, 'value' => -0.5], ['frame' => 30, 'value' => 0.4]]], 'y' => 0.05]],
         ]]);

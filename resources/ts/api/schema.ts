@@ -54,6 +54,9 @@ export interface FieldSchema {
   'x-choice'?: string;
   /** The object holds one kind of a registry, named by a field. */
   'x-kinds'?: { registry: string; as: string; default: string };
+  /** What an item of a list is called, and what is said where there is none. */
+  'x-noun'?: string;
+  'x-empty'?: string;
   summary?: string;
   traits?: Record<string, unknown>;
 }

@@ -2,6 +2,7 @@ import { ChevronFirst, ChevronLast, Pause, Play, Repeat, StepBack, StepForward }
 import { useCallback, useContext, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import type { Animatable } from '../api/types';
 import { ShotContext } from '../shot/context';
+import { counted } from '../shot/summary';
 import { clock, seek, useFrame } from '../state/frame';
 import { frontsOf } from '../state/fronts';
 import { keyFrame } from '../state/keys';
@@ -154,7 +155,7 @@ export function CueStrip() {
           <Ridge rows={rows} x={x} top={top} height={RIDGE} stale={bake?.stale ?? false} />
           <text x={width - PAD} y={top + 12} textAnchor="end" fontSize={11} fill="var(--ink-2)">
             {rows.length > 0
-              ? 'pieces that let go at each frame'
+              ? `${counted(handle.shot.document)} that let go at each frame`
               : 'the ridge of releases appears with the bake'}
           </text>
           <line x1={0} x2={width} y1={top + RIDGE + 4} y2={top + RIDGE + 4} stroke="var(--line)" />

@@ -1,8 +1,9 @@
-import { useContext, useId, useState } from 'react';
+import { useContext, useId, useRef, useState } from 'react';
 import { fieldAt, holds, type FieldSchema } from '../api/schema';
 import { ShotContext } from '../shot/context';
 import { read, write, type Path } from '../state/document';
 import { Slider } from '../ui/controls';
+import { whenReleased } from '../ui/pointer';
 import { controlFor } from './registry';
 
 type Values = Record<string, unknown>;
@@ -21,6 +22,7 @@ export function Field({ path }: { path: Path }) {
   const { handle } = useContext(ShotContext);
   const id = useId();
   const [focus, setFocus] = useState(false);
+  const inside = useRef(false);
   const field = fieldAt(path);
   const document = handle.shot.document;
   if (!applies(field, path, document)) return null;
@@ -35,8 +37,14 @@ export function Field({ path }: { path: Path }) {
       role="presentation"
       className="py-[3px]"
       data-field={path.join('/')}
-      onFocus={() => setFocus(true)}
-      onBlur={() => setFocus(false)}
+      onFocus={() => {
+        inside.current = true;
+        setFocus(true);
+      }}
+      onBlur={() => {
+        inside.current = false;
+        whenReleased(() => setFocus(inside.current));
+      }}
     >
       <div className="flex min-h-7 items-center justify-between gap-2">
         <label htmlFor={id} className={keyed ? 'text-teal' : ''} title={field.description}>

@@ -13,7 +13,7 @@ export function Fields({ base, names, skip = [] }: { base: Path; names?: string[
   const usable = list.filter((name) => {
     const path = [...base, name];
     const field = fieldAt(path);
-    const plain = field.type !== 'object' || field['x-vector'] || field['x-picture'];
+    const plain = (field.type !== 'object' && !field['x-noun']) || field['x-vector'] || field['x-picture'];
     return plain && !field['x-choice'] && applies(field, path, handle.shot.document);
   });
   const rare = usable.filter((name) => fieldAt([...base, name])['x-more']);

@@ -6,6 +6,19 @@ import { newId, read, write, type Path } from '../state/document';
 import { Button, IconButton } from '../ui/controls';
 import { Kind, Fields } from './Fields';
 
+/** The lists among the settings of an object, each under its title. */
+export function Lists({ base }: { base: Path }) {
+  return Object.keys(fieldAt(base).properties ?? {}).map((name) => {
+    const field = fieldAt([...base, name]);
+    return field['x-noun'] ? (
+      <div key={name} className="mt-2">
+        <p title={field.description}>{field.title}</p>
+        <ItemList path={[...base, name]} noun={field['x-noun']} empty={field['x-empty'] ?? ''} />
+      </div>
+    ) : null;
+  });
+}
+
 interface Item {
   id?: string;
   name?: string;

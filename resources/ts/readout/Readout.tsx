@@ -6,7 +6,7 @@ import { frontsOf } from '../state/fronts';
 import { useFrame } from '../state/frame';
 import { useView } from '../state/view';
 import { IconButton } from '../ui/controls';
-import { showsBake } from '../shot/summary';
+import { counted, showsBake } from '../shot/summary';
 import { Histogram } from './Histogram';
 import { PieceTable } from './PieceTable';
 import { Plot } from './Plot';
@@ -98,8 +98,8 @@ function Health() {
       ) : null}
       {h.watertight ? null : (
         <p className="mt-2 text-ink-2">
-          Without a closed surface it has no inside: it can be something to fall on, but cannot be broken into
-          solid pieces.
+          Without a closed surface it has no inside: it can be cloth, or something to fall on, but cannot be
+          broken into solid pieces.
           {h.repairs === null && chosen(prop.source, 'kind').has('upload')
             ? ' Switch Repair on to close it.'
             : ''}
@@ -129,7 +129,7 @@ function Breaking() {
       <p className="text-ink-2">
         {readout.health.watertight
           ? 'The prop stays whole.'
-          : 'The mesh is not watertight, so it cannot be broken. See Prop.'}
+          : 'The mesh is not watertight, so it cannot be broken into solid pieces. See Prop.'}
       </p>
     );
   return (
@@ -217,14 +217,21 @@ function Baking() {
     <>
       <Plot
         title="Let go"
-        unit="pieces"
+        unit={counted(handle.shot.document)}
         frames={frames}
         values={released}
         last={last}
         colour="--rust"
         filled
       />
-      <Plot title="Moving" unit="pieces" frames={frames} values={moving} last={last} colour="--ink-2" />
+      <Plot
+        title="Moving"
+        unit={counted(handle.shot.document)}
+        frames={frames}
+        values={moving}
+        last={last}
+        colour="--ink-2"
+      />
       {/* Only hard pieces weigh anything. */}
       {energy.some((joules) => joules > 0) ? (
         <Plot title="Kinetic energy" unit="J" frames={frames} values={energy} last={last} colour="--teal" />

@@ -28,6 +28,13 @@ function inWords(kind: Chosen, document: ShotDocument, more: Record<string, stri
   });
 }
 
+/** What the numbers of a bake count: pieces, or the vertices of what moves by them. */
+export function counted(document: ShotDocument): string {
+  const moving = document.props.filter((prop) => !chosen(prop.release, 'trigger').has('never'));
+  const bent = moving.filter((prop) => chosen(prop.motion, 'mover').has('vertices'));
+  return bent.length === 0 ? 'pieces' : bent.length === moving.length ? 'vertices' : 'pieces, vertices';
+}
+
 /** What a stage does to a prop, in words; the stage path and the shot sheet say the same. */
 export function summary(
   stage: Stage,

@@ -4,7 +4,7 @@ import type { PropDocument, Stage } from '../api/types';
 import { ShotContext } from '../shot/context';
 import { STAGES } from '../shot/summary';
 import { Fields, Kind, KindChoice } from '../fields/Fields';
-import { ItemList } from '../fields/ItemList';
+import { ItemList, Lists } from '../fields/ItemList';
 import type { Path } from '../state/document';
 import { useView } from '../state/view';
 import { Slider } from '../ui/controls';
@@ -88,6 +88,7 @@ export function StageCard() {
     motion: () => (
       <>
         <Kind base={[...at, 'motion']} as="mover" />
+        <Lists base={[...at, 'motion', chosen(prop?.motion, 'mover').kind]} />
         <Heading>Forces in the shot</Heading>
         <ItemList path={['forces']} noun="Force" empty="Nothing acts: what lets go stays where it is." />
         <Heading>Floors</Heading>

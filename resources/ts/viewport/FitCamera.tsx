@@ -4,7 +4,8 @@ import * as THREE from 'three';
 import { ShotContext } from '../shot/context';
 import { showsBake } from '../shot/summary';
 import { useView } from '../state/view';
-import { boundsOf, distanceFor, moments } from './framing';
+import { bakedPlaces, vertexCount } from './deform';
+import { boundsOf, distanceFor, moments, scattered } from './framing';
 import { NUMBERS } from './material';
 import type { Shown } from './Pieces';
 import { bakedPoses } from './poses';
@@ -39,9 +40,16 @@ export function FitCamera({
   const touched = useRef(false);
   const fit = useCallback(() => {
     const samples = [];
-    for (const { id, mesh, poses, radii } of shown.current.values()) {
+    for (const { id, mesh, poses, radii, places } of shown.current.values()) {
       if (!motion) {
-        samples.push({ poses, radii });
+        samples.push(places ? scattered(places) : { poses, radii });
+        continue;
+      }
+      if (places) {
+        for (const frame of moments(length)) {
+          const then = new Float32Array(places.length);
+          if (bakedPlaces(then, motion, id, frame)) samples.push(scattered(then, 4 * vertexCount(mesh)));
+        }
         continue;
       }
       for (const frame of moments(length)) {

@@ -3,6 +3,7 @@ import { useEffect, type RefObject } from 'react';
 import * as THREE from 'three';
 import { useView } from '../state/view';
 import type { Shown } from './Pieces';
+import { pickBent } from './deform';
 import { pick, type Hit } from './poses';
 
 /** Finds the piece under the pointer; a click says what was hit. */
@@ -27,8 +28,9 @@ export function Pointer({
         camera,
       );
       let best: { prop: string; hit: Hit } | null = null;
-      for (const { id, mesh, poses, radii } of shown.current.values()) {
-        const hit = pick(mesh, poses, radii, caster.ray.origin.toArray(), caster.ray.direction.toArray());
+      const [from, way] = [caster.ray.origin.toArray(), caster.ray.direction.toArray()];
+      for (const { id, mesh, poses, radii, places } of shown.current.values()) {
+        const hit = places ? pickBent(mesh, places, from, way) : pick(mesh, poses, radii, from, way);
         if (hit && (!best || hit.distance < best.hit.distance)) best = { prop: id, hit };
       }
       return best && { ...best, x: event.clientX - box.left, y: event.clientY - box.top };

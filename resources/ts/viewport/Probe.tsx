@@ -54,6 +54,11 @@ export function Probe({ shown }: { shown: RefObject<Map<string, Shown>> }) {
         return [Math.round((at.x * size.width) / 2), Math.round((-at.y * size.height) / 2)];
       },
       size: (prop: string, piece: number) => shown.current.get(prop)?.poses[NUMBERS * piece + 8] ?? null,
+      /** Where a vertex of a bent surface is. */
+      vertex: (prop: string, vertex: number) => {
+        const places = shown.current.get(prop)?.places;
+        return places ? [...places.slice(4 * vertex, 4 * vertex + 3)] : null;
+      },
       position: (prop: string, piece: number) => {
         const poses = shown.current.get(prop)?.poses;
         return poses ? [...poses.slice(NUMBERS * piece, NUMBERS * piece + 3)] : null;

@@ -13,6 +13,8 @@ import { clock, useFrame } from '../state/frame';
 import { useView } from '../state/view';
 import { Toggle } from '../ui/controls';
 import { FitCamera } from './FitCamera';
+import { BentPieces } from './BentPieces';
+import { vertexCount } from './deform';
 import { loadPieces, type PieceMesh } from './mesh';
 import { HoverLabel, PickHint, ScaleBar, WeightLegend } from './overlays';
 import { PictureTaker } from './PictureTaker';
@@ -82,7 +84,13 @@ export function Viewport() {
     mesh: meshes[k]?.data,
     own: shot.document.props.find((p) => p.id === id),
   }));
-  const complete = parts.every(({ id, mesh }) => mesh && (!baked || frames.count(id, 'pose') === mesh.count));
+  const complete = parts.every(
+    ({ id, mesh }) =>
+      mesh &&
+      (!baked ||
+        frames.count(id, 'pose') === mesh.count ||
+        (mesh.vertices !== null && frames.count(id, 'vertices') === vertexCount(mesh))),
+  );
   const busy = meshes.some((query) => query.isFetching);
 
   return (
@@ -217,7 +225,7 @@ function PosedPieces({
   hovered,
   register,
 }: PosedProps) {
-  const { frames, handle } = useContext(ShotContext);
+  const { frames, handle, readouts } = useContext(ShotContext);
   const picked = useView((view) => view.pieces);
   const hidden = useView((view) => view.hidden);
   const fill = useCallback(
@@ -236,20 +244,33 @@ function PosedPieces({
     },
     [baked, frames, id, track, pull, marks, picked, hidden],
   );
-  const look = own?.look;
+  const colours = own?.look;
   const pattern = chosen(own?.break, 'pattern');
-  const layers = useMemo(() => (look ? [look.layer1, look.layer2, look.layer3, look.layer4] : []), [look]);
+  const flakes = pattern.has('skin') && pattern.settings['thickness'] === 0;
+  const open = (readouts[id]?.health.openEdges ?? 0) > 0;
+  const face = faceUrl(handle.shot.id, own);
+  const look = useMemo(
+    () => ({
+      outer: colours?.outer ?? '#b0a89a',
+      inner: colours?.inner ?? '#c4532b',
+      side: colours?.side ?? '#8a6a45',
+      layers: colours ? [colours.layer1, colours.layer2, colours.layer3, colours.layer4] : [],
+      face,
+      sheets: flakes || open,
+      back: (flakes ? colours?.inner : colours?.outer) ?? '#b0a89a',
+    }),
+    [colours, face, flakes, open],
+  );
+  if (baked && frames && mesh.vertices && frames.count(id, 'vertices') > 0)
+    return (
+      <BentPieces id={id} mesh={mesh} frames={frames} look={look} hovered={hovered} register={register} />
+    );
   const teal = getComputedStyle(document.documentElement).getPropertyValue('--teal').trim();
   return (
     <Pieces
       id={id}
       mesh={mesh}
-      outer={own?.look.outer ?? '#b0a89a'}
-      inner={own?.look.inner ?? '#c4532b'}
-      side={own?.look.side ?? '#8a6a45'}
-      layers={layers}
-      face={faceUrl(handle.shot.id, own)}
-      sheets={pattern.has('skin') && pattern.settings['thickness'] === 0}
+      look={look}
       contour={selected ? teal : null}
       weights={weights}
       threshold={thresholdOf(own)}

@@ -19,6 +19,23 @@ export function moments(frames: number): number[] {
   return Array.from({ length: MOMENTS }, (_, k) => Math.round(1 + (k * (frames - 1)) / (MOMENTS - 1)));
 }
 
+/** Vertices seldom need all to be looked at. */
+const EVERY = 7;
+
+/** Some of the vertices of a bent surface (four numbers each) as if they were small pieces. */
+export function scattered(
+  places: Float32Array,
+  end = places.length,
+): { poses: Float32Array; radii: Float32Array } {
+  const count = Math.ceil(end / 4 / EVERY);
+  const poses = new Float32Array(NUMBERS * count);
+  for (let k = 0; k < count; k++) {
+    poses.set(places.subarray(4 * EVERY * k, 4 * EVERY * k + 3), NUMBERS * k);
+    poses[NUMBERS * k + 8] = 1;
+  }
+  return { poses, radii: new Float32Array(count) };
+}
+
 /** A box around nearly all pieces in all samples; null if there is nothing to see. */
 export function boundsOf(samples: { poses: Float32Array; radii: Float32Array }[]): Bounds | null {
   const low: number[][] = [[], [], []];

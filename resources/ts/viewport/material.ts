@@ -12,6 +12,10 @@ export interface PieceUniforms {
   uPainted: { value: number };
   uLayers: { value: THREE.Color[] };
   uOpened: { value: number };
+  /** What the back of a sheet shows. */
+  uBack: { value: THREE.Color };
+  uVertices: { value: THREE.DataTexture | null };
+  uNormals: { value: THREE.DataTexture | null };
 }
 
 const BLANK = new THREE.DataTexture(new Uint8Array([255, 255, 255, 255]), 1, 1);
@@ -30,17 +34,21 @@ export const OPEN = 1;
 export const SELECTED = 2;
 export const HIDDEN = 4;
 
-export function uniformsFor(pieces: number): PieceUniforms {
-  const rows = Math.max(1, Math.ceil((TEXELS * pieces) / TEXTURE_WIDTH));
-  const texture = new THREE.DataTexture(
+/** A texture of so many texels of four numbers. */
+export function texels(count: number): THREE.DataTexture {
+  const rows = Math.max(1, Math.ceil(count / TEXTURE_WIDTH));
+  return new THREE.DataTexture(
     new Float32Array(4 * TEXTURE_WIDTH * rows),
     TEXTURE_WIDTH,
     rows,
     THREE.RGBAFormat,
     THREE.FloatType,
   );
+}
+
+export function uniformsFor(pieces: number): PieceUniforms {
   return {
-    uPoses: { value: texture },
+    uPoses: { value: texels(TEXELS * pieces) },
     uOuter: { value: new THREE.Color() },
     uInner: { value: new THREE.Color() },
     uShowWeight: { value: 0 },
@@ -51,22 +59,49 @@ export function uniformsFor(pieces: number): PieceUniforms {
     uPainted: { value: 0 },
     uLayers: { value: [0, 1, 2, 3].map(() => new THREE.Color()) },
     uOpened: { value: 0 },
+    uBack: { value: new THREE.Color() },
+    uVertices: { value: null },
+    uNormals: { value: null },
   };
 }
 
-const POSE = /* glsl */ `
-  attribute float aPiece;
-  uniform highp sampler2D uPoses;
-  vec4 poseTexel(int i) { return texelFetch(uPoses, ivec2(i % ${TEXTURE_WIDTH}, i / ${TEXTURE_WIDTH}), 0); }
-  vec3 turned(vec4 q, vec3 v) { return v + 2.0 * cross(q.xyz, cross(q.xyz, v) + q.w * v); }
-`;
+/** How corners are moved: the state of their piece, their place and their normal, read from a texture. */
+export type Follow = 'pieces' | 'vertices';
+
+const FOLLOW: Record<Follow, string> = {
+  pieces: /* glsl */ `
+    attribute float aPiece;
+    uniform highp sampler2D uPoses;
+    vec4 poseTexel(int i) { return texelFetch(uPoses, ivec2(i % ${TEXTURE_WIDTH}, i / ${TEXTURE_WIDTH}), 0); }
+    vec3 turned(vec4 q, vec3 v) { return v + 2.0 * cross(q.xyz, cross(q.xyz, v) + q.w * v); }
+    int movedState() { return int(poseTexel(${TEXELS} * int(aPiece + 0.5)).w + 0.5); }
+    vec3 movedPlace() {
+      int at = ${TEXELS} * int(aPiece + 0.5);
+      return turned(poseTexel(at + 1), position * poseTexel(at + 2).xyz) + poseTexel(at).xyz;
+    }
+    vec3 movedNormal() { return turned(poseTexel(${TEXELS} * int(aPiece + 0.5) + 1), normal); }
+  `,
+  // Places by vertex; normals by vertex and side of a crease.
+  vertices: /* glsl */ `
+    attribute float aPiece;
+    attribute float aVertex;
+    attribute float aShade;
+    uniform highp sampler2D uVertices;
+    uniform highp sampler2D uNormals;
+    vec3 texelAt(highp sampler2D from, float k) {
+      int i = int(k + 0.5);
+      return texelFetch(from, ivec2(i % ${TEXTURE_WIDTH}, i / ${TEXTURE_WIDTH}), 0).xyz;
+    }
+    int movedState() { return ${OPEN}; }
+    vec3 movedPlace() { return texelAt(uVertices, aVertex); }
+    vec3 movedNormal() { return texelAt(uNormals, aShade); }
+  `,
+};
 
 const VERTEX = /* glsl */ `
-  int poseAt = ${TEXELS} * int(aPiece + 0.5);
-  vec4 poseFirst = poseTexel(poseAt);
-  int poseState = int(poseFirst.w + 0.5);
+  int poseState = movedState();
   // A hidden piece shrinks to a point far below everything.
-  vec3 transformed = poseState >= ${HIDDEN} ? vec3(0.0, -1.0e5, 0.0) : turned(poseTexel(poseAt + 1), position * poseTexel(poseAt + 2).xyz) + poseFirst.xyz;
+  vec3 transformed = poseState >= ${HIDDEN} ? vec3(0.0, -1.0e5, 0.0) : movedPlace();
 `;
 
 /** The weight ramp, one hue from bare paper to deep ink; the threshold as a line in rust. */
@@ -79,23 +114,25 @@ const RAMP = /* glsl */ `
 `;
 
 /** A lit surface whose vertices follow their piece's place and turn, read from a texture: one draw for any number of pieces. */
-export function pieceMaterial(uniforms: PieceUniforms, sheets: boolean): THREE.MeshStandardMaterial {
+export function pieceMaterial(
+  uniforms: PieceUniforms,
+  sheets: boolean,
+  follow: Follow = 'pieces',
+): THREE.MeshStandardMaterial {
   const material = new THREE.MeshStandardMaterial({
     roughness: 0.88,
     metalness: 0,
     side: sheets ? THREE.DoubleSide : THREE.FrontSide,
   });
+  material.customProgramCacheKey = () => follow;
   material.onBeforeCompile = (shader) => {
     Object.assign(shader.uniforms, uniforms);
     shader.vertexShader = shader.vertexShader
       .replace(
         '#include <common>',
-        `#include <common>\n${POSE}\nattribute float aLook; attribute float aWeight; attribute vec2 aUv; varying vec2 vFace; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; varying float vChosen; uniform float uHover;`,
+        `#include <common>\n${FOLLOW[follow]}\nattribute float aLook; attribute float aWeight; attribute vec2 aUv; varying vec2 vFace; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; varying float vChosen; uniform float uHover;`,
       )
-      .replace(
-        '#include <beginnormal_vertex>',
-        `vec3 objectNormal = turned(poseTexel(${TEXELS} * int(aPiece + 0.5) + 1), normal);`,
-      )
+      .replace('#include <beginnormal_vertex>', 'vec3 objectNormal = movedNormal();')
       .replace(
         '#include <begin_vertex>',
         `${VERTEX}\nvLook = aLook; vFace = aUv; vWeight = aWeight; vHover = abs(aPiece - uHover) < 0.5 ? 1.0 : 0.0; vLoose = float(poseState & ${OPEN}); vChosen = float((poseState & ${SELECTED}) / ${SELECTED});`,
@@ -103,7 +140,7 @@ export function pieceMaterial(uniforms: PieceUniforms, sheets: boolean): THREE.M
     shader.fragmentShader = shader.fragmentShader
       .replace(
         '#include <common>',
-        `#include <common>\nuniform vec3 uOuter; uniform vec3 uInner; uniform vec3 uSide; uniform sampler2D uFace; uniform float uPainted; uniform vec3 uLayers[4]; uniform float uOpened; varying vec2 vFace; uniform float uShowWeight; uniform float uThreshold; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; varying float vChosen;\n${RAMP}`,
+        `#include <common>\nuniform vec3 uOuter; uniform vec3 uInner; uniform vec3 uBack; uniform vec3 uSide; uniform sampler2D uFace; uniform float uPainted; uniform vec3 uLayers[4]; uniform float uOpened; varying vec2 vFace; uniform float uShowWeight; uniform float uThreshold; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; varying float vChosen;\n${RAMP}`,
       )
       .replace(
         '#include <color_fragment>',
@@ -115,8 +152,8 @@ export function pieceMaterial(uniforms: PieceUniforms, sheets: boolean): THREE.M
         // What lies along a rim looks like the rest until there is an opening.
         float layer = uOpened > 0.5 ? vLook : min(vLook, 0.0);
         diffuseColor.rgb = fresh ? uInner : vLook > 1.5 && vLook < 2.5 ? uSide : layer > 5.5 ? uLayers[3] : layer > 4.5 ? uLayers[2] : layer > 3.5 ? uLayers[1] : layer > 2.5 ? uLayers[0] : uPainted > 0.5 ? mix(uOuter, painted.rgb, painted.a) : uOuter;
-        // The back of a flake without thickness.
-        if (!gl_FrontFacing) diffuseColor.rgb = uInner;
+        // The back of a sheet without thickness.
+        if (!gl_FrontFacing) diffuseColor.rgb = uBack;
         if (uShowWeight > 0.5) {
           diffuseColor.rgb = ramp(vWeight);
           float edge = abs(vWeight - uThreshold) / max(fwidth(vWeight), 1e-4);
@@ -129,12 +166,13 @@ export function pieceMaterial(uniforms: PieceUniforms, sheets: boolean): THREE.M
   return material;
 }
 
-export function depthMaterial(uniforms: PieceUniforms): THREE.MeshDepthMaterial {
+export function depthMaterial(uniforms: PieceUniforms, follow: Follow = 'pieces'): THREE.MeshDepthMaterial {
   const material = new THREE.MeshDepthMaterial({ depthPacking: THREE.RGBADepthPacking });
+  material.customProgramCacheKey = () => follow;
   material.onBeforeCompile = (shader) => {
     Object.assign(shader.uniforms, uniforms);
     shader.vertexShader = shader.vertexShader
-      .replace('#include <common>', `#include <common>\n${POSE}`)
+      .replace('#include <common>', `#include <common>\n${FOLLOW[follow]}`)
       .replace('#include <begin_vertex>', VERTEX);
   };
   return material;
@@ -150,12 +188,12 @@ export function contourMaterial(uniforms: PieceUniforms, colour: THREE.Color): T
       uPixel: { value: new THREE.Vector2(1 / 800, 1 / 600) },
     },
     vertexShader: /* glsl */ `
-      ${POSE}
+      ${FOLLOW.pieces}
       uniform vec2 uPixel;
       void main() {
         ${VERTEX}
         vec4 clip = projectionMatrix * modelViewMatrix * vec4(transformed, 1.0);
-        vec3 way = normalMatrix * turned(poseTexel(poseAt + 1), normal);
+        vec3 way = normalMatrix * movedNormal();
         float len = max(length(way.xy), 1e-4);
         clip.xy += way.xy / len * uPixel * 4.0 * clip.w;
         clip.z += 0.0006 * clip.w;

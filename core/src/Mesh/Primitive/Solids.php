@@ -99,12 +99,14 @@ final class Solids
         for ($j = 0; $j < $divisions; $j++) {
             for ($i = 0; $i < $divisions; $i++) {
                 $a = $j * $row + $i;
-                array_push($triangles, $a, $a + $row, $a + $row + 1, $a, $a + $row + 1, $a + 1);
+                // Diagonals alternate, so that cloth folds as well one way as the other.
+                $turned = ($i + $j) % 2 === 1;
+                array_push($triangles, ...($turned ? [$a, $a + $row, $a + 1, $a + $row, $a + $row + 1, $a + 1] : [$a, $a + $row, $a + $row + 1, $a, $a + $row + 1, $a + 1]));
                 $u0 = $i / $divisions;
                 $u1 = ($i + 1) / $divisions;
                 $v0 = $j / $divisions;
                 $v1 = ($j + 1) / $divisions;
-                array_push($uvs, $u0, $v0, $u0, $v1, $u1, $v1, $u0, $v0, $u1, $v1, $u1, $v0);
+                array_push($uvs, ...($turned ? [$u0, $v0, $u0, $v1, $u1, $v0, $u0, $v1, $u1, $v1, $u1, $v0] : [$u0, $v0, $u0, $v1, $u1, $v1, $u0, $v0, $u1, $v1, $u1, $v0]));
             }
         }
 

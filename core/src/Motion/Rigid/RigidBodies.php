@@ -43,6 +43,9 @@ final class RigidBodies
     /** @var array<int, bool> */
     public array $asleep = [];
 
+    /** How much of the step has gone by, s. */
+    public float $elapsed = 0.0;
+
     /** @var array<int, float> for how long it has been slow, s */
     public array $slow = [];
 
@@ -229,6 +232,41 @@ final class RigidBodies
         return [$this->q[$k], $this->q[$k + 1], $this->q[$k + 2], $this->q[$k + 3]];
     }
 
+    /**
+     * Where a body is within a step: what is free is moved on at each substep, what is driven only at the end.
+     *
+     * @return array{array{float, float, float}, array{float, float, float, float}}
+     */
+    public function poseNow(int $body): array
+    {
+        $place = $this->placeOf($body);
+        $turn = $this->turnOf($body);
+        if ($this->free[$body] || $this->elapsed === 0.0) {
+            return [$place, $turn];
+        }
+
+        return $this->drivenPose($body, $this->elapsed);
+    }
+
+    /**
+     * Where a driven body is after a while.
+     *
+     * @return array{array{float, float, float}, array{float, float, float, float}}
+     */
+    public function drivenPose(int $body, float $dt): array
+    {
+        [$velocity, $spin] = $this->velocity($body);
+        $place = $this->placeOf($body);
+        $turn = $this->turnOf($body);
+        $speed = sqrt($spin[0] ** 2 + $spin[1] ** 2 + $spin[2] ** 2);
+        if ($speed > 0.0) {
+            $axis = [$spin[0] / $speed, $spin[1] / $speed, $spin[2] / $speed];
+            $turn = Quaternion::normalized(Quaternion::multiply(Quaternion::aboutAxis($axis, $speed * $dt), $turn));
+        }
+
+        return [[$place[0] + $dt * $velocity[0], $place[1] + $dt * $velocity[1], $place[2] + $dt * $velocity[2]], $turn];
+    }
+
     public function setFree(int $body, bool $free): void
     {
         $this->free[$body] = $free;
@@ -268,6 +306,26 @@ final class RigidBodies
     public function isAsleep(int $body): bool
     {
         return $this->asleep[$body];
+    }
+
+    /**
+     * How a body's spin changes by an angular impulse.
+     *
+     * @param array{float, float, float} $moment about its centre, N m s, in the world
+     *
+     * @return array{float, float, float} rad/s
+     */
+    public function turnedBy(int $body, array $moment): array
+    {
+        $turn = $this->turnOf($body);
+        [$x, $y, $z] = Quaternion::rotate(Quaternion::conjugate($turn), $moment);
+        $o = 6 * $body;
+
+        return Quaternion::rotate($turn, [
+            $this->inverse[$o] * $x + $this->inverse[$o + 3] * $y + $this->inverse[$o + 5] * $z,
+            $this->inverse[$o + 3] * $x + $this->inverse[$o + 1] * $y + $this->inverse[$o + 4] * $z,
+            $this->inverse[$o + 5] * $x + $this->inverse[$o + 4] * $y + $this->inverse[$o + 2] * $z,
+        ]);
     }
 
     /** Kinetic energy of a body, J. */

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion\Rigid;
 
-use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Steps;
 
@@ -103,6 +102,7 @@ final class RigidWorld
     public function begin(float $dt): void
     {
         $this->dt = $dt;
+        $this->bodies->elapsed = 0.0;
         $this->solver = null;
         $active = [];
         foreach ($this->bodies->mass as $b => $_) {
@@ -136,6 +136,7 @@ final class RigidWorld
             return;
         }
         $h = $this->dt / Steps::SUBSTEPS;
+        $this->bodies->elapsed += $h;
         [$gx, $gy, $gz] = $this->gravity;
         $v = $this->bodies->v;
         $this->bodies->v = [];
@@ -172,6 +173,7 @@ final class RigidWorld
         $solver->store();
         $this->bodies->v = $v;
         $this->driveOn($this->driven, $this->dt);
+        $this->bodies->elapsed = 0.0;
         $this->bodies->refreshRotations($this->moving);
         $this->noteTouches($solver);
         $this->resting->settle($this->moving, $solver, $this->dt);
@@ -215,14 +217,8 @@ final class RigidWorld
             if ($velocity === [0.0, 0.0, 0.0] && $spin === [0.0, 0.0, 0.0]) {
                 continue;
             }
-            $place = $this->bodies->placeOf($b);
-            $speed = sqrt($spin[0] ** 2 + $spin[1] ** 2 + $spin[2] ** 2);
-            $turn = $this->bodies->turnOf($b);
-            if ($speed > 0.0) {
-                $axis = [$spin[0] / $speed, $spin[1] / $speed, $spin[2] / $speed];
-                $turn = Quaternion::normalized(Quaternion::multiply(Quaternion::aboutAxis($axis, $speed * $dt), $turn));
-            }
-            $this->bodies->place($b, [$place[0] + $dt * $velocity[0], $place[1] + $dt * $velocity[1], $place[2] + $dt * $velocity[2]], $turn);
+            [$place, $turn] = $this->bodies->drivenPose($b, $dt);
+            $this->bodies->place($b, $place, $turn);
         }
     }
 

@@ -43,6 +43,8 @@ final class Kinds
         'weight' => [
             'sweep' => Weight\FrontSweep::class,
             'blow' => Weight\FromTheBlow::class,
+            'rim' => Weight\NearTheRim::class,
+            'zone' => Weight\RoundAPlace::class,
         ],
         'trigger' => [
             'contact' => Trigger\OnContact::class,
@@ -55,6 +57,7 @@ final class Kinds
             'rigid' => Mover\HardPieces::class,
             'light' => Mover\LightPieces::class,
             'staged' => Mover\StagedPieces::class,
+            'cloth' => Mover\ClothSheets::class,
         ],
         'force' => [
             'gravity' => Force\EvenGravity::class,

@@ -7,19 +7,18 @@ namespace YardBreak\Core\Stage\Kind;
 use YardBreak\Core\Document\BadDocument;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Settings;
+use YardBreak\Core\Stage\PropShape;
 use YardBreak\Core\Weight\WeightSource;
 
 /** A source of a weight, made from its settings. */
 interface WeightKind
 {
     /**
-     * @param array{array{float, float, float}, array{float, float, float}} $bounds of the prop in its own space, m
-     *
      * @return WeightSource|null null: it has nothing to go by, and counts as 0
      *
      * @throws BadDocument if its settings contradict each other
      */
-    public static function make(Settings $settings, Prop $prop, array $bounds): ?WeightSource;
+    public static function make(Settings $settings, Prop $prop, PropShape $shape): ?WeightSource;
 
     /** Settings that contradict each other are said before anything is computed.
      *

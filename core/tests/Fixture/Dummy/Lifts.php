@@ -56,8 +56,13 @@ final readonly class Lifts implements Mover, MoverKind
     {
     }
 
-    public function begin(float $from, float $to, float $dt): void
+    public function begin(float $from, float $to, float $dt, array $others): void
     {
+    }
+
+    public function colliders(): array
+    {
+        return [];
     }
 
     public function substep(int $number): void

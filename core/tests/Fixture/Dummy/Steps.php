@@ -7,6 +7,7 @@ namespace YardBreak\Core\Tests\Fixture\Dummy;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Settings;
 use YardBreak\Core\Stage\Kind\WeightKind;
+use YardBreak\Core\Stage\PropShape;
 use YardBreak\Core\Weight\Samples;
 use YardBreak\Core\Weight\WeightSource;
 
@@ -17,7 +18,7 @@ final readonly class Steps implements WeightKind, WeightSource
     {
     }
 
-    public static function make(Settings $settings, Prop $prop, array $bounds): WeightSource
+    public static function make(Settings $settings, Prop $prop, PropShape $shape): WeightSource
     {
         return new self($settings->float('at'));
     }

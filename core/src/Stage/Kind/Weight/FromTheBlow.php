@@ -7,6 +7,7 @@ namespace YardBreak\Core\Stage\Kind\Weight;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Settings;
 use YardBreak\Core\Stage\Kind\WeightKind;
+use YardBreak\Core\Stage\PropShape;
 use YardBreak\Core\Stage\Weighing;
 use YardBreak\Core\Weight\Spread;
 use YardBreak\Core\Weight\WeightSource;
@@ -14,7 +15,7 @@ use YardBreak\Core\Weight\WeightSource;
 /** A front that spreads from the blow or the opening of the prop's break. */
 final class FromTheBlow implements WeightKind
 {
-    public static function make(Settings $settings, Prop $prop, array $bounds): ?WeightSource
+    public static function make(Settings $settings, Prop $prop, PropShape $shape): ?WeightSource
     {
         $distance = Weighing::blow($prop);
 

@@ -8,21 +8,22 @@ use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Settings;
 use YardBreak\Core\Stage\Kind\WeightKind;
 use YardBreak\Core\Stage\PatternBench;
+use YardBreak\Core\Stage\PropShape;
 use YardBreak\Core\Weight\Sweep;
 use YardBreak\Core\Weight\WeightSource;
 
 /** A plane that travels along an axis through the prop. */
 final class FrontSweep implements WeightKind
 {
-    public static function make(Settings $settings, Prop $prop, array $bounds): WeightSource
+    public static function make(Settings $settings, Prop $prop, PropShape $shape): WeightSource
     {
         $axis = PatternBench::axis($settings->string('axis'));
 
         return new Sweep(
             $axis,
             $settings->bool('backwards'),
-            $bounds[0][$axis],
-            $bounds[1][$axis],
+            $shape->bounds[0][$axis],
+            $shape->bounds[1][$axis],
             $settings->float('from'),
             $settings->float('to'),
             $settings->float('softness'),

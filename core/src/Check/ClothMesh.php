@@ -1,0 +1,61 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Check;
+
+use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Mesh\OpenRim;
+use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Stage\Pipeline;
+
+/** A mesh too coarse to fold, a distance kept that is larger than its edges, or a hold along edges that it does not have. */
+final class ClothMesh extends PropCheck
+{
+    /** A side of so few edges folds like card. */
+    private const EDGES = 10.0;
+
+    /** About so many triangles fold well and bake in seconds. */
+    private const GOOD = 4000;
+
+    protected function of(Prop $prop, string $at, Shot $shot, TriangleMesh $mesh, Pipeline $pipeline): ?Finding
+    {
+        if (! $prop->mover->has('vertices') || $mesh->isEmpty()) {
+            return null;
+        }
+        $kind = $prop->mover->kind;
+        foreach ($prop->held() as $k => $layer) {
+            if ($layer->choice('source')->has('rim') && OpenRim::of($mesh)->isEmpty()) {
+                return new Finding('warn', "{$at}/motion/{$kind}/hold/{$k}", "{$prop->name} should be held along its open edges, but its mesh is closed and has none: nothing holds it.");
+            }
+        }
+        $edge = $this->meanEdge($mesh);
+        $gap = $prop->mover->settings->float('gap');
+        if ($gap > $edge) {
+            $better = round(0.2 * $edge, 4);
+
+            return new Finding('warn', "{$at}/motion/{$kind}/gap", sprintf('%s keeps %s m off what it touches, more than its edges are long (%s m): it floats.', $prop->name, round($gap, 4), round($edge, 4)), [
+                'label' => "Keep {$better} m off", 'pointer' => "{$at}/motion/{$kind}/gap", 'value' => max(0.0001, $better),
+            ]);
+        }
+        if ($mesh->size() < self::EDGES * $edge && $prop->prepare->int('even') < self::GOOD) {
+            return new Finding('warn', "{$at}/prepare/even", sprintf('%s is too coarse to fold: its edges are %s m long, a tenth of its size at most is needed.', $prop->name, round($edge, 3)), [
+                'label' => 'Make it of ' . self::GOOD . ' even triangles', 'pointer' => "{$at}/prepare/even", 'value' => self::GOOD,
+            ]);
+        }
+
+        return null;
+    }
+
+    private function meanEdge(TriangleMesh $mesh): float
+    {
+        $sum = 0.0;
+        foreach ($mesh->triangles as $k => $a) {
+            $b = $mesh->triangles[$k % 3 === 2 ? $k - 2 : $k + 1];
+            $sum += sqrt(($mesh->x[$a] - $mesh->x[$b]) ** 2 + ($mesh->y[$a] - $mesh->y[$b]) ** 2 + ($mesh->z[$a] - $mesh->z[$b]) ** 2);
+        }
+
+        return $sum / max(1, count($mesh->triangles));
+    }
+}

@@ -1,0 +1,42 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion\Cloth;
+
+/** Every number that decides how cloth is solved, measured on sheets of 10,000 vertices. */
+final class ClothTuning
+{
+    /** Cloth takes each second of the substeps that all share: ten to twenty a frame hold it, more cost more. */
+    public const EVERY = 2;
+
+    /** Spacing of the coarse levels, in edges, the finest first. Without them a pull needs a substep an edge to get through. */
+    public const LEVELS = [3.0, 9.0, 27.0];
+
+    /** At the end of a frame no edge may be longer than at rest by more than this share of it, however stiff the fabric. */
+    public const LIMIT = 0.03;
+
+    /** What gives more may be longer by this many times what it gives under 100 N for each metre of width. */
+    public const LIMIT_GIVES = 4.0;
+
+    /** Rounds of that. */
+    public const LIMIT_ROUNDS = 5;
+
+    /** How much farther the diagonal of the threads may go where it does not resist at all. */
+    public const SHEAR_ROOM = 0.2;
+
+    /** Held vertices that all others are tied to; chosen as far from each other as can be. */
+    public const TETHERS = 4;
+
+    /** Points along a sharp edge of what is touched, in edges of the cloth. */
+    public const RIDGE = 0.5;
+
+    /** What is smaller than so many edges of the cloth is felt by its faces only: sharp edges of small things kick coarse cloth. */
+    public const SMALL = 4.0;
+
+    /** Speed differences across an edge go so much sooner than speed itself. */
+    public const SMOOTHING = 40.0;
+
+    /** The finest sheet in the world has this compliance at least, so that nothing divides by zero; m/N. */
+    public const LEAST_COMPLIANCE = 1e-9;
+}

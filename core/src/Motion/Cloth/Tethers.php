@@ -1,0 +1,96 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion\Cloth;
+
+/**
+ * No vertex can be farther from a held one than the way over the cloth is long (Kim, Chentanez, Mueller 2012, "Long range
+ * attachments"): what pulls at one end is felt at the other at once. A few held vertices will do; a tether ends when its
+ * anchor lets go.
+ */
+final class Tethers
+{
+    /**
+     * @param list<int> $anchors
+     * @param list<list<int>> $vertices tied to each
+     * @param list<list<float>> $lengths
+     */
+    private function __construct(private readonly array $anchors, private readonly array $vertices, private readonly array $lengths)
+    {
+    }
+
+    /**
+     * @param list<int> $held vertices
+     * @param float $room share of its length at rest that a way may have
+     */
+    public static function to(array $held, Geodesics $ways, float $room): self
+    {
+        $anchors = $vertices = $lengths = [];
+        $next = $held[0] ?? null;
+        /** @var array<int, float> $nearest */
+        $nearest = array_fill_keys($held, INF);
+        while ($next !== null && count($anchors) < ClothTuning::TETHERS) {
+            $far = $ways->from($next);
+            $anchors[] = $next;
+            unset($far[$next]);
+            $vertices[] = array_keys($far);
+            $lengths[] = array_map(static fn (float $way): float => $room * $way, array_values($far));
+            unset($nearest[$next]);
+            $next = null;
+            $most = 0.0;
+            foreach ($nearest as $v => $distance) {
+                $nearest[$v] = $distance = min($distance, $far[$v] ?? INF);
+                if ($distance > $most) {
+                    [$most, $next] = [$distance, $v];
+                }
+            }
+        }
+
+        return new self($anchors, $vertices, $lengths);
+    }
+
+    /**
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param array<int, float> $w inverse masses; only anchors that do not move count
+     */
+    public function pull(array &$x, array &$y, array &$z, array $w): void
+    {
+        foreach ($this->anchors as $k => $anchor) {
+            if ($w[$anchor] <= 0.0) {
+                self::within($x, $y, $z, $w, $anchor, $this->vertices[$k], $this->lengths[$k]);
+            }
+        }
+    }
+
+    /**
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param array<int, float> $w
+     * @param list<int> $vertices
+     * @param list<float> $lengths
+     */
+    private static function within(array &$x, array &$y, array &$z, array $w, int $anchor, array $vertices, array $lengths): void
+    {
+        [$X, $Y, $Z] = [$x, $y, $z];
+        $x = $y = $z = [];
+        [$ax, $ay, $az] = [$X[$anchor], $Y[$anchor], $Z[$anchor]];
+        foreach ($vertices as $k => $i) {
+            $dx = $X[$i] - $ax;
+            $dy = $Y[$i] - $ay;
+            $dz = $Z[$i] - $az;
+            $most = $lengths[$k];
+            $l = $dx * $dx + $dy * $dy + $dz * $dz;
+            if ($l > $most * $most && $w[$i] > 0.0) {
+                $s = 1.0 - $most / sqrt($l);
+                $X[$i] -= $s * $dx;
+                $Y[$i] -= $s * $dy;
+                $Z[$i] -= $s * $dz;
+            }
+        }
+        [$x, $y, $z] = [$X, $Y, $Z];
+    }
+}

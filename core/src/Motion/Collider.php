@@ -1,0 +1,33 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion;
+
+use YardBreak\Core\Motion\Surface\SurfaceTree;
+
+/** Something of one mover that others may touch: a surface that is rigid in its own axes and stands somewhere at each moment. */
+interface Collider
+{
+    /** The same for as long as it has this name. */
+    public function name(): string;
+
+    public function surface(): SurfaceTree;
+
+    public function friction(): float;
+
+    /** @return array{array{float, float, float}, array{float, float, float, float}} position and rotation of its axes now */
+    public function pose(): array;
+
+    /** How far any place of it may move in so many seconds, m. */
+    public function travel(float $dt): float;
+
+    /**
+     * What touched it pushes back.
+     *
+     * @param array{float, float, float} $impulse N s
+     * @param array{float, float, float} $moment of it about the world's origin, N m s
+     * @param float $most what its speed may change by, m/s: how fast both met
+     */
+    public function push(array $impulse, array $moment, float $most): void;
+}

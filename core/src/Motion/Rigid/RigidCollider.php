@@ -1,0 +1,94 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion\Rigid;
+
+use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Motion\Collider;
+use YardBreak\Core\Motion\Surface\SurfaceTree;
+
+/** A hard body with its true surface, as others may touch it. */
+final readonly class RigidCollider implements Collider
+{
+    /** What lies on it does not wake it, what falls on it does; m/s in a substep. */
+    private const WAKING = 0.05;
+
+    /**
+     * @param array{float, float, float} $origin of the surface's axes from the body's centre, in the body's axes
+     */
+    public function __construct(
+        private string $name,
+        private RigidBodies $bodies,
+        private int $body,
+        private array $origin,
+        private SurfaceTree $surface,
+        private float $friction,
+    ) {
+    }
+
+    public function name(): string
+    {
+        return $this->name;
+    }
+
+    public function surface(): SurfaceTree
+    {
+        return $this->surface;
+    }
+
+    public function friction(): float
+    {
+        return $this->friction;
+    }
+
+    public function pose(): array
+    {
+        [$place, $turn] = $this->bodies->poseNow($this->body);
+
+        return [Quaternion::carried($place, $turn, $this->origin), $turn];
+    }
+
+    public function travel(float $dt): float
+    {
+        [$velocity, $spin] = $this->bodies->velocity($this->body);
+        $radius = $this->bodies->bodyRadius[$this->body];
+
+        return $dt * (self::length($velocity) + $radius * self::length($spin));
+    }
+
+    public function push(array $impulse, array $moment, float $most): void
+    {
+        if (! $this->bodies->free[$this->body]) {
+            return;
+        }
+        [$velocity, $spin] = $this->bodies->velocity($this->body);
+        [$px, $py, $pz] = $this->bodies->placeOf($this->body);
+        $by = self::length($impulse) / $this->bodies->mass[$this->body];
+        $share = $by > $most ? $most / $by : 1.0;
+        if ($this->bodies->isAsleep($this->body)) {
+            if ($share * $by < self::WAKING) {
+                return;
+            }
+            $this->bodies->wake($this->body);
+        }
+        [$jx, $jy, $jz] = [$share * $impulse[0], $share * $impulse[1], $share * $impulse[2]];
+        $turned = $this->bodies->turnedBy($this->body, [
+            $share * $moment[0] - $py * $jz + $pz * $jy,
+            $share * $moment[1] - $pz * $jx + $px * $jz,
+            $share * $moment[2] - $px * $jy + $py * $jx,
+        ]);
+        $mass = $this->bodies->mass[$this->body];
+        $this->bodies->setVelocity(
+            $this->body,
+            [$velocity[0] + $jx / $mass, $velocity[1] + $jy / $mass, $velocity[2] + $jz / $mass],
+            [$spin[0] + $turned[0], $spin[1] + $turned[1], $spin[2] + $turned[2]],
+        );
+    }
+
+    /** @param array{float, float, float} $v */
+    private static function length(array $v): float
+    {
+        return sqrt($v[0] ** 2 + $v[1] ** 2 + $v[2] ** 2);
+    }
+}

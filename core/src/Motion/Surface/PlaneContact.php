@@ -1,0 +1,57 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion\Surface;
+
+/** Vertices of a cloth against an endless plane. */
+final readonly class PlaneContact
+{
+    /**
+     * @param array{float, float, float} $normal unit
+     * @param float $offset of the plane along it, with the distance that is kept, m
+     */
+    public function __construct(public array $normal, public float $offset, public float $friction)
+    {
+    }
+
+    /**
+     * As SurfaceContact; a plane does not move and takes every push.
+     *
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param array<int, float> $px
+     * @param array<int, float> $py
+     * @param array<int, float> $pz
+     * @param array<int, float> $w
+     */
+    public function resolve(array &$x, array &$y, array &$z, array $px, array $py, array $pz, array $w, bool $rubs): void
+    {
+        [$X, $Y, $Z] = [$x, $y, $z];
+        $x = $y = $z = [];
+        [$a, $b, $c] = $this->normal;
+        $offset = $this->offset;
+        $friction = $rubs ? $this->friction : 0.0;
+        $n = count($w);
+        for ($i = 0; $i < $n; ++$i) {
+            $deep = $offset - $a * $X[$i] - $b * $Y[$i] - $c * $Z[$i];
+            if ($deep > 0.0 && $w[$i] > 0.0) {
+                $dx = $X[$i] + $deep * $a - $px[$i];
+                $dy = $Y[$i] + $deep * $b - $py[$i];
+                $dz = $Z[$i] + $deep * $c - $pz[$i];
+                $into = $dx * $a + $dy * $b + $dz * $c;
+                $dx -= $into * $a;
+                $dy -= $into * $b;
+                $dz -= $into * $c;
+                $slid = $dx * $dx + $dy * $dy + $dz * $dz;
+                $most = $friction * $deep;
+                $s = $slid > $most * $most ? $most / sqrt($slid) : ($rubs ? 1.0 : 0.0);
+                $X[$i] += $deep * $a - $s * $dx;
+                $Y[$i] += $deep * $b - $s * $dy;
+                $Z[$i] += $deep * $c - $s * $dz;
+            }
+        }
+        [$x, $y, $z] = [$X, $Y, $Z];
+    }
+}

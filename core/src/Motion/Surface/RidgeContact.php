@@ -1,0 +1,374 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion\Surface;
+
+use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Motion\Collider;
+
+/**
+ * The sharp edges of a collider against the triangles of a cloth, for the length of a step: between its vertices a cloth would
+ * let an edge through. Points along the edges keep their distance from the nearest triangle, on the side they are on.
+ */
+final class RidgeContact
+{
+    /** A triangle that is edge on to a ridge is on neither side of it; square of the cosine. */
+    private const FACING = 0.16;
+
+    /** Longer rows of points than this are thinned out. */
+    private const MOST = 4000;
+
+    /** @var list<array{float, float, float}> points in the collider's axes */
+    private array $points = [];
+
+    /** @var list<array{float, float, float}> outward at each, in the collider's axes */
+    private array $outward = [];
+
+    /** @var list<list<int>> triangles that may come near each; the number of a triangle's first corner in the list of corners */
+    private array $near = [];
+
+    /** @var array{list<float>, array{float, float, float}} */
+    private array $before;
+
+    /** @param float $deepest a point farther from the cloth than this has nothing to do with it, m */
+    private function __construct(private readonly Collider $collider, private readonly float $gap, private readonly float $friction, private readonly float $deepest)
+    {
+        $this->before = $this->axes();
+    }
+
+    /**
+     * @param array<int, float> $x places of the cloth's vertices
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param list<int> $triangles
+     * @param list<int> $vertices those that may come near the collider
+     * @param float $spacing of the points, m
+     * @param float $gap distance that is kept, m
+     * @param list<PlaneContact> $planes edges that lie on one touch nothing
+     * @param float $reach how far a triangle may move against the collider in the step, m
+     *
+     * @return self|null null: no sharp edge is near
+     */
+    public static function of(
+        Collider $collider,
+        array $x,
+        array $y,
+        array $z,
+        array $triangles,
+        array $vertices,
+        float $spacing,
+        float $gap,
+        float $reach,
+        float $friction,
+        array $planes,
+    ): ?self {
+        $contact = new self($collider, $gap, $friction, $gap + $spacing);
+        $contact->scatter($spacing);
+        if ($contact->points === []) {
+            return null;
+        }
+        $contact->find($x, $y, $z, $triangles, array_fill_keys($vertices, true), $spacing, $gap + $reach, $planes);
+
+        return $contact->points === [] ? null : $contact;
+    }
+
+    /** @return array{list<float>, array{float, float, float}} matrix and place of the collider's axes */
+    private function axes(): array
+    {
+        [$position, $rotation] = $this->collider->pose();
+
+        return [Quaternion::matrix($rotation), $position];
+    }
+
+    /** Points along all sharp edges, ends included once. */
+    private function scatter(float $spacing): void
+    {
+        $seen = [];
+        $length = 0.0;
+        foreach ($this->collider->surface()->ridges as [$a, $b]) {
+            $length += sqrt(($a[0] - $b[0]) ** 2 + ($a[1] - $b[1]) ** 2 + ($a[2] - $b[2]) ** 2);
+        }
+        $spacing = max($spacing, $length / self::MOST);
+        foreach ($this->collider->surface()->ridges as [$a, $b, $n]) {
+            $steps = max(1, (int) ceil(sqrt(($a[0] - $b[0]) ** 2 + ($a[1] - $b[1]) ** 2 + ($a[2] - $b[2]) ** 2) / $spacing));
+            for ($k = 0; $k <= $steps; $k++) {
+                $t = $k / $steps;
+                $point = [$a[0] + $t * ($b[0] - $a[0]), $a[1] + $t * ($b[1] - $a[1]), $a[2] + $t * ($b[2] - $a[2])];
+                $end = $k === 0 || $k === $steps ? pack('e3', ...$point) : null;
+                if ($end !== null && isset($seen[$end])) {
+                    // Ends are shared: outward is between the edges.
+                    $o = $this->outward[$seen[$end]];
+                    $this->outward[$seen[$end]] = [$o[0] + $n[0], $o[1] + $n[1], $o[2] + $n[2]];
+                    continue;
+                }
+                if ($end !== null) {
+                    $seen[$end] = count($this->points);
+                }
+                $this->points[] = $point;
+                $this->outward[] = $n;
+            }
+        }
+    }
+
+    /**
+     * Keeps only points that triangles are near, with these.
+     *
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param list<int> $triangles
+     * @param array<int, bool> $vertices
+     * @param list<PlaneContact> $planes
+     */
+    private function find(array $x, array $y, array $z, array $triangles, array $vertices, float $spacing, float $reach, array $planes): void
+    {
+        [$m, [$tx, $ty, $tz]] = $this->before;
+        $cell = 1.0 / (2.0 * $spacing + 2.0 * $reach);
+        $grid = $places = [];
+        foreach ($this->points as $k => [$a, $b, $c]) {
+            $places[$k] = $p = [$m[0] * $a + $m[1] * $b + $m[2] * $c + $tx, $m[3] * $a + $m[4] * $b + $m[5] * $c + $ty, $m[6] * $a + $m[7] * $b + $m[8] * $c + $tz];
+            foreach ($planes as $plane) {
+                if ($plane->normal[0] * $p[0] + $plane->normal[1] * $p[1] + $plane->normal[2] * $p[2] < $plane->offset) {
+                    continue 2;
+                }
+            }
+            $grid[(int) floor($p[0] * $cell)][(int) floor($p[1] * $cell)][(int) floor($p[2] * $cell)][] = $k;
+        }
+        $near = [];
+        for ($t = 0, $end = count($triangles); $t < $end; $t += 3) {
+            [$a, $b, $c] = [$triangles[$t], $triangles[$t + 1], $triangles[$t + 2]];
+            if (! isset($vertices[$a]) && ! isset($vertices[$b]) && ! isset($vertices[$c])) {
+                continue;
+            }
+            $low = [min($x[$a], $x[$b], $x[$c]) - $reach, min($y[$a], $y[$b], $y[$c]) - $reach, min($z[$a], $z[$b], $z[$c]) - $reach];
+            $high = [max($x[$a], $x[$b], $x[$c]) + $reach, max($y[$a], $y[$b], $y[$c]) + $reach, max($z[$a], $z[$b], $z[$c]) + $reach];
+            for ($i = (int) floor($low[0] * $cell), $to = (int) floor($high[0] * $cell); $i <= $to; $i++) {
+                for ($j = (int) floor($low[1] * $cell), $toJ = isset($grid[$i]) ? (int) floor($high[1] * $cell) : $j - 1; $j <= $toJ; $j++) {
+                    for ($l = (int) floor($low[2] * $cell), $toL = isset($grid[$i][$j]) ? (int) floor($high[2] * $cell) : $l - 1; $l <= $toL; $l++) {
+                        foreach ($grid[$i][$j][$l] ?? [] as $k) {
+                            $p = $places[$k];
+                            if ($p[0] >= $low[0] && $p[0] <= $high[0] && $p[1] >= $low[1] && $p[1] <= $high[1] && $p[2] >= $low[2] && $p[2] <= $high[2]) {
+                                $near[$k][] = $t;
+                            }
+                        }
+                    }
+                }
+            }
+        }
+        ksort($near);
+        $this->near = array_values($near);
+        $this->points = array_map(fn (int $k): array => $this->points[$k], array_keys($near));
+        $this->outward = array_map(fn (int $k): array => $this->outward[$k], array_keys($near));
+    }
+
+    /** Ends a substep. */
+    public function settle(): void
+    {
+        $this->before = $this->axes();
+    }
+
+    /**
+     * Pushes triangles off the points. What of a push is more than they came nearer in the substep is no speed: their places
+     * before move with it.
+     *
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param array<int, float> $px
+     * @param array<int, float> $py
+     * @param array<int, float> $pz
+     * @param array<int, float> $w inverse masses
+     * @param list<int> $triangles
+     *
+     * @return array{float, float, float, float, float, float} as SurfaceContact gives
+     */
+    public function resolve(array &$x, array &$y, array &$z, array &$px, array &$py, array &$pz, array $w, array $triangles, bool $rubs): array
+    {
+        [$X, $Y, $Z, $P, $Q, $R] = [$x, $y, $z, $px, $py, $pz];
+        $x = $y = $z = $px = $py = $pz = [];
+        [[$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8], [$tx, $ty, $tz]] = $this->axes();
+        [[$b0, $b1, $b2, $b3, $b4, $b5, $b6, $b7, $b8], [$ox, $oy, $oz]] = $this->before;
+        $gap = $this->gap;
+        $deepest = $this->deepest;
+        $jx = $jy = $jz = $kx = $ky = $kz = 0.0;
+        foreach ($this->points as $k => [$la, $lb, $lc]) {
+            $sx = $m0 * $la + $m1 * $lb + $m2 * $lc + $tx;
+            $sy = $m3 * $la + $m4 * $lb + $m5 * $lc + $ty;
+            $sz = $m6 * $la + $m7 * $lb + $m8 * $lc + $tz;
+            $best = $deepest * $deepest;
+            $at = -1;
+            $bu = $bv = $bx = $by = $bz = 0.0;
+            foreach ($this->near[$k] as $t) {
+                $i = $triangles[$t];
+                $j = $triangles[$t + 1];
+                $l = $triangles[$t + 2];
+                $ax = $X[$i];
+                $ay = $Y[$i];
+                $az = $Z[$i];
+                $ux = $X[$j] - $ax;
+                $uy = $Y[$j] - $ay;
+                $uz = $Z[$j] - $az;
+                $vx = $X[$l] - $ax;
+                $vy = $Y[$l] - $ay;
+                $vz = $Z[$l] - $az;
+                $dx = $sx - $ax;
+                $dy = $sy - $ay;
+                $dz = $sz - $az;
+                $uu = $ux * $ux + $uy * $uy + $uz * $uz;
+                $uv = $ux * $vx + $uy * $vy + $uz * $vz;
+                $vv = $vx * $vx + $vy * $vy + $vz * $vz;
+                $d1 = $dx * $ux + $dy * $uy + $dz * $uz;
+                $d2 = $dx * $vx + $dy * $vy + $dz * $vz;
+                $d3 = $d1 - $uu;
+                $d4 = $d2 - $uv;
+                $d5 = $d1 - $uv;
+                $d6 = $d2 - $vv;
+                $va = $d3 * $d6 - $d5 * $d4;
+                $vb = $d5 * $d2 - $d1 * $d6;
+                $vc = $d1 * $d4 - $d3 * $d2;
+                if ($d1 <= 0.0 && $d2 <= 0.0) {
+                    $u = 0.0;
+                    $v = 0.0;
+                } elseif ($d3 >= 0.0 && $d4 <= $d3) {
+                    $u = 1.0;
+                    $v = 0.0;
+                } elseif ($d6 >= 0.0 && $d5 <= $d6) {
+                    $u = 0.0;
+                    $v = 1.0;
+                } elseif ($vc <= 0.0 && $d1 >= 0.0 && $d3 <= 0.0) {
+                    $u = $d1 / $uu;
+                    $v = 0.0;
+                } elseif ($vb <= 0.0 && $d2 >= 0.0 && $d6 <= 0.0) {
+                    $u = 0.0;
+                    $v = $d2 / $vv;
+                } elseif ($va <= 0.0 && $d4 - $d3 >= 0.0 && $d5 - $d6 >= 0.0) {
+                    $v = ($d4 - $d3) / (($d4 - $d3) + ($d5 - $d6));
+                    $u = 1.0 - $v;
+                } else {
+                    $q = 1.0 / ($va + $vb + $vc);
+                    $u = $vb * $q;
+                    $v = $vc * $q;
+                }
+                $dx -= $u * $ux + $v * $vx;
+                $dy -= $u * $uy + $v * $vy;
+                $dz -= $u * $uz + $v * $vz;
+                $q = $dx * $dx + $dy * $dy + $dz * $dz;
+                if ($q < $best) {
+                    $best = $q;
+                    $at = $t;
+                    $bu = $u;
+                    $bv = $v;
+                    $bx = $dx;
+                    $by = $dy;
+                    $bz = $dz;
+                }
+            }
+            // The cloth lies outward of the point; seen from the cloth the point is the other way. Through it, it is not.
+            [$oa, $ob, $oc] = $this->outward[$k];
+            $nx = $m0 * $oa + $m1 * $ob + $m2 * $oc;
+            $ny = $m3 * $oa + $m4 * $ob + $m5 * $oc;
+            $nz = $m6 * $oa + $m7 * $ob + $m8 * $oc;
+            if ($at < 0) {
+                continue;
+            }
+            $i = $triangles[$at];
+            $j = $triangles[$at + 1];
+            $l = $triangles[$at + 2];
+            $ux = $X[$j] - $X[$i];
+            $uy = $Y[$j] - $Y[$i];
+            $uz = $Z[$j] - $Z[$i];
+            $vx = $X[$l] - $X[$i];
+            $vy = $Y[$l] - $Y[$i];
+            $vz = $Z[$l] - $Z[$i];
+            $dx = $uy * $vz - $uz * $vy;
+            $dy = $uz * $vx - $ux * $vz;
+            $dz = $ux * $vy - $uy * $vx;
+            $facing = $dx * $nx + $dy * $ny + $dz * $nz;
+            $inside = ($bx * $dx + $by * $dy + $bz * $dz) * $facing > 0.0;
+            $far = sqrt($best);
+            $deep = $inside ? $gap + $far : $gap - $far;
+            if ($deep <= 0.0 || $facing * $facing < self::FACING * ($dx * $dx + $dy * $dy + $dz * $dz)) {
+                continue;
+            }
+            if ($far > 1e-9) {
+                // Away from the point, or back over it where the cloth has sunk below.
+                $q = $inside ? 1.0 / $far : -1.0 / $far;
+                $nx = $bx * $q;
+                $ny = $by * $q;
+                $nz = $bz * $q;
+            } else {
+                $q = 1.0 / (sqrt($nx * $nx + $ny * $ny + $nz * $nz) + 1e-30);
+                $nx *= $q;
+                $ny *= $q;
+                $nz *= $q;
+            }
+            $i = $triangles[$at];
+            $j = $triangles[$at + 1];
+            $l = $triangles[$at + 2];
+            $o = 1.0 - $bu - $bv;
+            $wi = $w[$i] * $o;
+            $wj = $w[$j] * $bu;
+            $wl = $w[$l] * $bv;
+            $sum = $o * $wi + $bu * $wj + $bv * $wl;
+            if ($sum <= 0.0) {
+                continue;
+            }
+            // How it slid over the point, which moved too.
+            $dx = $o * ($X[$i] - $P[$i]) + $bu * ($X[$j] - $P[$j]) + $bv * ($X[$l] - $P[$l]) - $sx + $b0 * $la + $b1 * $lb + $b2 * $lc + $ox;
+            $dy = $o * ($Y[$i] - $Q[$i]) + $bu * ($Y[$j] - $Q[$j]) + $bv * ($Y[$l] - $Q[$l]) - $sy + $b3 * $la + $b4 * $lb + $b5 * $lc + $oy;
+            $dz = $o * ($Z[$i] - $R[$i]) + $bu * ($Z[$j] - $R[$j]) + $bv * ($Z[$l] - $R[$l]) - $sz + $b6 * $la + $b7 * $lb + $b8 * $lc + $oz;
+            $q = $dx * $nx + $dy * $ny + $dz * $nz;
+            $dx -= $q * $nx;
+            $dy -= $q * $ny;
+            $dz -= $q * $nz;
+            $slid = sqrt($dx * $dx + $dy * $dy + $dz * $dz);
+            $most = $this->friction * $deep;
+            $f = $rubs ? ($slid > $most ? $most / $slid : 1.0) : 0.0;
+            $more = $deep + ($q < 0.0 ? $q : 0.0);
+            if ($more > 0.0) {
+                $more /= $sum;
+                $P[$i] += $more * $wi * $nx;
+                $Q[$i] += $more * $wi * $ny;
+                $R[$i] += $more * $wi * $nz;
+                $P[$j] += $more * $wj * $nx;
+                $Q[$j] += $more * $wj * $ny;
+                $R[$j] += $more * $wj * $nz;
+                $P[$l] += $more * $wl * $nx;
+                $Q[$l] += $more * $wl * $ny;
+                $R[$l] += $more * $wl * $nz;
+            }
+            $dx = ($deep * $nx - $f * $dx) / $sum;
+            $dy = ($deep * $ny - $f * $dy) / $sum;
+            $dz = ($deep * $nz - $f * $dz) / $sum;
+            $X[$i] += $wi * $dx;
+            $Y[$i] += $wi * $dy;
+            $Z[$i] += $wi * $dz;
+            $X[$j] += $wj * $dx;
+            $Y[$j] += $wj * $dy;
+            $Z[$j] += $wj * $dz;
+            $X[$l] += $wl * $dx;
+            $Y[$l] += $wl * $dy;
+            $Z[$l] += $wl * $dz;
+            // Of the push only what stopped it is felt.
+            $q = $q < 0.0 ? min($deep, -$q) / $deep : 0.0;
+            $dx *= $q;
+            $dy *= $q;
+            $dz *= $q;
+            $jx += $dx;
+            $jy += $dy;
+            $jz += $dz;
+            $kx += $sy * $dz - $sz * $dy;
+            $ky += $sz * $dx - $sx * $dz;
+            $kz += $sx * $dy - $sy * $dx;
+        }
+        [$x, $y, $z, $px, $py, $pz] = [$X, $Y, $Z, $P, $Q, $R];
+
+        return [$jx, $jy, $jz, $kx, $ky, $kz];
+    }
+
+    public function collider(): Collider
+    {
+        return $this->collider;
+    }
+}

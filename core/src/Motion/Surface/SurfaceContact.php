@@ -1,0 +1,292 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion\Surface;
+
+use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Motion\Collider;
+
+/**
+ * Vertices of a cloth against the surface of one collider, for the length of a step. Each vertex keeps the plane of its
+ * nearest place, in the collider's axes, and how far it may move before it can touch; it asks the tree again only when it has
+ * moved a little, and not at all while it is far.
+ */
+final class SurfaceContact
+{
+    /** A plane is as good as the surface for so far, m. */
+    private const TRUSTED = 0.002;
+
+    /** @var array<int, float> where each vertex asked last, in the collider's axes; INF: it has not yet */
+    private array $qx;
+
+    /** @var array<int, float> */
+    private array $qy;
+
+    /** @var array<int, float> */
+    private array $qz;
+
+    /** @var array<int, float> how far it was from touching then */
+    private array $clear;
+
+    /** @var array<int, float> the plane of its nearest place */
+    private array $nx;
+
+    /** @var array<int, float> */
+    private array $ny;
+
+    /** @var array<int, float> */
+    private array $nz;
+
+    /** @var array<int, float> */
+    private array $offset;
+
+    /** @var array<int, int> nearest triangle */
+    private array $triangle;
+
+    private readonly SurfaceTree $tree;
+
+    /** @var array{list<float>, array{float, float, float}} */
+    private array $before;
+
+    /** How far the deepest vertex was pushed out last, m. */
+    public float $deepest = 0.0;
+
+    /** Fastest touch so far, m in a substep, and where. */
+    public float $fastest = 0.0;
+
+    /** @var array{float, float, float} */
+    public array $touch = [0.0, 0.0, 0.0];
+
+    /**
+     * @param list<int> $vertices that may come near it
+     * @param float $gap distance that is kept, m
+     * @param float $reach how far the tree is searched, m; more than anything moves in a substep
+     * @param bool $feels whether touches of what is held matter too
+     * @param list<PlaneContact> $planes what nothing may be pushed into
+     * @param array<int, float> $x places of all vertices when the step begins
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     */
+    public function __construct(
+        private readonly Collider $collider,
+        private readonly array $vertices,
+        private readonly float $gap,
+        private readonly float $reach,
+        private readonly float $friction,
+        private readonly bool $feels,
+        private readonly array $planes,
+        array $x,
+        array $y,
+        array $z,
+    ) {
+        $this->tree = $collider->surface();
+        $n = count($vertices);
+        $this->qx = array_fill(0, $n, INF);
+        $this->qy = $this->qz = $this->clear = $this->nx = $this->ny = $this->nz = $this->offset = array_fill(0, $n, 0.0);
+        $this->triangle = array_fill(0, $n, -1);
+        $this->before = $this->axes();
+        $this->begin($x, $y, $z);
+    }
+
+    /**
+     * Each vertex asks once before anything moves: what is pinched between a floor and a wall is told by where it came from.
+     *
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     */
+    private function begin(array $x, array $y, array $z): void
+    {
+        [[$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8], [$tx, $ty, $tz]] = $this->before;
+        foreach ($this->vertices as $j => $i) {
+            $a = $x[$i] - $tx;
+            $b = $y[$i] - $ty;
+            $c = $z[$i] - $tz;
+            $this->qx[$j] = $lx = $m0 * $a + $m3 * $b + $m6 * $c;
+            $this->qy[$j] = $ly = $m1 * $a + $m4 * $b + $m7 * $c;
+            $this->qz[$j] = $lz = $m2 * $a + $m5 * $b + $m8 * $c;
+            $this->triangle[$j] = $t = $this->tree->nearest($lx, $ly, $lz, $this->reach);
+            $this->clear[$j] = $this->reach - $this->gap;
+            if ($t >= 0) {
+                $this->tree->look($t, $lx, $ly, $lz);
+                [$this->nx[$j], $this->ny[$j], $this->nz[$j]] = [$this->tree->nx, $this->tree->ny, $this->tree->nz];
+                $this->offset[$j] = $this->tree->nx * $lx + $this->tree->ny * $ly + $this->tree->nz * $lz - $this->tree->distance;
+                $this->clear[$j] = $this->tree->distance - $this->gap;
+            }
+        }
+    }
+
+    /** Whether a place in the world is below one of the planes. */
+    private function isBelow(float $x, float $y, float $z): bool
+    {
+        foreach ($this->planes as $plane) {
+            [$a, $b, $c] = $plane->normal;
+            if ($a * $x + $b * $y + $c * $z < $plane->offset - 1e-6) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    /** @return array{list<float>, array{float, float, float}} matrix and place of the collider's axes */
+    private function axes(): array
+    {
+        [$position, $rotation] = $this->collider->pose();
+
+        return [Quaternion::matrix($rotation), $position];
+    }
+
+    /** Ends a substep: what it does next is against where the collider is by then. */
+    public function settle(): void
+    {
+        $this->before = $this->axes();
+    }
+
+    /**
+     * Pushes vertices out, and holds them back along the surface by friction against its own motion (Coulomb, at the level of
+     * places: at most friction times the push).
+     *
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param array<int, float> $px places before the substep
+     * @param array<int, float> $py
+     * @param array<int, float> $pz
+     * @param array<int, float> $w inverse masses
+     * @param bool $rubs whether friction acts
+     *
+     * @return array{float, float, float, float, float, float} sum of the ways that vertices were moved, each divided by its inverse mass, and the moment of that
+     */
+    public function resolve(array &$x, array &$y, array &$z, array $px, array $py, array $pz, array $w, bool $rubs): array
+    {
+        [$X, $Y, $Z] = [$x, $y, $z];
+        $x = $y = $z = [];
+        [[$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8], [$tx, $ty, $tz]] = $this->axes();
+        [[$b0, $b1, $b2, $b3, $b4, $b5, $b6, $b7, $b8], [$ox, $oy, $oz]] = $this->before;
+        [$qx, $qy, $qz, $clear, $nx, $ny, $nz, $offset, $triangle] = [$this->qx, $this->qy, $this->qz, $this->clear, $this->nx, $this->ny, $this->nz, $this->offset, $this->triangle];
+        $this->qx = $this->qy = $this->qz = $this->clear = $this->nx = $this->ny = $this->nz = $this->offset = $this->triangle = [];
+        $tree = $this->tree;
+        $feels = $this->feels;
+        [$gap, $reach] = [$this->gap, $this->reach];
+        $friction = $rubs ? $this->friction : 0.0;
+        $trusted = self::TRUSTED * self::TRUSTED;
+        $jx = $jy = $jz = $kx = $ky = $kz = 0.0;
+        $deepest = 0.0;
+        foreach ($this->vertices as $j => $i) {
+            if ($w[$i] <= 0.0 && ! $feels) {
+                continue;
+            }
+            $a = $X[$i] - $tx;
+            $b = $Y[$i] - $ty;
+            $c = $Z[$i] - $tz;
+            $lx = $m0 * $a + $m3 * $b + $m6 * $c;
+            $ly = $m1 * $a + $m4 * $b + $m7 * $c;
+            $lz = $m2 * $a + $m5 * $b + $m8 * $c;
+            $a = $lx - $qx[$j];
+            $b = $ly - $qy[$j];
+            $c = $lz - $qz[$j];
+            $moved = $a * $a + $b * $b + $c * $c;
+            $room = $clear[$j];
+            if ($room > 0.0 && $moved < $room * $room) {
+                continue;
+            }
+            if ($moved > $trusted) {
+                $qx[$j] = $lx;
+                $qy[$j] = $ly;
+                $qz[$j] = $lz;
+                $known = $triangle[$j];
+                $t = $tree->nearest($lx, $ly, $lz, $reach, $known);
+                $triangle[$j] = $t;
+                if ($t < 0) {
+                    $clear[$j] = $reach - $gap;
+                    continue;
+                }
+                $tree->look($t, $lx, $ly, $lz);
+                $keeps = false;
+                if ($tree->distance < 0.0 && $known >= 0) {
+                    // Out below a floor is no way out: then the way it came is.
+                    $out = $gap - $tree->distance;
+                    $a = $lx + $out * $tree->nx;
+                    $b = $ly + $out * $tree->ny;
+                    $c = $lz + $out * $tree->nz;
+                    $keeps = $this->isBelow($m0 * $a + $m1 * $b + $m2 * $c + $tx, $m3 * $a + $m4 * $b + $m5 * $c + $ty, $m6 * $a + $m7 * $b + $m8 * $c + $tz);
+                }
+                if ($keeps) {
+                    $triangle[$j] = $known;
+                    $clear[$j] = 0.0;
+                } else {
+                    $nx[$j] = $tree->nx;
+                    $ny[$j] = $tree->ny;
+                    $nz[$j] = $tree->nz;
+                    $offset[$j] = $tree->nx * $lx + $tree->ny * $ly + $tree->nz * $lz - $tree->distance;
+                    $clear[$j] = $tree->distance - $gap;
+                }
+            } elseif ($triangle[$j] < 0) {
+                continue;
+            }
+            $a = $nx[$j];
+            $b = $ny[$j];
+            $c = $nz[$j];
+            $deep = $gap + $offset[$j] - $a * $lx - $b * $ly - $c * $lz;
+            if ($deep <= 0.0) {
+                continue;
+            }
+            $deepest = $deep > $deepest ? $deep : $deepest;
+            $lx += $deep * $a;
+            $ly += $deep * $b;
+            $lz += $deep * $c;
+            // Where it was on the surface before: what is left is how far it slid.
+            $ux = $px[$i] - $ox;
+            $uy = $py[$i] - $oy;
+            $uz = $pz[$i] - $oz;
+            $dx = $lx - ($b0 * $ux + $b3 * $uy + $b6 * $uz);
+            $dy = $ly - ($b1 * $ux + $b4 * $uy + $b7 * $uz);
+            $dz = $lz - ($b2 * $ux + $b5 * $uy + $b8 * $uz);
+            $into = $dx * $a + $dy * $b + $dz * $c;
+            if ($deep - $into > $this->fastest) {
+                $this->fastest = $deep - $into;
+                $this->touch = [$X[$i], $Y[$i], $Z[$i]];
+            }
+            if ($w[$i] <= 0.0) {
+                continue;
+            }
+            $dx -= $into * $a;
+            $dy -= $into * $b;
+            $dz -= $into * $c;
+            $slid = $dx * $dx + $dy * $dy + $dz * $dz;
+            $most = $friction * $deep;
+            $s = $slid > $most * $most ? $most / sqrt($slid) : ($rubs ? 1.0 : 0.0);
+            $lx -= $s * $dx;
+            $ly -= $s * $dy;
+            $lz -= $s * $dz;
+            $a = $m0 * $lx + $m1 * $ly + $m2 * $lz + $tx;
+            $b = $m3 * $lx + $m4 * $ly + $m5 * $lz + $ty;
+            $c = $m6 * $lx + $m7 * $ly + $m8 * $lz + $tz;
+            $mass = 1.0 / $w[$i];
+            $ux = $mass * ($a - $X[$i]);
+            $uy = $mass * ($b - $Y[$i]);
+            $uz = $mass * ($c - $Z[$i]);
+            $jx += $ux;
+            $jy += $uy;
+            $jz += $uz;
+            $kx += $b * $uz - $c * $uy;
+            $ky += $c * $ux - $a * $uz;
+            $kz += $a * $uy - $b * $ux;
+            $X[$i] = $a;
+            $Y[$i] = $b;
+            $Z[$i] = $c;
+        }
+        [$this->qx, $this->qy, $this->qz, $this->clear, $this->nx, $this->ny, $this->nz, $this->offset, $this->triangle] = [$qx, $qy, $qz, $clear, $nx, $ny, $nz, $offset, $triangle];
+        [$x, $y, $z] = [$X, $Y, $Z];
+        $this->deepest = $deepest;
+
+        return [$jx, $jy, $jz, $kx, $ky, $kz];
+    }
+
+    public function collider(): Collider
+    {
+        return $this->collider;
+    }
+}

@@ -1,0 +1,392 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion\Surface;
+
+use YardBreak\Core\Mesh\TriangleMesh;
+
+/**
+ * The surface of a mesh, to be asked for its nearest place: a tree of boxes over triangles, split at the median of the longest
+ * side, leaves of four, triangles in the leaves' order with their edges and dot products ready; the nearer child is looked at
+ * first. Which side a place is on is told by angle weighted normals of faces, edges and corners (Baerentzen and Aanaes 2005).
+ */
+final class SurfaceTree
+{
+    private const LEAF = 4;
+
+    /** Parts of a triangle that can be nearest: three corners, the edges ab, bc, ac, the face. */
+    private const FACE = 6;
+
+    /** @var array<int, int> first child of a node (the second follows it), or first triangle of a leaf */
+    private array $left = [];
+
+    /** @var array<int, int> triangles of a leaf; 0: it has children */
+    private array $count = [];
+
+    /** @var array<int, float> boxes of the nodes */
+    private array $x0 = [];
+
+    /** @var array<int, float> */
+    private array $y0 = [];
+
+    /** @var array<int, float> */
+    private array $z0 = [];
+
+    /** @var array<int, float> */
+    private array $x1 = [];
+
+    /** @var array<int, float> */
+    private array $y1 = [];
+
+    /** @var array<int, float> */
+    private array $z1 = [];
+
+    /** @var list<float> first corner of each triangle */
+    private array $ax = [];
+
+    /** @var list<float> */
+    private array $ay = [];
+
+    /** @var list<float> */
+    private array $az = [];
+
+    /** @var list<float> its edges from there */
+    private array $ux = [];
+
+    /** @var list<float> */
+    private array $uy = [];
+
+    /** @var list<float> */
+    private array $uz = [];
+
+    /** @var list<float> */
+    private array $vx = [];
+
+    /** @var list<float> */
+    private array $vy = [];
+
+    /** @var list<float> */
+    private array $vz = [];
+
+    /** @var list<float> their dot products */
+    private array $uu = [];
+
+    /** @var list<float> */
+    private array $uv = [];
+
+    /** @var list<float> */
+    private array $vv = [];
+
+    /** @var list<array{array{float, float, float}, array{float, float, float}, array{float, float, float}}> sharp edges: from, to, outward */
+    public array $ridges = [];
+
+    /** @var list<float> 21 numbers a triangle: the normal of each of its parts, not unit */
+    private array $normals = [];
+
+    /** Outward direction at the place that was found last, unit, and the signed distance to it. */
+    public float $nx = 0.0;
+
+    public float $ny = 1.0;
+
+    public float $nz = 0.0;
+
+    public float $distance = INF;
+
+    /** @param bool $closed whether it has an inside */
+    private function __construct(public readonly bool $closed)
+    {
+    }
+
+    /** @param bool $closed whether it has an inside; without one, both sides are outside */
+    public static function of(TriangleMesh $mesh, bool $closed): self
+    {
+        $tree = new self($closed);
+        $order = $tree->split($mesh);
+        $normals = SurfaceNormals::of($mesh);
+        $tree->ridges = $closed ? $normals->ridges() : [];
+        foreach ($order as $t) {
+            [$a, $b, $c] = [$mesh->triangles[3 * $t], $mesh->triangles[3 * $t + 1], $mesh->triangles[3 * $t + 2]];
+            $tree->ax[] = $x = $mesh->x[$a];
+            $tree->ay[] = $y = $mesh->y[$a];
+            $tree->az[] = $z = $mesh->z[$a];
+            $tree->ux[] = $ux = $mesh->x[$b] - $x;
+            $tree->uy[] = $uy = $mesh->y[$b] - $y;
+            $tree->uz[] = $uz = $mesh->z[$b] - $z;
+            $tree->vx[] = $vx = $mesh->x[$c] - $x;
+            $tree->vy[] = $vy = $mesh->y[$c] - $y;
+            $tree->vz[] = $vz = $mesh->z[$c] - $z;
+            $tree->uu[] = $ux * $ux + $uy * $uy + $uz * $uz;
+            $tree->uv[] = $ux * $vx + $uy * $vy + $uz * $vz;
+            $tree->vv[] = $vx * $vx + $vy * $vy + $vz * $vz;
+            array_push($tree->normals, ...$normals->of7($t));
+        }
+        $tree->enclose();
+
+        return $tree;
+    }
+
+    /** @return list<int> triangles in the order of the leaves */
+    private function split(TriangleMesh $mesh): array
+    {
+        $t = $mesh->triangles;
+        $middles = [[], [], []];
+        for ($k = 0, $end = count($t); $k < $end; $k += 3) {
+            $middles[0][] = $mesh->x[$t[$k]] + $mesh->x[$t[$k + 1]] + $mesh->x[$t[$k + 2]];
+            $middles[1][] = $mesh->y[$t[$k]] + $mesh->y[$t[$k + 1]] + $mesh->y[$t[$k + 2]];
+            $middles[2][] = $mesh->z[$t[$k]] + $mesh->z[$t[$k + 1]] + $mesh->z[$t[$k + 2]];
+        }
+        $order = [];
+        $this->left = $this->count = [0];
+        $todo = [[0, array_keys($middles[0])]];
+        while ($todo !== []) {
+            [$node, $own] = array_pop($todo);
+            if (count($own) <= self::LEAF) {
+                $this->left[$node] = count($order);
+                $this->count[$node] = count($own);
+                array_push($order, ...$own);
+                continue;
+            }
+            $longest = -1.0;
+            $by = $middles[0];
+            foreach ($middles as $along) {
+                $values = array_map(static fn (int $triangle): float => $along[$triangle], $own);
+                $side = max($values) - min($values);
+                if ($side > $longest) {
+                    [$longest, $by] = [$side, $along];
+                }
+            }
+            usort($own, static fn (int $p, int $q): int => $by[$p] <=> $by[$q] ?: $p <=> $q);
+            $half = intdiv(count($own), 2);
+            $child = count($this->left);
+            $this->left[$node] = $child;
+            array_push($this->left, 0, 0);
+            array_push($this->count, 0, 0);
+            $todo[] = [$child, array_slice($own, 0, $half)];
+            $todo[] = [$child + 1, array_slice($own, $half)];
+        }
+
+        return $order;
+    }
+
+    /** The boxes, from the leaves up: children come after their parents. */
+    private function enclose(): void
+    {
+        $nodes = count($this->left);
+        [$this->x0, $this->x1] = $this->enclosed($nodes, $this->ax, $this->ux, $this->vx);
+        [$this->y0, $this->y1] = $this->enclosed($nodes, $this->ay, $this->uy, $this->vy);
+        [$this->z0, $this->z1] = $this->enclosed($nodes, $this->az, $this->uz, $this->vz);
+    }
+
+    /**
+     * @param list<float> $first along one axis: the first corner of each triangle
+     * @param list<float> $u its edges from there
+     * @param list<float> $v
+     *
+     * @return array{array<int, float>, array<int, float>} lowest and highest place in each node
+     */
+    private function enclosed(int $nodes, array $first, array $u, array $v): array
+    {
+        $low = array_fill(0, $nodes, INF);
+        $high = array_fill(0, $nodes, -INF);
+        for ($k = $nodes - 1; $k >= 0; $k--) {
+            $l = $this->left[$k];
+            if ($this->count[$k] === 0 && $l > 0) {
+                $low[$k] = min($low[$l], $low[$l + 1]);
+                $high[$k] = max($high[$l], $high[$l + 1]);
+            }
+            for ($t = $l; $t < $l + $this->count[$k]; $t++) {
+                $a = $first[$t];
+                $low[$k] = min($low[$k], $a, $a + $u[$t], $a + $v[$t]);
+                $high[$k] = max($high[$k], $a, $a + $u[$t], $a + $v[$t]);
+            }
+        }
+
+        return [$low, $high];
+    }
+
+    public function isEmpty(): bool
+    {
+        return $this->ax === [];
+    }
+
+    /** @return array{array{float, float, float}, array{float, float, float}} */
+    public function bounds(): array
+    {
+        return [[$this->x0[0], $this->y0[0], $this->z0[0]], [$this->x1[0], $this->y1[0], $this->z1[0]]];
+    }
+
+    /**
+     * The nearest triangle, nearer than a limit.
+     *
+     * @param float $limit m
+     * @param int $seed a triangle that may be the nearest; -1: none
+     *
+     * @return int its number here; -1: none is that near
+     */
+    public function nearest(float $px, float $py, float $pz, float $limit, int $seed = -1): int
+    {
+        [$left, $count, $x0, $y0, $z0, $x1, $y1, $z1] = [$this->left, $this->count, $this->x0, $this->y0, $this->z0, $this->x1, $this->y1, $this->z1];
+        [$ax, $ay, $az, $ux, $uy, $uz] = [$this->ax, $this->ay, $this->az, $this->ux, $this->uy, $this->uz];
+        [$vx, $vy, $vz, $uu, $uv, $vv] = [$this->vx, $this->vy, $this->vz, $this->uu, $this->uv, $this->vv];
+        $best = $limit * $limit;
+        $found = -1;
+        if ($seed >= 0) {
+            $q = self::squared($px - $ax[$seed], $py - $ay[$seed], $pz - $az[$seed], $ux[$seed], $uy[$seed], $uz[$seed], $vx[$seed], $vy[$seed], $vz[$seed], $uu[$seed], $uv[$seed], $vv[$seed]);
+            if ($q < $best) {
+                $best = $q;
+                $found = $seed;
+            }
+        }
+        $stack = $far = [];
+        $depth = 0;
+        $k = 0;
+        while ($k >= 0) {
+            $l = $left[$k];
+            $c = $count[$k];
+            $k = -1;
+            if ($c > 0) {
+                $end = $l + $c;
+                for ($t = $l; $t < $end; ++$t) {
+                    $q = self::squared($px - $ax[$t], $py - $ay[$t], $pz - $az[$t], $ux[$t], $uy[$t], $uz[$t], $vx[$t], $vy[$t], $vz[$t], $uu[$t], $uv[$t], $vv[$t]);
+                    if ($q < $best) {
+                        $best = $q;
+                        $found = $t;
+                    }
+                }
+            } else {
+                $r = $l + 1;
+                $a = $px < $x0[$l] ? $x0[$l] - $px : ($px > $x1[$l] ? $px - $x1[$l] : 0.0);
+                $b = $py < $y0[$l] ? $y0[$l] - $py : ($py > $y1[$l] ? $py - $y1[$l] : 0.0);
+                $g = $pz < $z0[$l] ? $z0[$l] - $pz : ($pz > $z1[$l] ? $pz - $z1[$l] : 0.0);
+                $dl = $a * $a + $b * $b + $g * $g;
+                $a = $px < $x0[$r] ? $x0[$r] - $px : ($px > $x1[$r] ? $px - $x1[$r] : 0.0);
+                $b = $py < $y0[$r] ? $y0[$r] - $py : ($py > $y1[$r] ? $py - $y1[$r] : 0.0);
+                $g = $pz < $z0[$r] ? $z0[$r] - $pz : ($pz > $z1[$r] ? $pz - $z1[$r] : 0.0);
+                $dr = $a * $a + $b * $b + $g * $g;
+                if ($dl <= $dr) {
+                    if ($dl < $best) {
+                        $k = $l;
+                        if ($dr < $best) {
+                            $stack[$depth] = $r;
+                            $far[$depth] = $dr;
+                            ++$depth;
+                        }
+                    }
+                } elseif ($dr < $best) {
+                    $k = $r;
+                    if ($dl < $best) {
+                        $stack[$depth] = $l;
+                        $far[$depth] = $dl;
+                        ++$depth;
+                    }
+                }
+            }
+            while ($k < 0 && $depth > 0) {
+                --$depth;
+                if ($far[$depth] < $best) {
+                    $k = $stack[$depth];
+                }
+            }
+        }
+
+        return $found;
+    }
+
+    /** Squared distance of a place, seen from a triangle's first corner, to the triangle (Ericson 2005, 5.1.5). */
+    private static function squared(
+        float $px,
+        float $py,
+        float $pz,
+        float $ux,
+        float $uy,
+        float $uz,
+        float $vx,
+        float $vy,
+        float $vz,
+        float $uu,
+        float $uv,
+        float $vv,
+    ): float {
+        $d1 = $px * $ux + $py * $uy + $pz * $uz;
+        $d2 = $px * $vx + $py * $vy + $pz * $vz;
+        if ($d1 <= 0.0 && $d2 <= 0.0) {
+            return $px * $px + $py * $py + $pz * $pz;
+        }
+        $d3 = $d1 - $uu;
+        $d4 = $d2 - $uv;
+        $d5 = $d1 - $uv;
+        $d6 = $d2 - $vv;
+        if ($d3 >= 0.0 && $d4 <= $d3) {
+            $s = 1.0;
+            $t = 0.0;
+        } elseif ($d6 >= 0.0 && $d5 <= $d6) {
+            $s = 0.0;
+            $t = 1.0;
+        } else {
+            $vc = $d1 * $d4 - $d3 * $d2;
+            if ($vc <= 0.0 && $d1 >= 0.0 && $d3 <= 0.0) {
+                $s = $d1 / $uu;
+                $t = 0.0;
+            } else {
+                $vb = $d5 * $d2 - $d1 * $d6;
+                $va = $d3 * $d6 - $d5 * $d4;
+                if ($vb <= 0.0 && $d2 >= 0.0 && $d6 <= 0.0) {
+                    $s = 0.0;
+                    $t = $d2 / $vv;
+                } elseif ($va <= 0.0 && $d4 - $d3 >= 0.0 && $d5 - $d6 >= 0.0) {
+                    $t = ($d4 - $d3) / (($d4 - $d3) + ($d5 - $d6));
+                    $s = 1.0 - $t;
+                } else {
+                    $q = 1.0 / ($va + $vb + $vc);
+                    $s = $vb * $q;
+                    $t = $vc * $q;
+                }
+            }
+        }
+        $px -= $s * $ux + $t * $vx;
+        $py -= $s * $uy + $t * $vy;
+        $pz -= $s * $uz + $t * $vz;
+
+        return $px * $px + $py * $py + $pz * $pz;
+    }
+
+    /** Sets the outward direction and the signed distance of a place whose nearest triangle is known. */
+    public function look(int $triangle, float $x, float $y, float $z): void
+    {
+        [$ux, $uy, $uz] = [$this->ux[$triangle], $this->uy[$triangle], $this->uz[$triangle]];
+        [$vx, $vy, $vz] = [$this->vx[$triangle], $this->vy[$triangle], $this->vz[$triangle]];
+        [$uu, $uv, $vv] = [$this->uu[$triangle], $this->uv[$triangle], $this->vv[$triangle]];
+        $px = $x - $this->ax[$triangle];
+        $py = $y - $this->ay[$triangle];
+        $pz = $z - $this->az[$triangle];
+        $d1 = $px * $ux + $py * $uy + $pz * $uz;
+        $d2 = $px * $vx + $py * $vy + $pz * $vz;
+        [$d3, $d4, $d5, $d6] = [$d1 - $uu, $d2 - $uv, $d1 - $uv, $d2 - $vv];
+        [$va, $vb, $vc] = [$d3 * $d6 - $d5 * $d4, $d5 * $d2 - $d1 * $d6, $d1 * $d4 - $d3 * $d2];
+        [$s, $t, $part] = match (true) {
+            $d1 <= 0.0 && $d2 <= 0.0 => [0.0, 0.0, 0],
+            $d3 >= 0.0 && $d4 <= $d3 => [1.0, 0.0, 1],
+            $d6 >= 0.0 && $d5 <= $d6 => [0.0, 1.0, 2],
+            $vc <= 0.0 && $d1 >= 0.0 && $d3 <= 0.0 => [$d1 / $uu, 0.0, 3],
+            $vb <= 0.0 && $d2 >= 0.0 && $d6 <= 0.0 => [0.0, $d2 / $vv, 5],
+            $va <= 0.0 && $d4 - $d3 >= 0.0 && $d5 - $d6 >= 0.0 => [($d5 - $d6) / (($d4 - $d3) + ($d5 - $d6)), ($d4 - $d3) / (($d4 - $d3) + ($d5 - $d6)), 4],
+            default => [$vb / ($va + $vb + $vc), $vc / ($va + $vb + $vc), self::FACE],
+        };
+        $dx = $px - $s * $ux - $t * $vx;
+        $dy = $py - $s * $uy - $t * $vy;
+        $dz = $pz - $s * $uz - $t * $vz;
+        $n = 21 * $triangle + 3 * $part;
+        [$nx, $ny, $nz] = [$this->normals[$n], $this->normals[$n + 1], $this->normals[$n + 2]];
+        $length = sqrt($dx * $dx + $dy * $dy + $dz * $dz);
+        $side = $dx * $nx + $dy * $ny + $dz * $nz < 0.0 && $this->closed ? -1.0 : 1.0;
+        if ($length > 1e-9) {
+            [$nx, $ny, $nz] = [$side * $dx / $length, $side * $dy / $length, $side * $dz / $length];
+        } else {
+            $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz) + 1e-30;
+            [$nx, $ny, $nz] = [$nx / $l, $ny / $l, $nz / $l];
+        }
+        [$this->nx, $this->ny, $this->nz] = [$nx, $ny, $nz];
+        $this->distance = $side * $length;
+    }
+}

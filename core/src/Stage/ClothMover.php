@@ -1,0 +1,119 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Stage;
+
+use YardBreak\Core\Document\Choice;
+use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Force\ForceField;
+use YardBreak\Core\Motion\Cloth\ClothTuning;
+use YardBreak\Core\Motion\Mover;
+use YardBreak\Core\Motion\State;
+use YardBreak\Core\Motion\Steps;
+use YardBreak\Core\Motion\Track;
+use YardBreak\Core\Stage\Kind\Kinds;
+
+/** Cloth of a shot's props. It takes its substeps after those whose surfaces it touches. */
+final class ClothMover implements Mover
+{
+    /** @var list<ForceField> */
+    private readonly array $forces;
+
+    /** @var list<ClothProp> */
+    private array $props = [];
+
+    private float $from = 1.0;
+
+    private float $to = 1.0;
+
+    /**
+     * @param list<Prop> $own the props it moves
+     * @param list<BrokenProp> $broken their pieces
+     */
+    public function __construct(private readonly Shot $shot, private readonly array $own, array $broken)
+    {
+        $this->forces = array_map(static fn (Choice $force): ForceField => Kinds::force($force->kind)::make($force->settings), $shot->forces);
+        $h = ClothTuning::EVERY / ($shot->fps * Steps::aFrame($shot->fps) * Steps::SUBSTEPS);
+        foreach ($own as $k => $prop) {
+            $this->props[] = new ClothProp($prop, $broken[$k], $shot->planes, $h);
+        }
+    }
+
+    public function tracks(): array
+    {
+        $tracks = [];
+        foreach ($this->own as $k => $prop) {
+            foreach ([Track::VERTICES, Track::WEIGHT] as $kind) {
+                $tracks[] = new Track($prop->id, $kind, $this->props[$k]->count());
+            }
+        }
+
+        return $tracks;
+    }
+
+    public function release(float $frame): void
+    {
+        foreach ($this->props as $prop) {
+            $prop->bring($frame);
+        }
+    }
+
+    public function colliders(): array
+    {
+        return [];
+    }
+
+    public function begin(float $from, float $to, float $dt, array $others): void
+    {
+        [$this->from, $this->to] = [$from, $to];
+        foreach ($this->props as $prop) {
+            $prop->begin($this->forces, $from, $to, $dt, $others);
+        }
+    }
+
+    public function substep(int $number): void
+    {
+        if (($number + 1) % ClothTuning::EVERY !== 0) {
+            return;
+        }
+        $at = fn (int $substep): float => $this->from + ($this->to - $this->from) * $substep / Steps::SUBSTEPS;
+        foreach ($this->props as $prop) {
+            $prop->substep($at($number + 1 - ClothTuning::EVERY), $at($number + 1));
+        }
+    }
+
+    public function end(): void
+    {
+        foreach ($this->props as $prop) {
+            $prop->end($this->to);
+        }
+    }
+
+    public function write(float $frame): array
+    {
+        $values = [];
+        $readout = ['released' => 0.0, 'moving' => 0.0, 'kinetic' => 0.0];
+        foreach ($this->props as $prop) {
+            array_push($values, $prop->places(), $prop->weights($frame));
+            foreach ($prop->facts($this->shot->settleSpeed) as $name => $number) {
+                $readout[$name] += $number;
+            }
+        }
+
+        return [$values, $readout];
+    }
+
+    public function save(): string
+    {
+        return State::pack(['props' => array_map(static fn (ClothProp $prop): array => $prop->save(), $this->props)]);
+    }
+
+    public function restore(string $state): void
+    {
+        foreach (State::read($state)->parts('props') as $k => $prop) {
+            $this->props[$k]->restore($prop);
+        }
+    }
+}

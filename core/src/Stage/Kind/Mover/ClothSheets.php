@@ -1,0 +1,19 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Stage\Kind\Mover;
+
+use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Motion\Mover;
+use YardBreak\Core\Stage\ClothMover;
+use YardBreak\Core\Stage\Kind\MoverKind;
+
+/** It hangs, folds and falls as cloth. */
+final class ClothSheets implements MoverKind
+{
+    public static function make(Shot $shot, array $props, array $broken): Mover
+    {
+        return new ClothMover($shot, $props, $broken);
+    }
+}

@@ -1,0 +1,167 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Tests\Motion;
+
+use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Check\Checks;
+use YardBreak\Core\Check\Finding;
+use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Motion\Frame;
+use YardBreak\Core\Motion\RanAway;
+use YardBreak\Core\Motion\Track;
+use YardBreak\Core\Stage\MemoryStore;
+use YardBreak\Core\Stage\NoAssets;
+use YardBreak\Core\Stage\Pipeline;
+
+/** Cloth as an artist sets it: held somewhere, let go by something, in the way of something. */
+final class ClothShotTest extends TestCase
+{
+    /**
+     * @param array<string, mixed> $cloth settings of the fabric
+     * @param array<string, mixed> $sail more of the prop
+     * @param list<array<string, mixed>> $more props
+     * @param array<string, mixed> $shot
+     */
+    private static function shot(array $cloth, array $sail, array $more = [], array $shot = []): Shot
+    {
+        return Shot::read(['version' => 2, 'frames' => 24, ...$shot, 'props' => [[
+            'id' => 'sail', 'name' => 'Sail', 'source' => ['kind' => 'sheet', 'sheet' => ['width' => 1.0, 'depth' => 1.0, 'divisions' => 12]], 'position' => ['y' => 1.5],
+            'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'], ...$sail, 'motion' => ['mover' => 'cloth', 'cloth' => $cloth],
+        ], ...$more]]);
+    }
+
+    /** @return array<int, Frame> */
+    private static function frames(Shot $shot): array
+    {
+        return iterator_to_array((new Pipeline(new MemoryStore(), new NoAssets()))->frames($shot));
+    }
+
+    /** @return list<array{float, float, float}> */
+    private static function places(Frame $frame): array
+    {
+        /** @var list<array{float, float, float}> $places */
+        $places = array_chunk($frame->of('sail', Track::VERTICES), 3);
+
+        return $places;
+    }
+
+    public function testHeldByItsRimItSagsInTheMiddle(): void
+    {
+        $frames = self::frames(self::shot(['hold' => [['source' => 'rim', 'rim' => ['within' => 0.001, 'softness' => 0]]], 'stretch' => 5], []));
+        $last = self::places($frames[24]);
+        foreach ([0, 6, 12, 13 * 6, 13 * 12 + 6] as $rim) {
+            self::assertEqualsWithDelta(self::places($frames[1])[$rim], $last[$rim], 1e-12, "vertex {$rim}");
+        }
+        self::assertLessThan(1.495, $last[13 * 6 + 6][1]);
+        self::assertGreaterThan(1.2, $last[13 * 6 + 6][1]);
+        self::assertSame(0, $frames[24]->released());
+    }
+
+    /** A sweep lets go of the rim bit by bit; what it has not reached stays where it is. */
+    public function testASweepLetsGoBitByBit(): void
+    {
+        $frames = self::frames(self::shot(
+            ['hold' => [['source' => 'rim', 'rim' => ['within' => 0.001, 'softness' => 0]]]],
+            ['weight' => ['stack' => [['source' => 'sweep', 'sweep' => ['axis' => 'x', 'from' => 2, 'to' => 20, 'softness' => 0.1]]]], 'release' => ['trigger' => 'weight']],
+        ));
+        $released = array_map(static fn (Frame $frame): int => $frame->released(), $frames);
+        self::assertSame(0, $released[1]);
+        self::assertSame(48, $released[24], 'all of the rim');
+        self::assertGreaterThan(5, count(array_unique($released)), 'bit by bit');
+        $middle = self::places($frames[10]);
+        self::assertLessThan(1.45, $middle[13 * 6][1], 'the side it came from has fallen');
+        self::assertEqualsWithDelta(1.5, $middle[13 * 6 + 12][1], 1e-12, 'the far side is held');
+    }
+
+    public function testPinnedAtTwoPlacesItHangsFromThem(): void
+    {
+        $pin = static fn (float $x): array => ['source' => 'zone', 'zone' => ['at' => ['x' => $x, 'y' => 0, 'z' => -0.5], 'within' => 0.05, 'softness' => 0], 'mix' => 'larger'];
+        $frames = self::frames(self::shot(['hold' => [$pin(-0.5), $pin(0.5)], 'damping' => 3], [], [], ['frames' => 60]));
+        $last = self::places($frames[60]);
+        self::assertEqualsWithDelta([-0.5, 1.5, -0.5], $last[0], 1e-12);
+        self::assertEqualsWithDelta([0.5, 1.5, -0.5], $last[12], 1e-12);
+        self::assertLessThan(0.75, min(array_column($last, 1)));
+        self::assertLessThan(1.5, $last[6][1], 'its upper edge sags between them');
+    }
+
+    public function testHeldPartsGoWhereTheirPropGoesAndStartWithItsSpeed(): void
+    {
+        $frames = self::frames(self::shot([], [
+            'position' => ['x' => ['keys' => [['frame' => 1, 'value' => 0, 'ease' => 'linear'], ['frame' => 25, 'value' => 2]]], 'y' => 1.5], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 13]],
+        ], [], ['forces' => []]));
+        self::assertEqualsWithDelta(1.0 - 0.5, self::places($frames[13])[0][0], 1e-9, 'half way');
+        self::assertEqualsWithDelta(self::places($frames[13])[0][0] + 8.0 / 12.0, self::places($frames[21])[0][0], 0.15, 'it goes on as it was let go, but for the air');
+    }
+
+    public function testStruckItLetsGo(): void
+    {
+        $stone = ['id' => 'stone', 'name' => 'Stone', 'source' => ['kind' => 'ball', 'ball' => ['width' => 0.3, 'divisions' => 5]], 'position' => ['y' => 2.0], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'], 'motion' => ['rigid' => ['before' => 'falls', 'velocity' => ['y' => -2]]]];
+        $frames = self::frames(self::shot(['damping' => 1], ['release' => ['trigger' => 'contact', 'contact' => ['speed' => 1]]], [$stone]));
+        self::assertSame(0, $frames[3]->released());
+        self::assertSame(169, $frames[24]->released());
+        self::assertLessThan(1.45, self::places($frames[24])[0][1]);
+    }
+
+    /** A ball that falls into a held sheet is caught, and the sheet feels it: it lies lower than without. */
+    public function testAHeldSheetCatchesABall(): void
+    {
+        $held = ['hold' => [['source' => 'rim', 'rim' => ['within' => 0.001, 'softness' => 0]]], 'mass' => 500, 'stretch' => 4, 'damping' => 1];
+        $ball = ['id' => 'ball', 'name' => 'Ball', 'source' => ['kind' => 'ball', 'ball' => ['width' => 0.4, 'divisions' => 6]], 'position' => ['y' => 1.9], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'], 'motion' => ['rigid' => ['before' => 'falls', 'density' => 30]]];
+        $without = self::places(self::frames(self::shot($held, [], [], ['frames' => 60]))[60]);
+        $frames = self::frames(self::shot($held, [], [$ball], ['frames' => 60]));
+        $with = self::places($frames[60]);
+        $height = $frames[60]->of('ball', Track::POSE)[1];
+        self::assertGreaterThan($with[13 * 6 + 6][1] + 0.19, $height, 'on the sheet, not through it');
+        self::assertGreaterThan(1.2, $height);
+        self::assertLessThan($without[13 * 6 + 6][1] - 0.02, $with[13 * 6 + 6][1]);
+        self::assertGreaterThan($frames[8]->of('ball', Track::POSE)[1] - 10.0, $height);
+    }
+
+    public function testWindFillsIt(): void
+    {
+        $wind = ['forces' => [['id' => 'w', 'name' => 'W', 'force' => 'wind', 'wind' => ['velocity' => ['x' => 0, 'y' => 6, 'z' => 0], 'turbulence' => 0]]]];
+        $hold = ['hold' => [['source' => 'rim', 'rim' => ['within' => 0.001, 'softness' => 0]]], 'stretch' => 4];
+        self::assertGreaterThan(1.53, self::places(self::frames(self::shot($hold, [], [], $wind))[24])[13 * 6 + 6][1]);
+        self::assertEqualsWithDelta(1.5, self::places(self::frames(self::shot([...$hold, 'drag' => 0], [], [], $wind))[24])[13 * 6 + 6][1], 1e-9, 'without drag it feels no wind');
+    }
+
+    /** Every setting of the fabric changes what is seen, and another hash of the motion. */
+    public function testEverySettingOfTheFabricIsSeen(): void
+    {
+        $ball = ['id' => 'ball', 'name' => 'Ball', 'source' => ['kind' => 'ball', 'ball' => ['width' => 0.4, 'divisions' => 5]], 'position' => ['y' => 1.2], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never']];
+        $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+        $see = static function (array $cloth) use ($ball, $pipeline): array {
+            $shot = self::shot($cloth, ['rotation' => ['z' => 25], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 2]]], [$ball], ['frames' => 20]);
+
+            return [$pipeline->motionHash($shot), serialize(iterator_to_array($pipeline->frames($shot))[20]->of('sail', Track::VERTICES))];
+        };
+        $plain = $see([]);
+        foreach (['mass' => 50, 'stretch' => 3, 'shear' => 0.9, 'overhang' => 0.3, 'damping' => 3, 'drag' => 2, 'friction' => 0.1, 'gap' => 0.01] as $name => $value) {
+            $other = $see([$name => $value]);
+            self::assertNotSame($plain[0], $other[0], "{$name}: hash");
+            self::assertNotSame($plain[1], $other[1], "{$name}: frames");
+        }
+        self::assertSame($plain, $see([]));
+    }
+
+    public function testWhatRunsAwayIsSaidWithItsFrame(): void
+    {
+        $shot = self::shot(['damping' => 0, 'drag' => 0], ['release' => ['trigger' => 'frame', 'frame' => ['frame' => 1]]], [], ['frames' => 60, 'planes' => [], 'forces' => [['id' => 'g', 'name' => 'G', 'gravity' => ['strength' => 100.0]]]]);
+        self::assertCount(60, self::frames($shot), 'falling fast is no running away');
+        $this->expectException(RanAway::class);
+        $this->expectExceptionMessageMatches('/^Sail ran away at frame \d+: /');
+        self::frames(self::shot(['damping' => 0, 'drag' => 0], ['position' => ['y' => 1.5, 'x' => ['keys' => [['frame' => 1, 'value' => 0, 'ease' => 'linear'], ['frame' => 2, 'value' => 10000]]]], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 2]]], [], ['fps' => 240, 'frames' => 100]));
+    }
+
+    public function testChecksNameWhatKeepsClothFromFolding(): void
+    {
+        $say = static fn (Shot $shot): array => array_map(static fn (Finding $finding): string => $finding->text, Checks::of($shot, new Pipeline(new MemoryStore(), new NoAssets())));
+        self::assertSame([], $say(self::shot(['hold' => [['source' => 'rim']]], [])));
+        self::assertStringContainsString('floats', implode(' ', $say(self::shot(['gap' => 0.3, 'hold' => [['source' => 'rim']]], []))));
+        self::assertStringContainsString('too coarse to fold', implode(' ', $say(self::shot([], ['source' => ['kind' => 'sheet', 'sheet' => ['divisions' => 4]], 'release' => ['trigger' => 'frame']]))));
+        self::assertStringContainsString('closed and has none', implode(' ', $say(self::shot(['hold' => [['source' => 'rim']]], ['source' => ['kind' => 'ball', 'ball' => ['divisions' => 12]]]))));
+        self::assertStringContainsString('Nothing will move', implode(' ', $say(self::shot([], []))));
+    }
+}

@@ -1,0 +1,143 @@
+import type { PieceMesh } from './mesh';
+import type { BakedFrames, Hit } from './poses';
+
+/** Places and normals are kept as they lie in a texture: four numbers each. */
+const STRIDE = 4;
+
+/** How corners share normals: all of one vertex on one side of its creases have one. */
+export interface Shading {
+  /** Of each corner. */
+  shade: Uint32Array;
+  count: number;
+}
+
+export function vertexCount(mesh: PieceMesh): number {
+  let most = -1;
+  for (const v of mesh.vertices ?? []) if (v > most) most = v;
+  return most + 1;
+}
+
+/** Corners of a vertex whose normals are the same at rest go on sharing one. */
+export function shadingOf(mesh: PieceMesh): Shading {
+  const vertices = mesh.vertices ?? new Uint32Array();
+  const known = new Map<number, number>();
+  const shade = Uint32Array.from(vertices, (v, c) => {
+    const [x = 0, y = 0, z = 0] = mesh.normals.subarray(4 * c, 4 * c + 3);
+    const key = v * 0x1000000 + ((x & 255) << 16) + ((y & 255) << 8) + (z & 255);
+    const found = known.get(key) ?? known.size;
+    if (found === known.size) known.set(key, found);
+    return found;
+  });
+  return { shade, count: known.size };
+}
+
+/** Writes the places of all vertices at a frame, in between by straight line. False: they are not there yet. */
+export function bakedPlaces(out: Float32Array, store: BakedFrames, prop: string, frame: number): boolean {
+  const at = Math.min(Math.max(1, frame), Math.max(1, store.have));
+  const a = store.at(at, prop, 'vertices');
+  if (!a) return false;
+  const t = at - Math.floor(at);
+  const b = t > 0 ? (store.at(Math.min(Math.floor(at) + 1, store.have), prop, 'vertices') ?? a) : a;
+  const s = 1 - t;
+  for (let i = 0, o = 0; i < a.length; i += 3, o += STRIDE) {
+    out[o] = s * (a[i] as number) + t * (b[i] as number);
+    out[o + 1] = s * (a[i + 1] as number) + t * (b[i + 1] as number);
+    out[o + 2] = s * (a[i + 2] as number) + t * (b[i + 2] as number);
+  }
+  return true;
+}
+
+/** Normals of bent surfaces: of all triangles around, the larger ones counting more. */
+export function bentNormals(
+  out: Float32Array,
+  mesh: PieceMesh,
+  { shade }: Shading,
+  places: Float32Array,
+): void {
+  const vertices = mesh.vertices as Uint32Array;
+  out.fill(0);
+  for (let c = 0; c < vertices.length; c += 3) {
+    const a = STRIDE * (vertices[c] as number);
+    const b = STRIDE * (vertices[c + 1] as number);
+    const d = STRIDE * (vertices[c + 2] as number);
+    const x = places[a] as number;
+    const y = places[a + 1] as number;
+    const z = places[a + 2] as number;
+    const ux = (places[b] as number) - x;
+    const uy = (places[b + 1] as number) - y;
+    const uz = (places[b + 2] as number) - z;
+    const vx = (places[d] as number) - x;
+    const vy = (places[d + 1] as number) - y;
+    const vz = (places[d + 2] as number) - z;
+    const nx = uy * vz - uz * vy;
+    const ny = uz * vx - ux * vz;
+    const nz = ux * vy - uy * vx;
+    for (let k = c; k < c + 3; k++) {
+      const o = STRIDE * (shade[k] as number);
+      out[o] = (out[o] as number) + nx;
+      out[o + 1] = (out[o + 1] as number) + ny;
+      out[o + 2] = (out[o + 2] as number) + nz;
+    }
+  }
+  for (let o = 0; o < out.length; o += STRIDE) {
+    const x = out[o] as number;
+    const y = out[o + 1] as number;
+    const z = out[o + 2] as number;
+    const length = Math.sqrt(x * x + y * y + z * z) || 1;
+    out[o] = x / length;
+    out[o + 1] = y / length;
+    out[o + 2] = z / length;
+  }
+}
+
+/** The triangle a ray meets first (Moeller and Trumbore 1997), of surfaces that have been bent. */
+export function pickBent(mesh: PieceMesh, places: Float32Array, origin: number[], way: number[]): Hit | null {
+  const vertices = mesh.vertices as Uint32Array;
+  const [ox, oy, oz] = origin as [number, number, number];
+  const [wx, wy, wz] = way as [number, number, number];
+  let best = Infinity;
+  let corner = -1;
+  for (let c = 0; c < vertices.length; c += 3) {
+    const a = STRIDE * (vertices[c] as number);
+    const b = STRIDE * (vertices[c + 1] as number);
+    const d = STRIDE * (vertices[c + 2] as number);
+    const ax = places[a] as number;
+    const ay = places[a + 1] as number;
+    const az = places[a + 2] as number;
+    const ux = (places[b] as number) - ax;
+    const uy = (places[b + 1] as number) - ay;
+    const uz = (places[b + 2] as number) - az;
+    const vx = (places[d] as number) - ax;
+    const vy = (places[d + 1] as number) - ay;
+    const vz = (places[d + 2] as number) - az;
+    const hx = wy * vz - wz * vy;
+    const hy = wz * vx - wx * vz;
+    const hz = wx * vy - wy * vx;
+    const det = ux * hx + uy * hy + uz * hz;
+    if (Math.abs(det) < 1e-14) continue;
+    const sx = ox - ax;
+    const sy = oy - ay;
+    const sz = oz - az;
+    const p = (sx * hx + sy * hy + sz * hz) / det;
+    if (p < 0 || p > 1) continue;
+    const qx = sy * uz - sz * uy;
+    const qy = sz * ux - sx * uz;
+    const qz = sx * uy - sy * ux;
+    const q = (wx * qx + wy * qy + wz * qz) / det;
+    if (q < 0 || p + q > 1) continue;
+    const t = (vx * qx + vy * qy + vz * qz) / det;
+    if (t > 0 && t < best) {
+      best = t;
+      corner = c;
+    }
+  }
+  if (corner < 0) return null;
+  let piece = 0;
+  while (piece + 1 < mesh.count && (mesh.first[piece + 1] as number) <= corner) piece++;
+  return {
+    piece,
+    distance: best,
+    point: [ox + best * wx, oy + best * wy, oz + best * wz],
+    normal: [0, 1, 0],
+  };
+}

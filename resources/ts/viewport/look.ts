@@ -1,0 +1,75 @@
+import { useThree } from '@react-three/fiber';
+import { useEffect } from 'react';
+import * as THREE from 'three';
+import type { PieceUniforms } from './material';
+import type { PieceMesh } from './mesh';
+
+/** What a prop looks like, however it is moved. */
+export interface Look {
+  outer: string;
+  inner: string;
+  side: string;
+  /** Colours of the layers along a rim, the innermost first. */
+  layers: string[];
+  /** Address of the art on its face. */
+  face: string | null;
+  /** Whether pieces may be sheets without thickness, seen from both sides. */
+  sheets: boolean;
+  /** What their backs show. */
+  back: string;
+}
+
+/** A geometry with what every renderer needs of each corner. */
+export function cornersOf(mesh: PieceMesh): THREE.BufferGeometry {
+  const geometry = new THREE.BufferGeometry();
+  const total = mesh.positions.length / 3;
+  const piece = new Float32Array(total);
+  const normal = new Int8Array(3 * total);
+  const look = new Uint8Array(total);
+  for (let k = 0; k < mesh.count; k++) {
+    const first = mesh.first[k] as number;
+    for (let c = first; c < first + (mesh.corners[k] as number); c++) {
+      piece[c] = k;
+      for (let axis = 0; axis < 3; axis++) normal[3 * c + axis] = mesh.normals[4 * c + axis] as number;
+      look[c] = mesh.normals[4 * c + 3] as number;
+    }
+  }
+  geometry.setAttribute('position', new THREE.BufferAttribute(mesh.positions, 3));
+  geometry.setAttribute('normal', new THREE.BufferAttribute(normal, 3, true));
+  geometry.setAttribute('aPiece', new THREE.BufferAttribute(piece, 1));
+  geometry.setAttribute('aLook', new THREE.BufferAttribute(look, 1));
+  geometry.setAttribute('aUv', new THREE.BufferAttribute(mesh.uvs ?? new Float32Array(2 * total), 2));
+  geometry.setAttribute('aWeight', new THREE.BufferAttribute(new Uint8Array(total), 1, true));
+  return geometry;
+}
+
+/** Keeps the colours and the picture on the face as the look says. */
+export function useLook(
+  uniforms: PieceUniforms,
+  mesh: PieceMesh,
+  { outer, inner, side, layers, face, back }: Look,
+  hovered: number,
+): void {
+  const invalidate = useThree((state) => state.invalidate);
+  useEffect(() => {
+    uniforms.uOuter.value.set(outer);
+    uniforms.uInner.value.set(inner);
+    uniforms.uSide.value.set(side);
+    uniforms.uBack.value.set(back);
+    layers.forEach((colour, k) => uniforms.uLayers.value[k]?.set(colour));
+    uniforms.uHover.value = hovered;
+    invalidate();
+  }, [uniforms, outer, inner, side, back, layers, hovered, invalidate]);
+  useEffect(() => {
+    uniforms.uPainted.value = 0;
+    if (!face || !mesh.uvs) return;
+    const texture = new THREE.TextureLoader().load(face, () => {
+      uniforms.uPainted.value = 1;
+      invalidate();
+    });
+    texture.colorSpace = THREE.SRGBColorSpace;
+    texture.anisotropy = 4;
+    uniforms.uFace.value = texture;
+    return () => texture.dispose();
+  }, [uniforms, face, mesh, invalidate]);
+}
