@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 use App\Http\Controllers\AssetController;
 use App\Http\Controllers\BakeController;
+use App\Http\Controllers\ExportController;
 use App\Http\Controllers\PropController;
 use App\Http\Controllers\ShotController;
 use Illuminate\Support\Facades\Route;
@@ -40,4 +41,8 @@ Route::get('bakes/{bake}', [BakeController::class, 'show']);
 Route::post('bakes/{bake}/cancel', [BakeController::class, 'cancel']);
 Route::get('bakes/{bake}/frames', [BakeController::class, 'frames']);
 Route::get('bakes/{bake}/index', [BakeController::class, 'index']);
+Route::post('bakes/{bake}/exports', [ExportController::class, 'store']);
+Route::get('exports/{export}', [ExportController::class, 'show']);
+Route::get('exports/{export}/file', [ExportController::class, 'file']);
+Route::post('exports/{export}/cancel', [ExportController::class, 'cancel']);
 Route::get('bakes/{bake}/pieces.{format}', [BakeController::class, 'export'])->where('format', '[a-z]+');

@@ -55,9 +55,10 @@ final class WholePathTest extends BrowserTestCase
         self::assertGreaterThan(0.3, ($first->poses()[36] ?? 0) - ($last->poses()[36] ?? 0), 'piece 6 has fallen');
 
         $this->stage('handoff');
-        $link = (string) $this->find('[data-testid=export-glb]')->getAttribute('href');
+        $this->click('[data-testid=export-glb] button');
+        $this->until(fn (): bool => $this->find('[data-testid=export-glb]')->getAttribute('data-status') === 'done', 'the file');
         $glb = self::$folder . '/out.glb';
-        file_put_contents($glb, (string) file_get_contents(str_starts_with($link, 'http') ? $link : self::$url . $link));
+        file_put_contents($glb, (string) file_get_contents(self::$url . '/api/bakes/' . basename($path, '.frames') . '/pieces.glb'));
         exec('node ' . escapeshellarg(__DIR__ . '/check-glb.mjs') . ' ' . escapeshellarg($glb) . ' 24 1 9 16 2>&1', $lines, $status);
         self::assertSame(0, $status, implode("\n", $lines));
         $report = json_decode((string) end($lines), true);

@@ -93,6 +93,12 @@ final readonly class Manifest
         return null;
     }
 
+    /** Pieces of all props, and vertices of those that move by them. */
+    public function parts(): int
+    {
+        return array_sum(array_map(static fn (Track $track): int => $track->kind === Track::POSE || $track->kind === Track::VERTICES ? $track->count : 0, $this->tracks));
+    }
+
     /** Pieces of all props. */
     public function pieces(): int
     {

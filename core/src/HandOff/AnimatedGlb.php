@@ -8,6 +8,7 @@ use Closure;
 use Generator;
 use YardBreak\Core\Bake\BadBake;
 use YardBreak\Core\Bake\BakeReader;
+use YardBreak\Core\Bake\Manifest;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Format\GlbWriter;
@@ -24,6 +25,9 @@ final readonly class AnimatedGlb implements Exporter
     /** Keys of a prop held at once: pieces are taken in as many turns as that asks for. */
     private const KEYS = 2_000_000;
 
+    /** Keys and places of vertices that are written in a second. */
+    private const QUICK = 100_000;
+
     /** The weights of the targets grow with the square of the frames. */
     private const BENT_FRAMES = 1000;
 
@@ -34,6 +38,11 @@ final readonly class AnimatedGlb implements Exporter
     public function format(): array
     {
         return ['extension' => 'glb', 'type' => 'model/gltf-binary'];
+    }
+
+    public function isQuick(Manifest $manifest): bool
+    {
+        return $manifest->parts() * $manifest->frames <= self::QUICK;
     }
 
     public function write(Shot $shot, BakeReader $bake, $out, string $name, array $options, callable $progress): void
@@ -69,13 +78,18 @@ final readonly class AnimatedGlb implements Exporter
      */
     private function nodes(Shot $shot, BakeReader $bake, array $first, int $looks, callable $progress): Generator
     {
+        // A piece is one thing to do, and each frame of what is bent.
         $done = 0;
-        $all = $bake->manifest->pieces();
+        $bent = array_filter($bake->manifest->tracks, static fn (Track $track): bool => $track->kind === Track::VERTICES);
+        $all = $bake->manifest->pieces() + count($bent) * $bake->manifest->frames;
+        $tell = static function () use (&$done, $all, $progress): void {
+            $progress(++$done, $all);
+        };
         foreach ($shot->props as $k => $prop) {
             $broken = $this->pipeline->broken($prop);
             $own = range($first[$k], ($first[$k + 1] ?? $looks) - 1);
             if ($bake->manifest->track($prop->id, Track::VERTICES) !== null) {
-                yield $this->bent($prop, $broken, $bake, $own);
+                yield $this->bent($prop, $broken, $bake, $own, $tell);
                 continue;
             }
             $count = count($broken->pieces);
@@ -99,7 +113,7 @@ final readonly class AnimatedGlb implements Exporter
                             ARRAY_FILTER_USE_BOTH,
                         ),
                     ];
-                    $progress(++$done, $all);
+                    $tell();
                 }
             }
         }
@@ -109,17 +123,22 @@ final readonly class AnimatedGlb implements Exporter
      * A prop that moves by its vertices, all its pieces in one node.
      *
      * @param list<int> $looks
+     * @param Closure(): void $tell called at each frame
      *
      * @return array{name: string, mesh: TriangleMesh, looks: list<int>, centre: array{float, float, float}, track: list<array{float, float, float, float, float, float, float}>, bent: array{normals: BentNormals, frames: int, places: Closure(int): array<int, float|int>}}
      */
-    private function bent(Prop $prop, BrokenProp $broken, BakeReader $bake, array $looks): array
+    private function bent(Prop $prop, BrokenProp $broken, BakeReader $bake, array $looks, Closure $tell): array
     {
         $frames = $bake->manifest->frames;
         if ($frames > self::BENT_FRAMES) {
             throw new BadBake("{$prop->name} moves by its vertices over {$frames} frames; a GLB takes " . self::BENT_FRAMES . ' at most. Shorten the shot, or take single frames as OBJ.');
         }
         $track = $bake->manifest->track($prop->id, Track::VERTICES) ?? 0;
-        $places = static fn (int $frame): array => $bake->track($frame, $track) ?? throw new BadBake("Frame {$frame} has not been baked yet. Wait for the bake to finish.");
+        $places = static function (int $frame) use ($bake, $track, $tell): array {
+            $tell();
+
+            return $bake->track($frame, $track) ?? throw new BadBake("Frame {$frame} has not been baked yet. Wait for the bake to finish.");
+        };
         $normals = new BentNormals(TriangleMesh::together($broken->pieces));
 
         return [

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\HandOff;
 
 use YardBreak\Core\Bake\BakeReader;
+use YardBreak\Core\Bake\Manifest;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Refusal;
 
@@ -13,6 +14,9 @@ interface Exporter
 {
     /** @return array{extension: string, type: string} */
     public function format(): array;
+
+    /** Whether it is written in about a second. */
+    public function isQuick(Manifest $manifest): bool;
 
     /**
      * Written as it is made; no more than a part of the bake is held in memory.

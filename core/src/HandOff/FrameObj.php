@@ -6,6 +6,7 @@ namespace YardBreak\Core\HandOff;
 
 use YardBreak\Core\Bake\BadBake;
 use YardBreak\Core\Bake\BakeReader;
+use YardBreak\Core\Bake\Manifest;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Format\ObjWriter;
 use YardBreak\Core\Math\Quaternion;
@@ -17,6 +18,9 @@ use YardBreak\Core\Stage\Pipeline;
 /** All pieces at one frame ("frame"), in the world, as OBJ. */
 final readonly class FrameObj implements Exporter
 {
+    /** Pieces and vertices that are written in a second. */
+    private const QUICK = 5000;
+
     public function __construct(private Pipeline $pipeline)
     {
     }
@@ -24,6 +28,11 @@ final readonly class FrameObj implements Exporter
     public function format(): array
     {
         return ['extension' => 'obj', 'type' => 'model/obj'];
+    }
+
+    public function isQuick(Manifest $manifest): bool
+    {
+        return $manifest->parts() <= self::QUICK;
     }
 
     public function write(Shot $shot, BakeReader $bake, $out, string $name, array $options, callable $progress): void

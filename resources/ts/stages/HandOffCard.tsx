@@ -1,9 +1,9 @@
-import { Download } from 'lucide-react';
-import { useContext } from 'react';
+import { useContext, type ReactNode } from 'react';
 import { ShotContext } from '../shot/context';
 import { useFrame } from '../state/frame';
 import { useView } from '../state/view';
 import { Button } from '../ui/controls';
+import { SaveFile } from './SaveFile';
 
 export function HandOffCard() {
   const { bake } = useContext(ShotContext);
@@ -28,16 +28,16 @@ export function HandOffCard() {
       ) : null}
       <Item
         title="Animated GLB"
-        text={`${bake.pieces} nodes, one a piece, with place, turn and size at each of ${bake.frames} frames; each prop’s outside and fresh faces as materials of their own.`}
-        href={`/api/bakes/${bake.id}/pieces.glb`}
-        testId="export-glb"
-      />
+        text={`A node a piece (${bake.pieces}), with place, turn and size at each of ${bake.frames} frames; cloth as one node with a morph target a frame; each prop’s outside and fresh faces as materials of their own.`}
+      >
+        <SaveFile bake={bake.id} format="glb" frame={1} testId="export-glb" />
+      </Item>
       <Item
         title={`Pieces at frame ${frame} as OBJ`}
         text="Every piece as an object, in its place in the world."
-        href={`/api/bakes/${bake.id}/pieces.obj?frame=${frame}`}
-        testId="export-obj"
-      />
+      >
+        <SaveFile bake={bake.id} format="obj" frame={frame} testId="export-obj" key={frame} />
+      </Item>
       <p className="mt-3 text-[12px] text-ink-2">
         Metres, y up. Pieces are called by the prefix set in Break and a number.
       </p>
@@ -45,19 +45,12 @@ export function HandOffCard() {
   );
 }
 
-function Item({ title, text, href, testId }: { title: string; text: string; href: string; testId: string }) {
+function Item({ title, text, children }: { title: string; text: string; children: ReactNode }) {
   return (
     <div className="mb-3 rounded-md border border-line bg-paper p-3">
       <h3 className="font-semibold">{title}</h3>
       <p className="mb-2 text-ink-2">{text}</p>
-      <a
-        href={href}
-        download
-        data-testid={testId}
-        className="ease inline-flex h-8 items-center gap-1.5 rounded-md border border-teal bg-teal px-3 text-[var(--on-teal)] hover:opacity-90"
-      >
-        <Download size={14} /> Save
-      </a>
+      {children}
     </div>
   );
 }
