@@ -29,8 +29,10 @@ final class PlaybackBench extends BrowserTestCase
     #[DataProvider('shots')]
     public function testPlaying(array $shot): void
     {
-        $id = $this->post('shots', ['name' => 'Bench', 'document' => ['version' => 2, ...$shot]])['id'];
-        $this->post("shots/{$id}/bakes", []);
+        $made = $this->send('POST', 'shots', ['name' => 'Bench']);
+        $id = $made['id'];
+        $this->send('PUT', "shots/{$id}/document", ['document' => ['version' => 2, ...$shot]], "If-Match: {$made['head']['id']}\r\n");
+        $this->send('POST', "shots/{$id}/bakes", []);
         for ($wait = 0; $wait < 600 && $this->api("shots/{$id}")['bake']['status'] !== 'done'; $wait++) {
             usleep(500_000);
         }
@@ -67,9 +69,9 @@ final class PlaybackBench extends BrowserTestCase
      *
      * @return array<mixed>
      */
-    private function post(string $path, array $body): array
+    private function send(string $method, string $path, array $body, string $headers = ''): array
     {
-        $context = stream_context_create(['http' => ['method' => 'POST', 'header' => "Content-Type: application/json\r\nAccept: application/json", 'content' => $body === [] ? '{}' : json_encode($body, JSON_THROW_ON_ERROR)]]);
+        $context = stream_context_create(['http' => ['method' => $method, 'header' => "{$headers}Content-Type: application/json\r\nAccept: application/json", 'content' => $body === [] ? '{}' : json_encode($body, JSON_THROW_ON_ERROR)]]);
         $value = json_decode((string) file_get_contents(self::$url . "/api/{$path}", false, $context), true);
 
         return is_array($value) ? $value : [];

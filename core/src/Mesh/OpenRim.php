@@ -29,7 +29,7 @@ final readonly class OpenRim
     }
 
     /**
-     * Only what lies on one side of the mesh's bounds.
+     * Only what lies on one side of the mesh's bounds and runs along it: not the first edges around a corner.
      *
      * @param int $axis 0, 1, 2 for x, y, z
      * @param int $end -1 the low one, 1 the high one
@@ -42,7 +42,12 @@ final readonly class OpenRim
 
         return new self(array_values(array_filter(
             $this->lines,
-            static fn (array $line): bool => abs($line[$axis] - $side) <= $near && abs($line[$axis + 3] - $side) <= $near,
+            static function (array $line) use ($axis, $side, $near): bool {
+                $length = sqrt(($line[0] - $line[3]) ** 2 + ($line[1] - $line[4]) ** 2 + ($line[2] - $line[5]) ** 2);
+                $away = abs($line[$axis] - $line[$axis + 3]) > 0.5 * $length;
+
+                return ! $away && abs($line[$axis] - $side) <= $near && abs($line[$axis + 3] - $side) <= $near;
+            },
         )), $this->bounds);
     }
 
