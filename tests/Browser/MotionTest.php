@@ -127,6 +127,16 @@ final class MotionTest extends BrowserTestCase
 
             return str_contains((string) $this->driver->executeScript('return document.querySelector("[data-testid=viewport]").innerText'), 'Sail');
         }, 'its name under the pointer');
+
+        // A shot of nothing but cloth plays too.
+        $shot = $this->api("shots/{$id}");
+        $shot['document']['props'] = [$shot['document']['props'][0]];
+        $shot['document']['frames'] = 24;
+        $context = stream_context_create(['http' => ['method' => 'PUT', 'header' => "If-Match: {$shot['head']['id']}\r\nContent-Type: application/json\r\nAccept: application/json", 'content' => json_encode(['document' => $shot['document']])]]);
+        self::assertNotFalse(file_get_contents(self::$url . "/api/shots/{$id}/document", false, $context));
+        $this->driver->get(self::$url . "/shots/{$id}?stage=bake");
+        $this->bake(24);
+        $this->until(fn (): bool => is_array($this->probe('vertex("sail", 144)')), 'the cloth');
     }
 
     private function button(string $css, string $text): void

@@ -38,10 +38,16 @@ final class PlaybackBench extends BrowserTestCase
         }
         $this->driver->get(self::$url . "/shots/{$id}?stage=motion");
         $this->until(fn (): bool => $this->probe('have') === $shot['frames'], 'all frames');
-        usleep(2_000_000);
+        $this->driver->executeScript('window.__changed = 0; new MutationObserver((all) => { window.__changed += all.length; }).observe(document.querySelector("[data-testid=stage-card]"), { subtree: true, childList: true, attributes: true, characterData: true });');
+        // What is still arriving is drawn before.
+        $this->until(function (): bool {
+            $this->driver->executeScript('window.__changed = 0');
+            usleep(4_000_000);
+
+            return $this->driver->executeScript('return window.__changed') === 0;
+        }, 'the page to come to rest');
         $tools = new ChromeDevToolsDriver($this->driver);
         $tools->execute('Performance.enable');
-        $this->driver->executeScript('window.__changed = 0; new MutationObserver((all) => { window.__changed += all.length; }).observe(document.querySelector("[data-testid=stage-card]"), { subtree: true, childList: true, attributes: true, characterData: true });');
         $before = $this->metrics($tools);
         $drawn = $this->probe('drawn');
         $this->find('body')->sendKeys(' ');

@@ -145,7 +145,11 @@ final class ClothProp
     public function bring(float $frame): void
     {
         if ($this->threshold === null) {
-            $this->letGo($this->timing->due($frame, array_keys($this->loose, false, true)));
+            $due = $this->timing->due($frame, array_keys($this->loose, false, true));
+            if ($due !== []) {
+                $this->letGo($due);
+                $this->hold = $this->heldAt($frame);
+            }
         }
     }
 

@@ -140,8 +140,8 @@ function useBake(handle: ShotHandle) {
     return live && known && live.id > known.id ? live : known;
   }, [live, known]);
   const id = bake?.id;
-  const pieces = bake?.pieces ?? 0;
-  const frames = useMemo(() => (id && pieces > 0 ? new FrameStore(id) : null), [id, pieces]);
+  const begun = (bake?.done ?? 0) > 0;
+  const frames = useMemo(() => (id && begun ? new FrameStore(id) : null), [id, begun]);
 
   useEffect(() => {
     if (!id) return;
