@@ -6,7 +6,9 @@ namespace App\Jobs;
 
 use App\Models\Export;
 use App\Models\Shot as ShotModel;
+use App\Support\StoreFull;
 use App\Support\WorkerId;
+use ErrorException;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Queue\Queueable;
 use RuntimeException;
@@ -50,6 +52,12 @@ final class WriteExport implements ShouldQueue
         } catch (Refusal $error) {
             $this->end($owner, 'failed', $error->getMessage());
         } catch (Throwable $error) {
+            // PHP warns of what could not be written, and the framework throws its warnings.
+            if ($error instanceof ErrorException && str_contains($error->getMessage(), 'No space left')) {
+                $this->end($owner, 'failed', StoreFull::whileKeeping('The file')->getMessage());
+
+                return;
+            }
             $this->end($owner, 'failed', 'The file could not be written for an error of ours; storage/logs/yard.log says more.');
             throw $error;
         } finally {

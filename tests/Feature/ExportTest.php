@@ -92,4 +92,20 @@ final class ExportTest extends TestCase
         $this->work();
         $this->getJson("/api/exports/{$id}")->assertJsonPath('status', 'done');
     }
+
+    public function testAFileThatCannotBeWrittenSaysWhy(): void
+    {
+        $bake = $this->slow();
+        $id = (string) $this->postJson("/api/bakes/{$bake->id}/exports", ['format' => 'glb'])->json('id');
+        $frames = (string) file_get_contents($bake->framesPath());
+        file_put_contents($bake->framesPath(), 'no frames at all');
+        $this->work();
+        $state = $this->getJson("/api/exports/{$id}")->assertJsonPath('status', 'failed')->assertJsonPath('href', null);
+        self::assertStringContainsString('no frames file', (string) $state->json('error'));
+        self::assertSame([], glob(Export::findOrFail($id)->path() . '*'), 'nothing half written is left');
+        // What failed is written anew when it is asked for again.
+        file_put_contents($bake->framesPath(), $frames);
+        $again = (string) $this->postJson("/api/bakes/{$bake->id}/exports", ['format' => 'glb'])->assertJsonPath('status', 'queued')->json('id');
+        self::assertNotSame($id, $again);
+    }
 }

@@ -21,6 +21,12 @@ final class OpenMesh extends PropCheck
             return null;
         }
 
+        if ($prop->mover->has('open')) {
+            return new Finding('stop', "{$at}/break/pattern", "{$prop->name} is not watertight ({$health['openEdges']} open edges), so it has no inside to break. As it moves it need not be broken.", [
+                'label' => 'Keep it whole', 'pointer' => "{$at}/break", 'value' => ['pattern' => 'whole'],
+            ]);
+        }
+
         return new Finding('stop', "{$at}/source", "{$prop->name} is not watertight ({$health['openEdges']} open edges), so it has no inside to break and no mass. It can only be something to fall on.", [
             'label' => 'Keep it whole and still', 'pointer' => $at,
             'value' => ['break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'], 'motion' => ['mover' => 'rigid', 'rigid' => ['before' => 'held']]],

@@ -9,8 +9,12 @@ use YardBreak\Core\Motion\Surface\SurfaceTree;
 /** Something of one mover that others may touch: a surface that is rigid in its own axes and stands somewhere at each moment. */
 interface Collider
 {
-    /** The same for as long as it has this name. */
-    public function name(): string;
+    /**
+     * A ball around all of it now: who is not near the ball need not ask for the surface.
+     *
+     * @return array{array{float, float, float}, float} middle and radius, m
+     */
+    public function ball(): array;
 
     public function surface(): SurfaceTree;
 

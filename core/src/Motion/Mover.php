@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion;
 
+use Closure;
+
 /**
  * A solver and the props it moves. Movers go in turn within the same substeps; of the others each knows nothing but the
  * colliders it is shown at each step.
@@ -22,9 +24,9 @@ interface Mover
      * @param float $from frame at which the step begins; may lie between two
      * @param float $to frame at which it ends
      * @param float $dt s
-     * @param list<Collider> $others what other movers let it touch
+     * @param Closure(): list<Collider> $others what other movers let it touch; costs nothing if it is not asked for
      */
-    public function begin(float $from, float $to, float $dt, array $others): void;
+    public function begin(float $from, float $to, float $dt, Closure $others): void;
 
     /** @param int $number of this substep in the step, from 0 */
     public function substep(int $number): void;

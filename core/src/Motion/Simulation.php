@@ -64,9 +64,8 @@ final class Simulation
             }
             $from = $number - 1 + $s / $this->steps;
             $to = $number - 1 + ($s + 1) / $this->steps;
-            $colliders = array_map(static fn (Mover $mover): array => $mover->colliders(), $this->movers);
-            foreach ($this->movers as $k => $mover) {
-                $mover->begin($from, $to, $this->dt, array_merge(...array_values(array_diff_key($colliders, [$k => true]))));
+            foreach ($this->movers as $mover) {
+                $mover->begin($from, $to, $this->dt, fn (): array => $this->others($mover));
             }
             for ($k = 0; $k < Steps::SUBSTEPS; $k++) {
                 foreach ($this->movers as $mover) {
@@ -77,6 +76,19 @@ final class Simulation
                 $mover->end();
             }
         }
+    }
+
+    /** @return list<Collider> what a mover may touch of the others */
+    private function others(Mover $mover): array
+    {
+        $colliders = [];
+        foreach ($this->movers as $other) {
+            if ($other !== $mover) {
+                array_push($colliders, ...$other->colliders());
+            }
+        }
+
+        return $colliders;
     }
 
     private function write(): Frame

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Stage;
 
+use Closure;
 use YardBreak\Core\Document\Choice;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot;
@@ -65,11 +66,12 @@ final class ClothMover implements Mover
         return [];
     }
 
-    public function begin(float $from, float $to, float $dt, array $others): void
+    public function begin(float $from, float $to, float $dt, Closure $others): void
     {
         [$this->from, $this->to] = [$from, $to];
+        $colliders = $others();
         foreach ($this->props as $prop) {
-            $prop->begin($this->forces, $from, $to, $dt, $others);
+            $prop->begin($this->forces, $from, $to, $dt, $colliders);
         }
     }
 

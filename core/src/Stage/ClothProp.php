@@ -28,9 +28,6 @@ final class ClothProp
     /** Finer ones would not be baked in a night. */
     private const MOST = 60_000;
 
-    /** A pull of so many newtons for each metre of width is what the setting of how it gives is for. */
-    private const PULL = 100.0;
-
     /** No cloth gets farther than this from the middle of the world, m. */
     private const REACH = 1e5;
 
@@ -57,8 +54,6 @@ final class ClothProp
     /** Vertices of a core never let go. */
     private readonly int $core;
 
-    private readonly float $h;
-
     /** @var array{float, array{array{float, float, float}, array{float, float, float, float}}} the pose asked for last */
     private array $known;
 
@@ -78,7 +73,7 @@ final class ClothProp
         $mass = 0.001 * $settings->float('mass');
         $fabric = new Fabric(
             $mass,
-            self::PULL / (0.01 * $settings->float('stretch')),
+            Fabric::PULL / (0.01 * $settings->float('stretch')),
             $settings->float('shear'),
             Fabric::rigidity($mass, $settings->float('overhang')),
             $settings->float('damping'),
@@ -86,7 +81,6 @@ final class ClothProp
             $settings->float('friction'),
             $settings->float('gap'),
         );
-        $this->h = $h;
         $this->core = $broken->hasCore ? $broken->pieces->mesh(0)->vertexCount() : 0;
         $this->timing = new PieceTiming($prop, $broken);
         $this->threshold = $prop->trigger->has('weight') ? $prop->trigger->settings->float('threshold') : null;
@@ -101,7 +95,7 @@ final class ClothProp
         ), $planes);
         $this->hold = $this->heldAt(1.0);
         $this->held = array_keys(array_filter($this->hold, static fn (float $held): bool => $held > 0.0));
-        $this->cloth = new Cloth(Weave::of($mesh, $fabric), $fabric, $contacts, $h, $this->hold, ...$this->known[1]);
+        $this->cloth = new Cloth(Weave::of($mesh, $fabric), $fabric, $contacts, $h, $this->hold, $this->known[1]);
     }
 
     public function count(): int
@@ -192,10 +186,9 @@ final class ClothProp
         if ($speed === null) {
             return;
         }
-        foreach ($this->cloth->contacts() as $contact) {
-            if ($contact->fastest / $this->h >= $speed) {
-                $this->touched($contact->touch);
-            }
+        [$fastest, $at] = $this->cloth->fastestTouch();
+        if ($fastest > 0.0 && $fastest >= $speed) {
+            $this->touched($at);
         }
     }
 

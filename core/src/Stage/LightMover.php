@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Stage;
 
+use Closure;
 use YardBreak\Core\Document\Choice;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot;
@@ -60,7 +61,7 @@ final class LightMover implements Mover
         }
     }
 
-    public function begin(float $from, float $to, float $dt, array $others): void
+    public function begin(float $from, float $to, float $dt, Closure $others): void
     {
         $this->world->step($this->forces, $from, $dt);
     }

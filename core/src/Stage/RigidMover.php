@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Stage;
 
+use Closure;
 use YardBreak\Core\Document\Choice;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot;
@@ -69,7 +70,7 @@ final class RigidMover implements Mover
         }
     }
 
-    public function begin(float $from, float $to, float $dt, array $others): void
+    public function begin(float $from, float $to, float $dt, Closure $others): void
     {
         $this->world->gravity = $this->gravity($from);
         foreach ($this->props as $prop) {

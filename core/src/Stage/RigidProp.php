@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Stage;
 
+use Closure;
 use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Math\Quaternion;
@@ -188,25 +189,28 @@ final class RigidProp
     public function colliders(RigidWorld $world): array
     {
         if (! in_array(true, $this->loose, true)) {
-            $this->outside ??= $this->broken->outside();
-
-            return $this->outside->isEmpty() ? [] : [$this->collider($world, 'whole', $this->whole, $this->centre, $this->outside)];
+            return [$this->collider($world, $this->whole, $this->centre, fn (): SurfaceTree => $this->outside ??= $this->broken->outside())];
         }
         $colliders = [];
         foreach ($this->loose as $k => $loose) {
-            $surface = $this->surfaces[$k] ??= SurfaceTree::of($this->broken->pieces->mesh($k), ($this->broken->mass[$k]->volume ?? 0.0) > 0.0);
-            if (! $surface->isEmpty()) {
-                $colliders[] = $this->collider($world, "piece {$k}", $this->body[$k], $loose ? $this->broken->centre($k) : $this->centre, $surface);
-            }
+            $colliders[] = $this->collider($world, $this->body[$k], $loose ? $this->broken->centre($k) : $this->centre, fn (): SurfaceTree => $this->surface($k));
         }
 
         return $colliders;
     }
 
-    /** @param array{float, float, float} $centre of the body, in the prop's space */
-    private function collider(RigidWorld $world, string $part, int $body, array $centre, SurfaceTree $surface): RigidCollider
+    private function surface(int $piece): SurfaceTree
     {
-        return new RigidCollider("{$this->prop->id} {$part}", $world->bodies, $body, [-$centre[0], -$centre[1], -$centre[2]], $surface, $this->settings->friction);
+        return $this->surfaces[$piece] ??= SurfaceTree::of($this->broken->pieces->mesh($piece), ($this->broken->mass[$piece]->volume ?? 0.0) > 0.0);
+    }
+
+    /**
+     * @param array{float, float, float} $centre of the body, in the prop's space
+     * @param Closure(): SurfaceTree $surface
+     */
+    private function collider(RigidWorld $world, int $body, array $centre, Closure $surface): RigidCollider
+    {
+        return new RigidCollider($world->bodies, $body, [-$centre[0], -$centre[1], -$centre[2]], $surface, $this->settings->friction);
     }
 
     /** @return list<float> of each piece */

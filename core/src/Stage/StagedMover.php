@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Stage;
 
+use Closure;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Motion\Frame;
 use YardBreak\Core\Motion\Mover;
@@ -68,7 +69,7 @@ final class StagedMover implements Mover
     {
     }
 
-    public function begin(float $from, float $to, float $dt, array $others): void
+    public function begin(float $from, float $to, float $dt, Closure $others): void
     {
     }
 

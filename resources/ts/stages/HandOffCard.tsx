@@ -1,4 +1,5 @@
 import { useContext, type ReactNode } from 'react';
+import { chosen } from '../api/schema';
 import { ShotContext } from '../shot/context';
 import { useFrame } from '../state/frame';
 import { useView } from '../state/view';
@@ -6,9 +7,10 @@ import { Button } from '../ui/controls';
 import { SaveFile } from './SaveFile';
 
 export function HandOffCard() {
-  const { bake } = useContext(ShotContext);
+  const { bake, handle } = useContext(ShotContext);
   const frame = useFrame();
   const set = useView((view) => view.set);
+  const bent = handle.shot.document.props.some((prop) => chosen(prop.motion, 'mover').has('vertices'));
   if (bake?.status !== 'done')
     return (
       <>
@@ -28,7 +30,14 @@ export function HandOffCard() {
       ) : null}
       <Item
         title="Animated GLB"
-        text={`A node a piece (${bake.pieces}), with place, turn and size at each of ${bake.frames} frames; cloth as one node with a morph target a frame; each prop’s outside and fresh faces as materials of their own.`}
+        text={`${[
+          bake.pieces > 0
+            ? `${bake.pieces} nodes, one a piece, with place, turn and size at each of ${bake.frames} frames`
+            : '',
+          bent ? `cloth as one node a prop, with a morph target for each of ${bake.frames} frames` : '',
+        ]
+          .filter(Boolean)
+          .join('; ')}. Each prop’s outside and fresh faces are materials of their own.`}
       >
         <SaveFile bake={bake.id} format="glb" frame={1} testId="export-glb" />
       </Item>

@@ -1,5 +1,6 @@
 import type { PieceMesh } from './mesh';
 import type { BakedFrames, Hit } from './poses';
+import { alongRay } from './ray';
 
 /** Places and normals are kept as they lie in a texture: four numbers each. */
 const STRIDE = 4;
@@ -90,7 +91,7 @@ export function bentNormals(
   }
 }
 
-/** The triangle a ray meets first (Moeller and Trumbore 1997), of surfaces that have been bent. */
+/** The triangle a ray meets first, of surfaces that have been bent. */
 export function pickBent(mesh: PieceMesh, places: Float32Array, origin: number[], way: number[]): Hit | null {
   const vertices = mesh.vertices as Uint32Array;
   const [ox, oy, oz] = origin as [number, number, number];
@@ -110,23 +111,8 @@ export function pickBent(mesh: PieceMesh, places: Float32Array, origin: number[]
     const vx = (places[d] as number) - ax;
     const vy = (places[d + 1] as number) - ay;
     const vz = (places[d + 2] as number) - az;
-    const hx = wy * vz - wz * vy;
-    const hy = wz * vx - wx * vz;
-    const hz = wx * vy - wy * vx;
-    const det = ux * hx + uy * hy + uz * hz;
-    if (Math.abs(det) < 1e-14) continue;
-    const sx = ox - ax;
-    const sy = oy - ay;
-    const sz = oz - az;
-    const p = (sx * hx + sy * hy + sz * hz) / det;
-    if (p < 0 || p > 1) continue;
-    const qx = sy * uz - sz * uy;
-    const qy = sz * ux - sx * uz;
-    const qz = sx * uy - sy * ux;
-    const q = (wx * qx + wy * qy + wz * qz) / det;
-    if (q < 0 || p + q > 1) continue;
-    const t = (vx * qx + vy * qy + vz * qz) / det;
-    if (t > 0 && t < best) {
+    const t = alongRay(ox, oy, oz, wx, wy, wz, ax, ay, az, ux, uy, uz, vx, vy, vz);
+    if (t < best) {
       best = t;
       corner = c;
     }

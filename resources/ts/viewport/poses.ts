@@ -1,5 +1,6 @@
 import { HIDDEN, NUMBERS, OPEN, SELECTED } from './material';
 import type { PieceMesh } from './mesh';
+import { alongRay } from './ray';
 
 /** Where the baked numbers come from. */
 export interface BakedFrames {
@@ -175,24 +176,8 @@ export function pick(
       const e2x = (P[i + 6] as number) - ax;
       const e2y = (P[i + 7] as number) - ay;
       const e2z = (P[i + 8] as number) - az;
-      // Moeller and Trumbore 1997.
-      const hx = vy * e2z - vz * e2y;
-      const hy = vz * e2x - vx * e2z;
-      const hz = vx * e2y - vy * e2x;
-      const det = e1x * hx + e1y * hy + e1z * hz;
-      if (Math.abs(det) < 1e-14) continue;
-      const sx = rx - ax;
-      const sy = ry - ay;
-      const sz = rz - az;
-      const u = (sx * hx + sy * hy + sz * hz) / det;
-      if (u < 0 || u > 1) continue;
-      const qx = sy * e1z - sz * e1y;
-      const qy = sz * e1x - sx * e1z;
-      const qz = sx * e1y - sy * e1x;
-      const v = (vx * qx + vy * qy + vz * qz) / det;
-      if (v < 0 || u + v > 1) continue;
-      const t = (e2x * qx + e2y * qy + e2z * qz) / det;
-      if (t > 0 && t < best) {
+      const t = alongRay(rx, ry, rz, vx, vy, vz, ax, ay, az, e1x, e1y, e1z, e2x, e2y, e2z);
+      if (t < best) {
         best = t;
         piece = k;
         point = [

@@ -215,7 +215,9 @@ final class CoarseLevel
                 $free[$k] = 0.0;
             }
         }
-        Springs::shorten($a, $b, $c, $free, $this->first, $this->other, $this->length, $this->compliance);
+        foreach ([false, true] as $back) {
+            Springs::shorten($a, $b, $c, $free, $this->first, $this->other, $this->length, $this->compliance, $back);
+        }
         foreach ($a as $k => $now) {
             $a[$k] = $now - $before[0][$k];
             $b[$k] -= $before[1][$k];

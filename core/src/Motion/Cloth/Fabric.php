@@ -7,6 +7,9 @@ namespace YardBreak\Core\Motion\Cloth;
 /** What a cloth is made of. */
 final readonly class Fabric
 {
+    /** What a fabric gives is said under a pull of so many newtons for each metre of width. */
+    public const PULL = 100.0;
+
     /** A flat plate across the wind (Hoerner 1965, Fluid-Dynamic Drag; from memory). */
     private const PLATE = 1.17;
 
@@ -52,7 +55,7 @@ final readonly class Fabric
     /** How much longer than at rest an edge may be at the end of a frame, as a share. */
     public function limit(): float
     {
-        return max(ClothTuning::LIMIT, ClothTuning::LIMIT_GIVES * 100.0 / $this->stretch);
+        return max(ClothTuning::LIMIT, ClothTuning::LIMIT_GIVES * self::PULL / $this->stretch);
     }
 
     /** Share of the squared speed through the air that is lost in a metre across it, 1/m. */

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion\Rigid;
 
+use Closure;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Motion\Collider;
 use YardBreak\Core\Motion\Surface\SurfaceTree;
@@ -16,25 +17,25 @@ final readonly class RigidCollider implements Collider
 
     /**
      * @param array{float, float, float} $origin of the surface's axes from the body's centre, in the body's axes
+     * @param Closure(): SurfaceTree $surface made when it is first needed, and kept by whoever gives it
      */
     public function __construct(
-        private string $name,
         private RigidBodies $bodies,
         private int $body,
         private array $origin,
-        private SurfaceTree $surface,
+        private Closure $surface,
         private float $friction,
     ) {
     }
 
-    public function name(): string
+    public function ball(): array
     {
-        return $this->name;
+        return [$this->bodies->poseNow($this->body)[0], $this->bodies->bodyRadius[$this->body]];
     }
 
     public function surface(): SurfaceTree
     {
-        return $this->surface;
+        return ($this->surface)();
     }
 
     public function friction(): float

@@ -22,7 +22,7 @@ final class RidgeContact
     /** @var list<array{float, float, float}> points in the collider's axes */
     private array $points = [];
 
-    /** @var list<array{float, float, float}> outward at each, in the collider's axes */
+    /** @var list<array{float, float, float}> outward at each, unit, in the collider's axes */
     private array $outward = [];
 
     /** @var list<list<int>> triangles that may come near each; the number of a triangle's first corner in the list of corners */
@@ -109,6 +109,10 @@ final class RidgeContact
                 $this->outward[] = $n;
             }
         }
+        foreach ($this->outward as $k => [$x, $y, $z]) {
+            $l = sqrt($x * $x + $y * $y + $z * $z) + 1e-30;
+            $this->outward[$k] = [$x / $l, $y / $l, $z / $l];
+        }
     }
 
     /**
@@ -190,88 +194,20 @@ final class RidgeContact
         [[$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8], [$tx, $ty, $tz]] = $this->axes();
         [[$b0, $b1, $b2, $b3, $b4, $b5, $b6, $b7, $b8], [$ox, $oy, $oz]] = $this->before;
         $gap = $this->gap;
-        $deepest = $this->deepest;
         $jx = $jy = $jz = $kx = $ky = $kz = 0.0;
         foreach ($this->points as $k => [$la, $lb, $lc]) {
             $sx = $m0 * $la + $m1 * $lb + $m2 * $lc + $tx;
             $sy = $m3 * $la + $m4 * $lb + $m5 * $lc + $ty;
             $sz = $m6 * $la + $m7 * $lb + $m8 * $lc + $tz;
-            $best = $deepest * $deepest;
-            $at = -1;
-            $bu = $bv = $bx = $by = $bz = 0.0;
-            foreach ($this->near[$k] as $t) {
-                $i = $triangles[$t];
-                $j = $triangles[$t + 1];
-                $l = $triangles[$t + 2];
-                $ax = $X[$i];
-                $ay = $Y[$i];
-                $az = $Z[$i];
-                $ux = $X[$j] - $ax;
-                $uy = $Y[$j] - $ay;
-                $uz = $Z[$j] - $az;
-                $vx = $X[$l] - $ax;
-                $vy = $Y[$l] - $ay;
-                $vz = $Z[$l] - $az;
-                $dx = $sx - $ax;
-                $dy = $sy - $ay;
-                $dz = $sz - $az;
-                $uu = $ux * $ux + $uy * $uy + $uz * $uz;
-                $uv = $ux * $vx + $uy * $vy + $uz * $vz;
-                $vv = $vx * $vx + $vy * $vy + $vz * $vz;
-                $d1 = $dx * $ux + $dy * $uy + $dz * $uz;
-                $d2 = $dx * $vx + $dy * $vy + $dz * $vz;
-                $d3 = $d1 - $uu;
-                $d4 = $d2 - $uv;
-                $d5 = $d1 - $uv;
-                $d6 = $d2 - $vv;
-                $va = $d3 * $d6 - $d5 * $d4;
-                $vb = $d5 * $d2 - $d1 * $d6;
-                $vc = $d1 * $d4 - $d3 * $d2;
-                if ($d1 <= 0.0 && $d2 <= 0.0) {
-                    $u = 0.0;
-                    $v = 0.0;
-                } elseif ($d3 >= 0.0 && $d4 <= $d3) {
-                    $u = 1.0;
-                    $v = 0.0;
-                } elseif ($d6 >= 0.0 && $d5 <= $d6) {
-                    $u = 0.0;
-                    $v = 1.0;
-                } elseif ($vc <= 0.0 && $d1 >= 0.0 && $d3 <= 0.0) {
-                    $u = $d1 / $uu;
-                    $v = 0.0;
-                } elseif ($vb <= 0.0 && $d2 >= 0.0 && $d6 <= 0.0) {
-                    $u = 0.0;
-                    $v = $d2 / $vv;
-                } elseif ($va <= 0.0 && $d4 - $d3 >= 0.0 && $d5 - $d6 >= 0.0) {
-                    $v = ($d4 - $d3) / (($d4 - $d3) + ($d5 - $d6));
-                    $u = 1.0 - $v;
-                } else {
-                    $q = 1.0 / ($va + $vb + $vc);
-                    $u = $vb * $q;
-                    $v = $vc * $q;
-                }
-                $dx -= $u * $ux + $v * $vx;
-                $dy -= $u * $uy + $v * $vy;
-                $dz -= $u * $uz + $v * $vz;
-                $q = $dx * $dx + $dy * $dy + $dz * $dz;
-                if ($q < $best) {
-                    $best = $q;
-                    $at = $t;
-                    $bu = $u;
-                    $bv = $v;
-                    $bx = $dx;
-                    $by = $dy;
-                    $bz = $dz;
-                }
+            [$at, $bu, $bv, $bx, $by, $bz] = self::nearest($this->near[$k], $sx, $sy, $sz, $X, $Y, $Z, $triangles, $this->deepest);
+            if ($at < 0) {
+                continue;
             }
             // The cloth lies outward of the point; seen from the cloth the point is the other way. Through it, it is not.
             [$oa, $ob, $oc] = $this->outward[$k];
             $nx = $m0 * $oa + $m1 * $ob + $m2 * $oc;
             $ny = $m3 * $oa + $m4 * $ob + $m5 * $oc;
             $nz = $m6 * $oa + $m7 * $ob + $m8 * $oc;
-            if ($at < 0) {
-                continue;
-            }
             $i = $triangles[$at];
             $j = $triangles[$at + 1];
             $l = $triangles[$at + 2];
@@ -286,7 +222,7 @@ final class RidgeContact
             $dz = $ux * $vy - $uy * $vx;
             $facing = $dx * $nx + $dy * $ny + $dz * $nz;
             $inside = ($bx * $dx + $by * $dy + $bz * $dz) * $facing > 0.0;
-            $far = sqrt($best);
+            $far = sqrt($bx * $bx + $by * $by + $bz * $bz);
             $deep = $inside ? $gap + $far : $gap - $far;
             if ($deep <= 0.0 || $facing * $facing < self::FACING * ($dx * $dx + $dy * $dy + $dz * $dz)) {
                 continue;
@@ -297,15 +233,7 @@ final class RidgeContact
                 $nx = $bx * $q;
                 $ny = $by * $q;
                 $nz = $bz * $q;
-            } else {
-                $q = 1.0 / (sqrt($nx * $nx + $ny * $ny + $nz * $nz) + 1e-30);
-                $nx *= $q;
-                $ny *= $q;
-                $nz *= $q;
             }
-            $i = $triangles[$at];
-            $j = $triangles[$at + 1];
-            $l = $triangles[$at + 2];
             $o = 1.0 - $bu - $bv;
             $wi = $w[$i] * $o;
             $wj = $w[$j] * $bu;
@@ -365,6 +293,92 @@ final class RidgeContact
         [$x, $y, $z, $px, $py, $pz] = [$X, $Y, $Z, $P, $Q, $R];
 
         return [$jx, $jy, $jz, $kx, $ky, $kz];
+    }
+
+    /**
+     * The place of some triangles that is nearest to a point (Ericson 2005, 5.1.5).
+     *
+     * @param list<int> $near triangles, by their first corner in the list of corners
+     * @param array<int, float> $X
+     * @param array<int, float> $Y
+     * @param array<int, float> $Z
+     * @param list<int> $triangles
+     * @param float $limit m
+     *
+     * @return array{int, float, float, float, float, float} triangle (-1: none within the limit), where in it along its two edges, and the way from there to the point
+     */
+    private static function nearest(array $near, float $sx, float $sy, float $sz, array $X, array $Y, array $Z, array $triangles, float $limit): array
+    {
+        $best = $limit * $limit;
+        $at = -1;
+        $bu = $bv = $bx = $by = $bz = 0.0;
+        foreach ($near as $t) {
+            $i = $triangles[$t];
+            $j = $triangles[$t + 1];
+            $l = $triangles[$t + 2];
+            $ax = $X[$i];
+            $ay = $Y[$i];
+            $az = $Z[$i];
+            $ux = $X[$j] - $ax;
+            $uy = $Y[$j] - $ay;
+            $uz = $Z[$j] - $az;
+            $vx = $X[$l] - $ax;
+            $vy = $Y[$l] - $ay;
+            $vz = $Z[$l] - $az;
+            $dx = $sx - $ax;
+            $dy = $sy - $ay;
+            $dz = $sz - $az;
+            $uu = $ux * $ux + $uy * $uy + $uz * $uz;
+            $uv = $ux * $vx + $uy * $vy + $uz * $vz;
+            $vv = $vx * $vx + $vy * $vy + $vz * $vz;
+            $d1 = $dx * $ux + $dy * $uy + $dz * $uz;
+            $d2 = $dx * $vx + $dy * $vy + $dz * $vz;
+            $d3 = $d1 - $uu;
+            $d4 = $d2 - $uv;
+            $d5 = $d1 - $uv;
+            $d6 = $d2 - $vv;
+            $va = $d3 * $d6 - $d5 * $d4;
+            $vb = $d5 * $d2 - $d1 * $d6;
+            $vc = $d1 * $d4 - $d3 * $d2;
+            if ($d1 <= 0.0 && $d2 <= 0.0) {
+                $u = 0.0;
+                $v = 0.0;
+            } elseif ($d3 >= 0.0 && $d4 <= $d3) {
+                $u = 1.0;
+                $v = 0.0;
+            } elseif ($d6 >= 0.0 && $d5 <= $d6) {
+                $u = 0.0;
+                $v = 1.0;
+            } elseif ($vc <= 0.0 && $d1 >= 0.0 && $d3 <= 0.0) {
+                $u = $d1 / $uu;
+                $v = 0.0;
+            } elseif ($vb <= 0.0 && $d2 >= 0.0 && $d6 <= 0.0) {
+                $u = 0.0;
+                $v = $d2 / $vv;
+            } elseif ($va <= 0.0 && $d4 - $d3 >= 0.0 && $d5 - $d6 >= 0.0) {
+                $v = ($d4 - $d3) / (($d4 - $d3) + ($d5 - $d6));
+                $u = 1.0 - $v;
+            } else {
+                $q = 1.0 / ($va + $vb + $vc);
+                $u = $vb * $q;
+                $v = $vc * $q;
+            }
+            $dx -= $u * $ux + $v * $vx;
+            $dy -= $u * $uy + $v * $vy;
+            $dz -= $u * $uz + $v * $vz;
+            $q = $dx * $dx + $dy * $dy + $dz * $dz;
+            if ($q < $best) {
+                $best = $q;
+                $at = $t;
+                $bu = $u;
+                $bv = $v;
+                $bx = $dx;
+                $by = $dy;
+                $bz = $dz;
+            }
+        }
+
+        return [$at, $bu, $bv, $bx, $by, $bz];
     }
 
     public function collider(): Collider

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Fixture\Dummy;
 
+use Closure;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Motion\Mover;
@@ -56,7 +57,7 @@ final readonly class Lifts implements Mover, MoverKind
     {
     }
 
-    public function begin(float $from, float $to, float $dt, array $others): void
+    public function begin(float $from, float $to, float $dt, Closure $others): void
     {
     }
 

@@ -1,0 +1,222 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion\Cloth;
+
+use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Motion\Collider;
+use YardBreak\Core\Motion\Surface\PlaneContact;
+use YardBreak\Core\Motion\Surface\RidgeContact;
+use YardBreak\Core\Motion\Surface\SurfaceContact;
+
+/** What a cloth touches: floors for ever, and for the length of a step the colliders that come near it. */
+final class Contacts
+{
+    /** A ball around a body is around its hull; its true surface may stand out a little. */
+    private const BALL = 1.1;
+
+    /** @var list<SurfaceContact> */
+    private array $surfaces = [];
+
+    /** @var list<RidgeContact> */
+    private array $ridges = [];
+
+    /**
+     * @param list<PlaneContact> $planes
+     * @param float $mass of the mean vertex, kg
+     * @param float $h length of a substep, s
+     */
+    public function __construct(
+        private readonly Weave $weave,
+        private readonly Fabric $fabric,
+        private readonly array $planes,
+        private readonly float $mass,
+        private readonly float $h,
+    ) {
+    }
+
+    /**
+     * Begins a step: finds the colliders that may be touched in it.
+     *
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param float $way farthest that a vertex went in the last substep, m
+     * @param list<Collider> $colliders
+     * @param float $dt s
+     * @param bool $feels whether touches of what is held matter too
+     */
+    public function begin(array $x, array $y, array $z, float $way, array $colliders, float $dt, bool $feels): void
+    {
+        $this->surfaces = $this->ridges = [];
+        if ($colliders === [] || $x === [] || $y === [] || $z === []) {
+            return;
+        }
+        $box = [min($x), min($y), min($z), max($x), max($y), max($z)];
+        $edge = $this->weave->meanEdge();
+        $gap = $this->fabric->gap;
+        // As far as both may come towards each other in a substep, with what gravity and pulls add; and in the step.
+        $reach = $gap + 2.0 * $edge + 2.0 * $way;
+        foreach ($colliders as $collider) {
+            $moves = $way * $dt / $this->h + $collider->travel($dt);
+            if (! self::isNear($collider, $box, $reach + $moves)) {
+                continue;
+            }
+            $near = self::vertices($collider, $x, $y, $z, $reach + $moves);
+            if ($near === []) {
+                continue;
+            }
+            $friction = sqrt($this->fabric->friction * $collider->friction());
+            $this->surfaces[] = new SurfaceContact($collider, $near, $gap, $reach + $collider->travel($this->h), $friction, $feels, $this->planes, $x, $y, $z);
+            $ridge = self::size($collider) < ClothTuning::SMALL * $edge ? null
+                : RidgeContact::of($collider, $x, $y, $z, $this->weave->triangles, $near, ClothTuning::RIDGE * $edge, $gap, $moves + 0.25 * $edge, $friction, $this->planes);
+            if ($ridge !== null) {
+                $this->ridges[] = $ridge;
+            }
+        }
+    }
+
+    /** @param array{float, float, float, float, float, float} $box around the cloth: low corner, high corner */
+    private static function isNear(Collider $collider, array $box, float $reach): bool
+    {
+        [$middle, $radius] = $collider->ball();
+        $squared = 0.0;
+        foreach ($middle as $axis => $at) {
+            $off = max($box[$axis] - $at, $at - $box[$axis + 3], 0.0);
+            $squared += $off * $off;
+        }
+
+        return $squared <= (self::BALL * $radius + $reach) ** 2;
+    }
+
+    /** The longest side of what a collider takes up, m. */
+    private static function size(Collider $collider): float
+    {
+        [$low, $high] = $collider->surface()->bounds();
+
+        return max($high[0] - $low[0], $high[1] - $low[1], $high[2] - $low[2]);
+    }
+
+    /**
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     *
+     * @return list<int> vertices within reach of a collider's bounds, in its axes
+     */
+    private static function vertices(Collider $collider, array $x, array $y, array $z, float $reach): array
+    {
+        if ($collider->surface()->isEmpty()) {
+            return [];
+        }
+        [[$tx, $ty, $tz], $rotation] = $collider->pose();
+        [$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8] = Quaternion::matrix($rotation);
+        [[$lx, $ly, $lz], [$hx, $hy, $hz]] = $collider->surface()->bounds();
+        [$lx, $ly, $lz, $hx, $hy, $hz] = [$lx - $reach, $ly - $reach, $lz - $reach, $hx + $reach, $hy + $reach, $hz + $reach];
+        $near = [];
+        foreach ($x as $i => $a) {
+            $a -= $tx;
+            $b = $y[$i] - $ty;
+            $c = $z[$i] - $tz;
+            $p = $m0 * $a + $m3 * $b + $m6 * $c;
+            if ($p < $lx || $p > $hx) {
+                continue;
+            }
+            $p = $m1 * $a + $m4 * $b + $m7 * $c;
+            if ($p < $ly || $p > $hy) {
+                continue;
+            }
+            $p = $m2 * $a + $m5 * $b + $m8 * $c;
+            if ($p >= $lz && $p <= $hz) {
+                $near[] = $i;
+            }
+        }
+
+        return $near;
+    }
+
+    /**
+     * Pushes the cloth out of what it touches, with friction; what is touched is pushed back.
+     *
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param array<int, float> $px
+     * @param array<int, float> $py
+     * @param array<int, float> $pz
+     * @param array<int, float> $w
+     */
+    public function resolve(array &$x, array &$y, array &$z, array &$px, array &$py, array &$pz, array $w): void
+    {
+        foreach ($this->surfaces as $surface) {
+            $felt = $surface->resolve($x, $y, $z, $px, $py, $pz, $w, true);
+            $this->push($surface->collider(), $felt, $surface->deepest / $this->h);
+        }
+        foreach ($this->ridges as $ridge) {
+            $felt = $ridge->resolve($x, $y, $z, $px, $py, $pz, $w, $this->weave->triangles, true);
+            $this->push($ridge->collider(), $felt, INF);
+        }
+        foreach ($this->planes as $plane) {
+            $plane->resolve($x, $y, $z, $px, $py, $pz, $w, true);
+        }
+    }
+
+    /**
+     * The same without friction, and without anything feeling it: after a change of places that is no motion.
+     *
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param array<int, float> $px
+     * @param array<int, float> $py
+     * @param array<int, float> $pz
+     * @param array<int, float> $w
+     */
+    public function clear(array &$x, array &$y, array &$z, array &$px, array &$py, array &$pz, array $w): void
+    {
+        foreach ($this->surfaces as $surface) {
+            $surface->resolve($x, $y, $z, $px, $py, $pz, $w, false);
+        }
+        foreach ($this->ridges as $ridge) {
+            $ridge->resolve($x, $y, $z, $px, $py, $pz, $w, $this->weave->triangles, false);
+        }
+        foreach ($this->planes as $plane) {
+            $plane->resolve($x, $y, $z, $px, $py, $pz, $w, false);
+        }
+    }
+
+    /** Ends a substep. */
+    public function settle(): void
+    {
+        foreach ([...$this->surfaces, ...$this->ridges] as $contact) {
+            $contact->settle();
+        }
+    }
+
+    /**
+     * @param array{float, float, float, float, float, float} $felt way of the mean vertex, and its moment, that a contact took
+     * @param float $most m/s
+     */
+    private function push(Collider $collider, array $felt, float $most): void
+    {
+        [$jx, $jy, $jz, $kx, $ky, $kz] = $felt;
+        if ($jx !== 0.0 || $jy !== 0.0 || $jz !== 0.0) {
+            $s = -$this->mass / $this->h;
+            $collider->push([$s * $jx, $s * $jy, $s * $jz], [$s * $kx, $s * $ky, $s * $kz], $most);
+        }
+    }
+
+    /** @return array{float, array{float, float, float}} speed of the fastest touch in the step, m/s (0: none), and where it was */
+    public function fastest(): array
+    {
+        $fastest = [0.0, [0.0, 0.0, 0.0]];
+        foreach ($this->surfaces as $surface) {
+            if ($surface->fastest / $this->h > $fastest[0]) {
+                $fastest = [$surface->fastest / $this->h, $surface->touch];
+            }
+        }
+
+        return $fastest;
+    }
+}

@@ -1,0 +1,96 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion\Cloth;
+
+use YardBreak\Core\Math\Quaternion;
+
+/**
+ * Holds vertices to the place that they have in their prop. What is held wholly is there; what is held in part is drawn there, its
+ * place and its speed alike, so that neither letting go nor taking back is a jolt.
+ */
+final readonly class Holding
+{
+    /** How fast what is held by half comes back, 1/s. */
+    private const RATE = 24.0;
+
+    /**
+     * @param array<int, float> $rx places at rest, in the prop's axes
+     * @param array<int, float> $ry
+     * @param array<int, float> $rz
+     * @param float $h length of a substep, s
+     */
+    public function __construct(private array $rx, private array $ry, private array $rz, private float $h)
+    {
+    }
+
+    /**
+     * @param array{array{float, float, float}, array{float, float, float, float}} $pose position and rotation of the prop
+     *
+     * @return array{list<float>, list<float>, list<float>} every vertex as it is at rest
+     */
+    public function posed(array $pose): array
+    {
+        [[$tx, $ty, $tz], $rotation] = $pose;
+        [$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8] = Quaternion::matrix($rotation);
+        $x = $y = $z = [];
+        foreach ($this->rx as $i => $a) {
+            $b = $this->ry[$i];
+            $c = $this->rz[$i];
+            $x[] = $m0 * $a + $m1 * $b + $m2 * $c + $tx;
+            $y[] = $m3 * $a + $m4 * $b + $m5 * $c + $ty;
+            $z[] = $m6 * $a + $m7 * $b + $m8 * $c + $tz;
+        }
+
+        return [$x, $y, $z];
+    }
+
+    /**
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param array<int, float> $px
+     * @param array<int, float> $py
+     * @param array<int, float> $pz
+     * @param list<int> $held vertices
+     * @param array<int, float> $hold how far each vertex is held, 0 to 1
+     * @param array{array{float, float, float}, array{float, float, float, float}} $was pose of the prop when the substep begins
+     * @param array{array{float, float, float}, array{float, float, float, float}} $is and when it ends
+     */
+    public function draw(array &$x, array &$y, array &$z, array &$px, array &$py, array &$pz, array $held, array $hold, array $was, array $is): void
+    {
+        [$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8] = Quaternion::matrix($is[1]);
+        [$n0, $n1, $n2, $n3, $n4, $n5, $n6, $n7, $n8] = Quaternion::matrix($was[1]);
+        [[$tx, $ty, $tz], [$ox, $oy, $oz]] = [$is[0], $was[0]];
+        [$rx, $ry, $rz] = [$this->rx, $this->ry, $this->rz];
+        foreach ($held as $i) {
+            $a = $rx[$i];
+            $b = $ry[$i];
+            $c = $rz[$i];
+            $u = $m0 * $a + $m1 * $b + $m2 * $c + $tx;
+            $v = $m3 * $a + $m4 * $b + $m5 * $c + $ty;
+            $w = $m6 * $a + $m7 * $b + $m8 * $c + $tz;
+            $p = $n0 * $a + $n1 * $b + $n2 * $c + $ox;
+            $q = $n3 * $a + $n4 * $b + $n5 * $c + $oy;
+            $r = $n6 * $a + $n7 * $b + $n8 * $c + $oz;
+            $s = $hold[$i];
+            if ($s < 1.0) {
+                $s = $s * $s * (3.0 - 2.0 * $s);
+                $s = 1.0 - exp(-self::RATE * $this->h * $s / (1.001 - $s));
+                $u = $x[$i] + $s * ($u - $x[$i]);
+                $v = $y[$i] + $s * ($v - $y[$i]);
+                $w = $z[$i] + $s * ($w - $z[$i]);
+                $p = $px[$i] + $s * ($p - $px[$i]);
+                $q = $py[$i] + $s * ($q - $py[$i]);
+                $r = $pz[$i] + $s * ($r - $pz[$i]);
+            }
+            $x[$i] = $u;
+            $y[$i] = $v;
+            $z[$i] = $w;
+            $px[$i] = $p;
+            $py[$i] = $q;
+            $pz[$i] = $r;
+        }
+    }
+}
