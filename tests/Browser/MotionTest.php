@@ -101,6 +101,9 @@ final class MotionTest extends BrowserTestCase
         $this->until(fn (): bool => count($holds()) === 2, 'another hold in the document');
         self::assertSame('zone', $holds()[1]['source']);
         $this->find("[data-field$='motion/cloth/hold/1/zone/within']");
+        // Where it is held is drawn while one is at it.
+        $this->find("[data-field$='motion/cloth/hold/1/zone/within'] input:not([type=range])")->click();
+        $this->find('[aria-label="Legend: held from 0 to 1"]');
         $this->click("button[aria-label='Remove Hold 2']");
         $this->until(fn (): bool => count($holds()) === 1, 'it is gone again');
         $this->stage('bake');

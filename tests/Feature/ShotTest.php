@@ -97,6 +97,21 @@ final class ShotTest extends TestCase
         $this->get("/api/shots/{$shot->id}/props/ghost/mesh")->assertNotFound();
     }
 
+    /** How far cloth is held is asked for in the same way; a sheet of one cell is held at its two corners on one side. */
+    public function testHowFarAPropIsHeldIsSent(): void
+    {
+        $shot = app(ShotBook::class)->create('Held', ['version' => 2, 'props' => [[
+            'id' => 'sail', 'name' => 'Sail', 'source' => ['kind' => 'sheet', 'sheet' => ['divisions' => 1]], 'break' => ['pattern' => 'whole'],
+            'motion' => ['mover' => 'cloth', 'cloth' => ['hold' => [['source' => 'rim', 'rim' => ['side' => 'low-x', 'within' => 0.1, 'softness' => 0]]]]],
+        ]]], 'start');
+        $held = (string) $this->get("/api/shots/{$shot->id}/props/sail/weights?of=hold")->assertOk()->getContent();
+        self::assertSame('ff ff 00 ff 00 00', implode(' ', str_split(bin2hex($held), 2)));
+        $document = $shot->head->document ?? [];
+        $document['props'][0]['motion']['cloth']['hold'] = [];
+        $this->putJson("/api/shots/{$shot->id}/document", ['document' => $document], ['If-Match' => (string) $shot->head_id])->assertOk();
+        self::assertSame(str_repeat("\xff", 6), $this->get("/api/shots/{$shot->id}/props/sail/weights?of=hold")->getContent(), 'without a source all of it');
+    }
+
     public function testUploadsAreReadBeforeTheyAreKept(): void
     {
         $good = UploadedFile::fake()->createWithContent('tetra.obj', "v 0 0 0\nv 1 0 0\nv 0 1 0\nv 0 0 1\nf 1 3 2\nf 1 2 4\nf 2 3 4\nf 1 4 3\n");

@@ -162,13 +162,14 @@ final class PropController
         return new Response('', 204);
     }
 
-    /** Weight of every corner of the display mesh at a frame, one byte each (0 to 255). */
+    /** Weight of every corner of the display mesh at a frame, one byte each (0 to 255); "of=hold": how far it is held while it has not let go. */
     public function weights(Request $request, Shot $shot, string $prop): Response
     {
         $wanted = $this->prop($shot, $prop);
         $frame = max(-100000, min(100000, $request->integer('frame', 1)));
         $broken = $this->pipeline->broken($wanted);
-        $weight = Weighing::of($wanted, PropShape::ofPieces($broken));
+        $shape = PropShape::ofPieces($broken);
+        $weight = $request->string('of')->toString() === 'hold' ? Weighing::held($wanted, $shape) : Weighing::of($wanted, $shape);
         $bytes = '';
         foreach ($broken->pieces as $mesh) {
             $values = array_map(static fn (float $w): string => chr((int) round(255.0 * $w)), $weight->evaluate(new Samples(array_values($mesh->x), array_values($mesh->y), array_values($mesh->z)), (float) $frame));

@@ -17,7 +17,7 @@ use YardBreak\Core\Motion\RanAway;
 use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Surface\PlaneContact;
 use YardBreak\Core\Weight\Samples;
-use YardBreak\Core\Weight\WeightStack;
+use YardBreak\Core\Weight\WeightSource;
 
 /**
  * A prop that is cloth. Each vertex is held as far as its hold says, times what its weight has left of it: at no weight as far
@@ -35,7 +35,7 @@ final class ClothProp
 
     private readonly PieceTiming $timing;
 
-    private readonly WeightStack $holding;
+    private readonly WeightSource $holding;
 
     private readonly Samples $places;
 
@@ -85,7 +85,7 @@ final class ClothProp
         $this->timing = new PieceTiming($prop, $broken);
         $this->threshold = $prop->trigger->has('weight') ? $prop->trigger->settings->float('threshold') : null;
         $this->places = new Samples(array_values($mesh->x), array_values($mesh->y), array_values($mesh->z));
-        $this->holding = Weighing::mixed($prop->held(), $prop, PropShape::of($mesh));
+        $this->holding = Weighing::held($prop, PropShape::of($mesh));
         $this->loose = array_fill(0, $mesh->vertexCount(), false);
         $this->known = [1.0, [$prop->transform->positionAt(1.0), $prop->transform->rotationAt(1.0)]];
         $contacts = array_map(static fn (Plane $plane): PlaneContact => new PlaneContact(
@@ -106,7 +106,7 @@ final class ClothProp
     /** @return list<float> how far each vertex is held at a frame, 0 to 1 */
     private function heldAt(float $frame): array
     {
-        $held = $this->holding->isEmpty() ? array_fill(0, count($this->loose), 1.0) : $this->holding->evaluate($this->places, $frame);
+        $held = $this->holding->evaluate($this->places, $frame);
         if ($this->threshold !== null) {
             $per = 1.0 / $this->threshold;
             foreach ($this->timing->weights($frame) as $i => $weight) {

@@ -12,7 +12,9 @@ use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Stage\Kind\HasBlow;
 use YardBreak\Core\Stage\Kind\Kinds;
+use YardBreak\Core\Weight\Everywhere;
 use YardBreak\Core\Weight\Samples;
+use YardBreak\Core\Weight\WeightSource;
 use YardBreak\Core\Weight\WeightStack;
 
 /** A prop's weight: its sources, where it is read, and all that decides it. */
@@ -22,6 +24,16 @@ final class Weighing
     public static function of(Prop $prop, PropShape $shape): WeightStack
     {
         return self::mixed($prop->stack, $prop, $shape);
+    }
+
+    /**
+     * How far each place is held while it has not let go; with no source wholly.
+     *
+     * @throws BadDocument
+     */
+    public static function held(Prop $prop, PropShape $shape): WeightSource
+    {
+        return $prop->held() === [] ? new Everywhere(1.0) : self::mixed($prop->held(), $prop, $shape);
     }
 
     /**

@@ -75,6 +75,15 @@ final class ClothShotTest extends TestCase
         self::assertEqualsWithDelta(1.5, $middle[13 * 6 + 12][1], 1e-12, 'the far side is held');
     }
 
+    /** A flat sheet that is dropped on its edge finds a side to fall to; it does not slide into itself. */
+    public function testASheetThatLandsOnItsEdgeBuckles(): void
+    {
+        $frames = self::frames(self::shot([], ['position' => ['y' => 0.6], 'rotation' => ['x' => 90], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 1]]], [], ['frames' => 30]));
+        $last = self::places($frames[30]);
+        self::assertGreaterThan(0.05, max(array_column($last, 2)) - min(array_column($last, 2)));
+        self::assertLessThan(0.3, max(array_column($last, 1)));
+    }
+
     public function testPinnedAtTwoPlacesItHangsFromThem(): void
     {
         $pin = static fn (float $x): array => ['source' => 'zone', 'zone' => ['at' => ['x' => $x, 'y' => 0, 'z' => -0.5], 'within' => 0.05, 'softness' => 0], 'mix' => 'larger'];

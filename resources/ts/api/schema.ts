@@ -56,6 +56,8 @@ export interface FieldSchema {
   'x-kinds'?: { registry: string; as: string; default: string };
   /** What an item of a list is called, and what is said where there is none. */
   'x-noun'?: string;
+  /** The list is a weight of its own, drawn in the picture while one is at it. */
+  'x-weight'?: boolean;
   'x-empty'?: string;
   summary?: string;
   traits?: Record<string, unknown>;

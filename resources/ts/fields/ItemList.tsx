@@ -3,15 +3,27 @@ import { useContext, type ReactNode } from 'react';
 import { fieldAt, kindsOf, standard } from '../api/schema';
 import { ShotContext } from '../shot/context';
 import { newId, read, write, type Path } from '../state/document';
+import { useView } from '../state/view';
 import { Button, IconButton } from '../ui/controls';
 import { Kind, Fields } from './Fields';
 
 /** The lists among the settings of an object, each under its title. */
 export function Lists({ base }: { base: Path }) {
+  const set = useView((view) => view.set);
   return Object.keys(fieldAt(base).properties ?? {}).map((name) => {
     const field = fieldAt([...base, name]);
+    // What it does is drawn in the picture while the pointer or the keyboard is at it.
+    const weigh = field['x-weight'] ? name : null;
     return field['x-noun'] ? (
-      <div key={name} className="mt-2">
+      <div
+        key={name}
+        role="presentation"
+        className="mt-2"
+        onPointerEnter={() => set({ weighing: weigh })}
+        onPointerLeave={() => set({ weighing: null })}
+        onFocus={() => set({ weighing: weigh })}
+        onBlur={() => set({ weighing: null })}
+      >
         <p title={field.description}>{field.title}</p>
         <ItemList path={[...base, name]} noun={field['x-noun']} empty={field['x-empty'] ?? ''} />
       </div>

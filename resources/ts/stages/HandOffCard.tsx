@@ -30,14 +30,13 @@ export function HandOffCard() {
       ) : null}
       <Item
         title="Animated GLB"
-        text={`${[
+        text={[
           bake.pieces > 0
-            ? `${bake.pieces} nodes, one a piece, with place, turn and size at each of ${bake.frames} frames`
+            ? `${bake.pieces} nodes, one a piece, with place, turn and size at each of ${bake.frames} frames.`
             : '',
-          bent ? `cloth as one node a prop, with a morph target for each of ${bake.frames} frames` : '',
-        ]
-          .filter(Boolean)
-          .join('; ')}. Each prop’s outside and fresh faces are materials of their own.`}
+          bent ? `Cloth is one node a prop, with a morph target for each of ${bake.frames} frames.` : '',
+          'Each prop’s outside and fresh faces are materials of their own.',
+        ].join(' ')}
       >
         <SaveFile bake={bake.id} format="glb" frame={1} testId="export-glb" />
       </Item>

@@ -25,6 +25,8 @@ interface View {
   hidden: number[];
   /** Setting whose place or direction is being picked in the picture. */
   picking: { path: Path; kind: 'point' | 'direction' | 'more' } | null;
+  /** Setting of the open prop's motion whose weight is drawn in the picture. */
+  weighing: string | null;
   /** Whether lines are drawn on the flat board; else the prop is seen in the round. */
   board: boolean;
   tool: 'draw' | 'move';
@@ -52,6 +54,7 @@ export const useView = create<View>((set) => ({
   pieces: [],
   hidden: [],
   picking: null,
+  weighing: null,
   board: true,
   tool: 'draw',
   line: null,

@@ -36,7 +36,8 @@ export function Viewport() {
   const pull = useView((view) => view.pull);
   const hovered = useView((view) => view.hovered);
   const picking = useView((view) => view.picking !== null);
-  const baked = showsBake(stage) && frames !== null && bake !== null && frames.have > 0;
+  const weighing = useView((view) => (view.stage === 'motion' ? view.weighing : null));
+  const baked = weighing === null && showsBake(stage) && frames !== null && bake !== null && frames.have > 0;
   const ids = useMemo(
     () => (baked ? bake.props : shot.document.props.map((p) => p.id)),
     [baked, bake, shot.document.props],
@@ -66,8 +67,9 @@ export function Viewport() {
     }),
   });
 
-  const weighed = stage === 'timing' && prop && prop.weight.stack.length > 0 ? prop : null;
-  const weights = useWeights(weighed?.id ?? null);
+  const weighed =
+    prop && (weighing !== null || (stage === 'timing' && prop.weight.stack.length > 0)) ? prop : null;
+  const weights = useWeights(weighed?.id ?? null, weighing);
   const register = useCallback((entry: Shown) => {
     shown.current.set(entry.id, entry);
     return () => {
@@ -165,7 +167,12 @@ export function Viewport() {
       {board && boardOpen ? null : <ScaleBar />}
       {weighed ? (
         <WeightLegend
-          threshold={chosen(weighed.release, 'trigger').has('weight') ? thresholdOf(weighed) : null}
+          name={weighing === null ? 'weight' : 'held'}
+          threshold={
+            weighing === null && chosen(weighed.release, 'trigger').has('weight')
+              ? thresholdOf(weighed)
+              : null
+          }
         />
       ) : null}
       {busy ? (
@@ -226,6 +233,7 @@ function PosedPieces({
   register,
 }: PosedProps) {
   const { frames, handle, readouts } = useContext(ShotContext);
+  const weighing = useView((view) => view.weighing);
   const picked = useView((view) => view.pieces);
   const hidden = useView((view) => view.hidden);
   const fill = useCallback(
@@ -273,7 +281,7 @@ function PosedPieces({
       look={look}
       contour={selected ? teal : null}
       weights={weights}
-      threshold={thresholdOf(own)}
+      threshold={weighing === null ? thresholdOf(own) : NEVER}
       hovered={hovered}
       fill={fill}
       register={register}
@@ -281,22 +289,28 @@ function PosedPieces({
   );
 }
 
+/** A threshold that no weight passes: no line is drawn. */
+const NEVER = 2;
+
 /** Weight above which a piece lets go. */
 function thresholdOf(prop: PropDocument | undefined): number {
   return Number(chosen(prop?.release, 'trigger').settings['threshold'] ?? 0.5);
 }
 
 /** Weight of each corner at the frame one looks at. */
-function useWeights(propId: string | null): Uint8Array | null {
+function useWeights(propId: string | null, of: string | null): Uint8Array | null {
   const { handle } = useContext(ShotContext);
   const frame = useFrame();
   const query = useQuery({
-    queryKey: ['weights', handle.shot.id, propId, handle.shot.head.id, frame],
+    queryKey: ['weights', handle.shot.id, propId, handle.shot.head.id, frame, of],
     enabled: propId !== null,
     queryFn: async ({ signal }) =>
       new Uint8Array(
         await (
-          await request(`shots/${handle.shot.id}/props/${propId}/weights?frame=${frame}`, { signal })
+          await request(
+            `shots/${handle.shot.id}/props/${propId}/weights?frame=${frame}${of === null ? '' : `&of=${of}`}`,
+            { signal },
+          )
         ).arrayBuffer(),
       ),
     placeholderData: keepPreviousData,

@@ -86,14 +86,14 @@ export function ScaleBar() {
 }
 
 /** The ramp, and where on it pieces let go; null: they do not let go by the weight. */
-export function WeightLegend({ threshold }: { threshold: number | null }) {
+export function WeightLegend({ name, threshold }: { name: string; threshold: number | null }) {
   return (
     <div
       className="pointer-events-none absolute right-3 bottom-3 w-44 rounded-md bg-card/90 p-2 text-[12px]"
-      aria-label="Legend: weight from 0 to 1"
+      aria-label={`Legend: ${name} from 0 to 1`}
     >
       <div className="mb-0.5 flex justify-between">
-        <span>weight 0</span>
+        <span>{name} 0</span>
         <span>1</span>
       </div>
       <div

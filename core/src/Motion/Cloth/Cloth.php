@@ -5,13 +5,14 @@ declare(strict_types=1);
 namespace YardBreak\Core\Motion\Cloth;
 
 use YardBreak\Core\Force\ForceField;
+use YardBreak\Core\Math\RandomStream;
 use YardBreak\Core\Motion\Collider;
 use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Surface\PlaneContact;
 
 /**
  * One cloth in motion: extended position based dynamics in small substeps. A substep moves vertices on, pulls the coarse levels
- * together, then the edges, the hinges (there in one substep, back in the next), the edges back; contacts stand between and at the
+ * together, then the edges, the hinges there and back, the edges back; contacts stand between and at the
  * end, so that what they push is pulled straight once more. At the end of a frame no edge is much longer than at rest.
  *
  * Self-contact, growth and inflation have their places: pairs of vertices are one more contact, growth changes the lengths,
@@ -58,9 +59,6 @@ final class Cloth
     /** @var list<float> longest that each edge may be at the end of a frame, m */
     private array $most = [];
 
-    /** Whether hinges are swept the other way round this time; a step has as many substeps of either way. */
-    private bool $backwards = false;
-
     /** @var list<CoarseLevel> the coarsest first */
     private array $levels = [];
 
@@ -77,6 +75,9 @@ final class Cloth
 
     /** @var array{array<int, float>, array<int, float>, array<int, float>} */
     private array $normal = [[], [], []];
+
+    /** @var list<float> share of what acts that pushes each vertex to one side, 0 on average */
+    private array $uneven = [];
 
     private readonly Contacts $contacts;
 
@@ -111,13 +112,21 @@ final class Cloth
             $this->most[] = $weave->length[$c] * (1.0 + $fabric->limit() + $room);
         }
         foreach ($weave->rigidity as $rigidity) {
-            $this->hingeCompliance[] = $mass / $rigidity;
+            // As the edges: one way alone, even the other way each time, lets stiff cloth blow up.
+            $this->hingeCompliance[] = 2.0 * $mass / $rigidity;
         }
         $this->contacts = new Contacts($weave, $fabric, $planes, $this->meanMass, $h);
         $this->holder = new Holding($weave->x, $weave->y, $weave->z, $h);
         [$this->x, $this->y, $this->z] = $this->holder->posed($pose);
         [$this->px, $this->py, $this->pz] = [$this->x, $this->y, $this->z];
         $this->hold = array_fill(0, $weave->count(), 0.0);
+        $random = RandomStream::named(0, 'uneven cloth');
+        for ($i = 0; $i < $weave->count(); $i++) {
+            $this->uneven[] = $random->between(-ClothTuning::UNEVEN, ClothTuning::UNEVEN);
+        }
+        // As a whole it leans to neither side.
+        $mean = array_sum(array_map(static fn (float $share, float $of): float => $share * $of, $this->uneven, $weave->mass)) / max(1e-30, array_sum($weave->mass));
+        $this->uneven = array_map(static fn (float $share): float => $share - $mean, $this->uneven);
         $ways = Geodesics::of($weave);
         $held = array_keys(array_filter($hold, static fn (float $of): bool => $of >= 1.0));
         $room = 1.0 + $fabric->limit() - ClothTuning::LIMIT;
@@ -173,7 +182,6 @@ final class Cloth
      */
     public function begin(array $forces, float $frame, float $dt, array $colliders, bool $feels = false): void
     {
-        $this->backwards = false;
         $share = 1.0 - exp(-$this->fabric->damping * ClothTuning::SMOOTHING * $dt);
         Smoothing::speeds($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, $this->weave->first, $this->weave->other, $share);
         [$x, $y, $z] = [array_values($this->x), array_values($this->y), array_values($this->z)];
@@ -186,7 +194,22 @@ final class Cloth
         $this->way = [self::scaled($ax, $square), self::scaled($ay, $square), self::scaled($az, $square)];
         $this->air = [self::scaled($u, $this->h), self::scaled($v, $this->h), self::scaled($w, $this->h)];
         $this->normal = Advance::normals($x, $y, $z, $this->weave->triangles);
+        $this->lean();
         $this->contacts->begin($x, $y, $z, $colliders === [] ? 0.0 : $this->longestWay(), $colliders, $dt, $feels);
+    }
+
+    /** No cloth is quite even: what acts on a vertex pushes it a little to its own side of the surface. */
+    private function lean(): void
+    {
+        [$ax, $ay, $az] = $this->way;
+        [$nx, $ny, $nz] = $this->normal;
+        foreach ($this->uneven as $i => $share) {
+            $push = $share * sqrt($ax[$i] * $ax[$i] + $ay[$i] * $ay[$i] + $az[$i] * $az[$i]);
+            $ax[$i] += $push * $nx[$i];
+            $ay[$i] += $push * $ny[$i];
+            $az[$i] += $push * $nz[$i];
+        }
+        $this->way = [$ax, $ay, $az];
     }
 
     /** Farthest that a vertex went in the last substep, m. */
@@ -228,8 +251,8 @@ final class Cloth
         }
         $weave = $this->weave;
         Springs::sweep($this->x, $this->y, $this->z, $this->w, $weave->first, $weave->other, $weave->length, $this->compliance, false);
-        $this->bend($this->backwards);
-        $this->backwards = ! $this->backwards;
+        $this->bend(false);
+        $this->bend(true);
         $this->contacts->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
         Springs::sweep($this->x, $this->y, $this->z, $this->w, $weave->first, $weave->other, $weave->length, $this->compliance, true);
         $this->tethers->pull($this->x, $this->y, $this->z, $this->w);

@@ -28,6 +28,9 @@ final class ClothTuning
     /** Held vertices that all others are tied to; chosen as far from each other as can be. */
     public const TETHERS = 4;
 
+    /** What acts on a vertex pushes it to one side by up to this share: a flat sheet that stands on its edge must find a side to fall to. */
+    public const UNEVEN = 0.004;
+
     /** Points along a sharp edge of what is touched, in edges of the cloth. */
     public const RIDGE = 0.5;
 
