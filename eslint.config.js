@@ -7,7 +7,7 @@ export default tseslint.config(
   ...tseslint.configs.strictTypeChecked,
   a11y.flatConfigs.strict,
   {
-    files: ['resources/ts/**/*.{ts,tsx}'],
+    files: ['{resources/ts,tests/Components}/**/*.{ts,tsx}'],
     languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
     plugins: { 'react-hooks': hooks },
     rules: {

@@ -1,9 +1,12 @@
 import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import laravel from 'laravel-vite-plugin';
-import { defineConfig } from 'vite';
+import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
-  plugins: [laravel({ input: 'resources/ts/main.tsx' }), react(), tailwindcss()],
+  plugins: process.env['VITEST']
+    ? [react()]
+    : [laravel({ input: 'resources/ts/main.tsx' }), react(), tailwindcss()],
   build: { chunkSizeWarningLimit: 2000 },
+  test: { environment: 'happy-dom', include: ['tests/Components/*.test.tsx'], restoreMocks: true },
 });

@@ -1,24 +1,17 @@
-import { useEffect, useState } from 'react';
+import { useEffect } from 'react';
+import { useRoute } from 'wouter';
+import { navigate } from 'wouter/use-browser-location';
 import type { Stage } from '../api/types';
 import { useView } from './view';
 
 const STAGES: Stage[] = ['prop', 'break', 'timing', 'motion', 'bake', 'handoff'];
 
-export function go(path: string): void {
-  history.pushState(null, '', path);
-  window.dispatchEvent(new PopStateEvent('popstate'));
-}
+export const go = (path: string): void => navigate(path);
 
 /** The shot in the address, or null for the yard. */
 export function useShotId(): string | null {
-  const read = () => /^\/shots\/([0-9a-z]+)/i.exec(location.pathname)?.[1] ?? null;
-  const [id, setId] = useState(read);
-  useEffect(() => {
-    const changed = () => setId(read());
-    window.addEventListener('popstate', changed);
-    return () => window.removeEventListener('popstate', changed);
-  }, []);
-  return id;
+  const [, params] = useRoute('/shots/:id');
+  return params?.id ?? null;
 }
 
 /** Stage, prop and frame live in the address, so a link shows what one sees. */
@@ -37,11 +30,9 @@ export function useAddress(shotId: string): void {
       if (view.stage === before.stage && view.propId === before.propId && view.frame === before.frame) return;
       window.clearTimeout(timer);
       timer = window.setTimeout(() => {
-        history.replaceState(
-          null,
-          '',
-          `/shots/${shotId}?stage=${view.stage}&prop=${view.propId}&frame=${Math.round(view.frame)}`,
-        );
+        navigate(`/shots/${shotId}?stage=${view.stage}&prop=${view.propId}&frame=${Math.round(view.frame)}`, {
+          replace: true,
+        });
       }, 200);
     });
     return () => {

@@ -1,0 +1,76 @@
+import { describe, expect, it } from 'vitest';
+import { standard } from '../../resources/ts/api/schema';
+import { ItemList, Lists } from '../../resources/ts/fields/ItemList';
+import { Fields, Kind } from '../../resources/ts/fields/Fields';
+import { useView } from '../../resources/ts/state/view';
+import { documentOf, show, withProp } from './harness';
+
+describe('the list of forces', () => {
+  const forces = () =>
+    show(
+      <ItemList path={['forces']} noun="Force" empty="Nothing acts." />,
+      documentOf({ forces: [{ ...(standard(['forces', 0]) as object), id: 'gravity', name: 'Gravity' }] }),
+    );
+
+  it('adds one of a kind with all its standards and a name of its own, and takes it away again', async () => {
+    const { user, getByRole, seen } = forces();
+    await user.click(getByRole('button', { name: 'Wind' }));
+    await user.click(getByRole('button', { name: 'Wind' }));
+    expect(seen.document.forces.map((force) => force.id)).toEqual(['gravity', 'wind', 'wind-2']);
+    expect(seen.document.forces[1]).toMatchObject({
+      force: 'wind',
+      name: 'Wind',
+      wind: standard(['forces', 0, 'wind']),
+    });
+    await user.click(getByRole('button', { name: 'Remove Gravity' }));
+    expect(seen.document.forces.map((force) => force.id)).toEqual(['wind', 'wind-2']);
+  });
+
+  it('says what it means that there is none', async () => {
+    const { user, getByRole, getByText } = forces();
+    await user.click(getByRole('button', { name: 'Remove Gravity' }));
+    getByText('Nothing acts.');
+  });
+});
+
+describe('what holds a cloth', () => {
+  it('is drawn while one is at it', async () => {
+    const { user, getByRole } = show(
+      <Lists base={['props', 0, 'motion', 'cloth']} />,
+      withProp(['motion'], { mover: 'cloth', cloth: { hold: [] } }),
+    );
+    expect(useView.getState().weighing).toBeNull();
+    const button = getByRole('button', { name: 'Near its open edges' });
+    await user.hover(button);
+    expect(useView.getState().weighing).toBe('hold');
+    await user.unhover(button);
+    expect(useView.getState().weighing).toBeNull();
+    await user.tab();
+    expect(useView.getState().weighing).toBe('hold');
+  });
+});
+
+describe('a choice of kind', () => {
+  it('keeps the settings of the kind one leaves, and shows those of the new one', async () => {
+    const { user, getByRole, findByRole, queryByText, seen } = show(
+      <Kind base={['props', 0, 'break']} as="pattern" />,
+      withProp(['break', 'cellular', 'pieces'], 77),
+    );
+    expect(queryByText('Rays')).toBeNull();
+    await user.click(getByRole('combobox', { name: 'Pattern' }));
+    await user.click(await findByRole('option', { name: 'Web' }));
+    expect(queryByText('Rays')).not.toBeNull();
+    const parts = seen.document.props[0]?.break;
+    expect(parts).toMatchObject({ pattern: 'web', cellular: { pieces: 77 } });
+    expect(parts?.web).toBeDefined();
+  });
+
+  it('shows rare settings behind “More”', async () => {
+    const { user, getByRole, queryByText } = show(<Fields base={['props', 0, 'prepare']} />, documentOf());
+    expect(queryByText('Even triangles')).toBeNull();
+    await user.click(getByRole('button', { name: 'More' }));
+    expect(queryByText('Even triangles')).not.toBeNull();
+    // What does not matter as things are is not there at all.
+    expect(queryByText('Shell off the surface')).toBeNull();
+  });
+});
