@@ -73,6 +73,29 @@ final class WorkersTest extends TestCase
         self::assertSame($expected, hash_file('sha256', $bake->framesPath()));
     }
 
+    /** What is computed again after a worker's death took at most ten seconds to compute. */
+    public function testLittleIsLost(): void
+    {
+        $bake = $this->bake($this->shot(seed: 6, frames: 2000));
+        $this->worker();
+        $seen = [];
+        $end = microtime(true) + 11.0;
+        while (microtime(true) < $end) {
+            $seen[$bake->refresh()->frames_done] ??= microtime(true);
+            usleep(50_000);
+        }
+        $this->kill(0);
+        $killed = microtime(true);
+        $done = $bake->refresh()->frames_done;
+        self::assertSame('running', $bake->status, 'it is a long bake');
+        $this->worker();
+        $this->until(fn (): bool => $bake->refresh()->status === 'running' && WorkerId::lives((string) $bake->owner) === true && $bake->frames_done > $bake->kept, 'another worker going on');
+        self::assertGreaterThan(0, $bake->kept);
+        self::assertLessThanOrEqual($done, $bake->kept);
+        $reached = min(array_filter($seen, static fn (int $frame): bool => $frame >= $bake->kept, ARRAY_FILTER_USE_KEY) ?: [$killed]);
+        self::assertLessThan(10.0, $killed - $reached);
+    }
+
     public function testTwoBakesRunAtOnceOnTwoWorkersAndACancelledOneStopsAtOnce(): void
     {
         $one = $this->bake($this->shot(seed: 4, frames: 2000));
