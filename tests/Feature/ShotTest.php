@@ -97,6 +97,21 @@ final class ShotTest extends TestCase
         $this->get("/api/shots/{$shot->id}/props/ghost/mesh")->assertNotFound();
     }
 
+    /** What is told of a prop is told at the size it stands at. */
+    public function testSizesAreToldAsTheyStand(): void
+    {
+        $shot = app(ShotBook::class)->create('Large', ['version' => 2, 'props' => [[
+            'id' => 'box', 'name' => 'Box', 'source' => ['box' => ['width' => 1, 'height' => 1, 'depth' => 1, 'divisions' => 1]], 'scale' => ['x' => 2, 'y' => ['keys' => [['frame' => 1, 'value' => 3], ['frame' => 9, 'value' => 5]]]],
+            'break' => ['cellular' => ['pieces' => 4]], 'motion' => ['rigid' => ['density' => 10]],
+        ]]], 'start');
+        $readout = $this->getJson("/api/shots/{$shot->id}/props/box/readout")->assertOk()->json();
+        self::assertEqualsWithDelta([6.0, 60.0, [[-1, -1.5, -0.5], [1, 1.5, 0.5]]], [$readout['health']['volume'], $readout['health']['mass'], $readout['health']['bounds']], 1e-9);
+        self::assertEqualsWithDelta(6.0, array_sum($readout['pieces']['volumes']), 1e-9);
+        $track = $this->getJson("/api/shots/{$shot->id}/tracks")->assertOk()->json('box');
+        self::assertEquals([2, 3, 1], array_slice($track[0], 7));
+        self::assertEquals([2, 5, 1], array_slice($track[8], 7));
+    }
+
     /** How far cloth is held is asked for in the same way; a sheet of one cell is held at its two corners on one side. */
     public function testHowFarAPropIsHeldIsSent(): void
     {

@@ -106,13 +106,14 @@ final class PropController
     public function readout(Shot $shot, string $prop): JsonResponse
     {
         $wanted = $this->prop($shot, $prop);
-        $mesh = $this->pipeline->prepared($wanted);
-        $health = $this->pipeline->health($mesh);
+        // As large as it is at first.
+        $scale = $wanted->transform->scaleAt(1.0);
+        $health = $this->pipeline->health($this->pipeline->prepared($wanted)->scaled($scale));
         $broken = $wanted->isWhole() || (! $health['watertight'] && ! $wanted->isSkin()) ? null : $this->pipeline->broken($wanted, BreakWatch::of($shot));
 
         return new JsonResponse([
             'health' => $health + ['mass' => $health['volume'] * self::density($wanted), 'repairs' => $this->pipeline->repairs($wanted)],
-            'pieces' => $broken === null ? null : self::pieces($broken, self::density($wanted)),
+            'pieces' => $broken === null ? null : self::pieces($broken, self::density($wanted), $scale),
         ]);
     }
 
@@ -122,10 +123,15 @@ final class PropController
         return $prop->mover->settings->has('density') ? $prop->mover->settings->float('density') : 0.0;
     }
 
-    /** @return array<string, mixed> */
-    private static function pieces(BrokenProp $broken, float $density): array
+    /**
+     * @param array{float, float, float} $scale
+     *
+     * @return array<string, mixed>
+     */
+    private static function pieces(BrokenProp $broken, float $density, array $scale): array
     {
-        $volumes = array_map(static fn (MassProperties $mass): float => $mass->volume, $broken->mass);
+        $more = $scale[0] * $scale[1] * $scale[2];
+        $volumes = array_map(static fn (MassProperties $mass): float => $more * $mass->volume, $broken->mass);
         if ($volumes === []) {
             return ['count' => 0];
         }
@@ -141,10 +147,12 @@ final class PropController
             'largest' => ['index' => $largest, 'volume' => $volumes[$largest], 'mass' => $volumes[$largest] * $density],
             'mean' => array_sum($counted) / count($counted),
             'middles' => array_map(static fn (MassProperties $mass): array => $mass->centre, $broken->mass),
+            // As it is broken; what stands in the shot is so many times as large.
             'sizes' => $broken->sizes,
+            'scale' => $scale,
             'touching' => $broken->touching,
             'joined' => $broken->joined,
-            'discarded' => $broken->discarded,
+            'discarded' => $more * $broken->discarded,
             'notes' => $broken->notes,
             'core' => $broken->hasCore,
         ];

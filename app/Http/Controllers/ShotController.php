@@ -107,14 +107,14 @@ final class ShotController
         return new JsonResponse(['findings' => array_map(get_object_vars(...), $findings)]);
     }
 
-    /** Where each prop stands at each frame before it lets go: one pose if that never changes. */
+    /** Where each prop stands at each frame before it lets go, its turn and its size: ten numbers, once if they never change. */
     public function tracks(Shot $shot): JsonResponse
     {
         $document = ShotDocument::read($shot->head->document ?? []);
         $tracks = [];
         foreach ($document->props as $prop) {
             for ($f = 1; $f <= ($prop->transform->isKeyed() ? $document->frames : 1); $f++) {
-                $tracks[$prop->id][] = [...$prop->transform->positionAt($f), ...$prop->transform->rotationAt($f)];
+                $tracks[$prop->id][] = [...$prop->transform->positionAt($f), ...$prop->transform->rotationAt($f), ...$prop->transform->scaleAt($f)];
             }
         }
 

@@ -23,7 +23,7 @@ final class BelowTheFloor extends PropCheck
             return null;
         }
         $position = $prop->transform->positionAt(1.0);
-        $stands = $mesh->transformed(1.0, $prop->transform->rotationAt(1.0), $position);
+        $stands = $mesh->scaled($prop->transform->scaleAt(1.0))->transformed(1.0, $prop->transform->rotationAt(1.0), $position);
         foreach ($shot->planes as $plane) {
             $depth = self::depth($stands, $plane);
             if ($depth > self::LEAST) {

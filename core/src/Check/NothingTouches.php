@@ -18,7 +18,7 @@ final class NothingTouches extends PropCheck
             return null;
         }
         foreach ($shot->props as $other) {
-            if ($other !== $prop && $other->mover->has('collides') && (self::moves($other) || $other->transform->isKeyed())) {
+            if ($other !== $prop && ($other->mover->has('collides') || $other->mover->has('felt')) && (self::moves($other) || $other->transform->isKeyed())) {
                 return null;
             }
         }

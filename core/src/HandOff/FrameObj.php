@@ -62,8 +62,9 @@ final readonly class FrameObj implements Exporter
             $lives = $frame->find($prop->id, Track::LIFE);
             foreach ($broken->pieces as $p => $mesh) {
                 // What is gone is left out.
-                $scale = ($lives[$p] ?? 1.0) * ($scales[3 * $p] ?? 1.0);
-                if ($scale > 0.0) {
+                $life = $lives[$p] ?? 1.0;
+                $scale = [$life * ($scales[3 * $p] ?? 1.0), $life * ($scales[3 * $p + 1] ?? 1.0), $life * ($scales[3 * $p + 2] ?? 1.0)];
+                if (min($scale) > 0.0) {
                     $posed = self::posed($mesh, $broken->centre($p), array_slice($poses, 7 * $p, 7), $scale);
                     fwrite($out, $writer->object(Looks::pieceName($prop, $p, count($broken->pieces)), $posed));
                 }
@@ -75,12 +76,13 @@ final readonly class FrameObj implements Exporter
     /**
      * @param array{float, float, float} $centre
      * @param array<int, float|int> $pose
+     * @param array{float, float, float} $scale along the piece's own axes
      */
-    private static function posed(TriangleMesh $mesh, array $centre, array $pose, float $scale): TriangleMesh
+    private static function posed(TriangleMesh $mesh, array $centre, array $pose, array $scale): TriangleMesh
     {
         $turn = Quaternion::normalized([(float) $pose[3], (float) $pose[4], (float) $pose[5], (float) $pose[6]]);
-        [$x, $y, $z] = Quaternion::rotate($turn, $centre);
+        [$x, $y, $z] = Quaternion::rotate($turn, [$scale[0] * $centre[0], $scale[1] * $centre[1], $scale[2] * $centre[2]]);
 
-        return $mesh->transformed($scale, $turn, [$pose[0] - $scale * $x, $pose[1] - $scale * $y, $pose[2] - $scale * $z]);
+        return $mesh->scaled($scale)->transformed(1.0, $turn, [$pose[0] - $x, $pose[1] - $y, $pose[2] - $z]);
     }
 }

@@ -150,6 +150,38 @@ final readonly class TriangleMesh
         return new self($x, $y, $z, $this->triangles, $normals, $this->uvs, $this->looks);
     }
 
+    /**
+     * That many times as large along each axis.
+     *
+     * @param array{float, float, float} $by each above 0
+     */
+    public function scaled(array $by): self
+    {
+        if ($by === [1.0, 1.0, 1.0]) {
+            return $this;
+        }
+        [$a, $b, $c] = $by;
+        $x = $this->x;
+        $y = $this->y;
+        $z = $this->z;
+        foreach ($x as $i => $px) {
+            $x[$i] = $a * $px;
+            $y[$i] *= $b;
+            $z[$i] *= $c;
+        }
+        $normals = $this->normals;
+        if ($normals !== null) {
+            for ($k = 0, $end = count($normals); $k < $end; $k += 3) {
+                [$nx, $ny, $nz] = [$normals[$k] / $a, $normals[$k + 1] / $b, $normals[$k + 2] / $c];
+                $length = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
+                $s = $length > 0.0 ? 1.0 / $length : 0.0;
+                [$normals[$k], $normals[$k + 1], $normals[$k + 2]] = [$s * $nx, $s * $ny, $s * $nz];
+            }
+        }
+
+        return new self($x, $y, $z, $this->triangles, $normals, $this->uvs, $this->looks);
+    }
+
     /** @param array<int, float> $normals */
     public function withNormals(array $normals): self
     {

@@ -19,9 +19,25 @@ interface Mover
     public function release(float $frame): void;
 
     /**
-     * Begins a step: forces, what is driven by keys, contacts.
+     * Once, before anything moves.
+     *
+     * @param list<Collider> $others what other movers let it touch at first
+     */
+    public function meet(array $others): void;
+
+    /**
+     * What goes a way that is known sets out on the next step, before anybody begins it.
      *
      * @param float $from frame at which the step begins; may lie between two
+     * @param float $to frame at which it ends
+     * @param float $dt s
+     */
+    public function drive(float $from, float $to, float $dt): void;
+
+    /**
+     * Begins a step: forces, contacts.
+     *
+     * @param float $from frame at which the step begins
      * @param float $to frame at which it ends
      * @param float $dt s
      * @param Closure(): list<Collider> $others what other movers let it touch; costs nothing if it is not asked for

@@ -32,6 +32,9 @@ final class Simulation
         $this->steps = Steps::aFrame($fps);
         $this->dt = 1.0 / ($fps * $this->steps);
         $this->tracks = array_merge(...array_map(static fn (Mover $mover): array => $mover->tracks(), $movers));
+        foreach ($movers as $mover) {
+            $mover->meet($this->others($mover));
+        }
     }
 
     /** @return list<Track> */
@@ -64,6 +67,9 @@ final class Simulation
             }
             $from = $number - 1 + $s / $this->steps;
             $to = $number - 1 + ($s + 1) / $this->steps;
+            foreach ($this->movers as $mover) {
+                $mover->drive($from, $to, $this->dt);
+            }
             foreach ($this->movers as $mover) {
                 $mover->begin($from, $to, $this->dt, fn (): array => $this->others($mover));
             }

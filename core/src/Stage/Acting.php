@@ -69,7 +69,7 @@ final class Acting
                 $bytes .= $kind . self::doubles($force->sample($at));
             }
             foreach ($this->props as [$prop]) {
-                $bytes .= self::doubles([...$prop->transform->positionAt($at), ...$prop->transform->rotationAt($at)]);
+                $bytes .= self::doubles([...$prop->transform->positionAt($at), ...$prop->transform->rotationAt($at), ...$prop->transform->scaleAt($at)]);
             }
         }
         foreach ($this->props as [, $timing]) {

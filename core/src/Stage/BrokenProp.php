@@ -8,7 +8,6 @@ use YardBreak\Core\Break\Broken;
 use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
-use YardBreak\Core\Motion\Surface\SurfaceTree;
 
 /** A prop's pieces in its own space, as the break stage left them. A whole prop is one piece. */
 final readonly class BrokenProp
@@ -144,12 +143,12 @@ final readonly class BrokenProp
     }
 
     /** The surface of all pieces together, without the faces that the break laid open. */
-    public function outside(): SurfaceTree
+    public function outside(): TriangleMesh
     {
         $parts = [];
-        foreach ($this->pieces as $k => $mesh) {
+        foreach ($this->pieces as $mesh) {
             if ($this->hasCore) {
-                return SurfaceTree::of($mesh, $this->mass[$k]->volume > 0.0);
+                return $mesh;
             }
             $parts[] = $mesh->picked(array_keys(array_filter(
                 range(0, $mesh->triangleCount() - 1),
@@ -157,7 +156,13 @@ final readonly class BrokenProp
             )));
         }
 
-        return SurfaceTree::of(TriangleMesh::together($parts), array_sum(array_map(static fn (MassProperties $mass): float => $mass->volume, $this->mass)) > 0.0);
+        return TriangleMesh::together($parts);
+    }
+
+    /** Whether its outside has an inside: no open sheet. */
+    public function isSolid(): bool
+    {
+        return $this->hasCore ? $this->mass[0]->volume > 0.0 : array_sum(array_map(static fn (MassProperties $mass): float => $mass->volume, $this->mass)) > 0.0;
     }
 
     /** @return array{float, float, float} the point a piece is placed and turned about: its centre of mass, or of its bounds if it has no volume */

@@ -66,6 +66,14 @@ final class ClothMover implements Mover
         return [];
     }
 
+    public function meet(array $others): void
+    {
+    }
+
+    public function drive(float $from, float $to, float $dt): void
+    {
+    }
+
     public function begin(float $from, float $to, float $dt, Closure $others): void
     {
         [$this->from, $this->to] = [$from, $to];

@@ -8,9 +8,11 @@ use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Document\Plane;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Force\ForceField;
+use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Cloth\Cloth;
 use YardBreak\Core\Motion\Cloth\Fabric;
+use YardBreak\Core\Motion\Cloth\Holding;
 use YardBreak\Core\Motion\Cloth\Weave;
 use YardBreak\Core\Motion\Collider;
 use YardBreak\Core\Motion\RanAway;
@@ -22,6 +24,8 @@ use YardBreak\Core\Weight\WeightSource;
 /**
  * A prop that is cloth. Each vertex is held as far as its hold says, times what its weight has left of it: at no weight as far
  * as ever, at the threshold not at all. Triggers without a weight let go of it at once.
+ *
+ * @phpstan-import-type Pose from Holding
  */
 final class ClothProp
 {
@@ -54,8 +58,11 @@ final class ClothProp
     /** Vertices of a core never let go. */
     private readonly int $core;
 
-    /** @var array{float, array{array{float, float, float}, array{float, float, float, float}}} the pose asked for last */
+    /** @var array{float, Pose} the pose asked for last */
     private array $known;
+
+    /** @var array{float, float, float} scale of the prop at the first frame */
+    private readonly array $woven;
 
     /**
      * @param list<Plane> $planes
@@ -87,7 +94,7 @@ final class ClothProp
         $this->places = new Samples(array_values($mesh->x), array_values($mesh->y), array_values($mesh->z));
         $this->holding = Weighing::held($prop, PropShape::of($mesh));
         $this->loose = array_fill(0, $mesh->vertexCount(), false);
-        $this->known = [1.0, [$prop->transform->positionAt(1.0), $prop->transform->rotationAt(1.0)]];
+        $this->known = [0.0, [[0.0, 0.0, 0.0], Quaternion::IDENTITY, [1.0, 1.0, 1.0]]];
         $contacts = array_map(static fn (Plane $plane): PlaneContact => new PlaneContact(
             $plane->normal,
             $plane->normal[1] * $plane->height + $fabric->gap,
@@ -95,7 +102,9 @@ final class ClothProp
         ), $planes);
         $this->hold = $this->heldAt(1.0);
         $this->held = array_keys(array_filter($this->hold, static fn (float $held): bool => $held > 0.0));
-        $this->cloth = new Cloth(Weave::of($mesh, $fabric), $fabric, $contacts, $h, $this->hold, $this->known[1]);
+        // It is woven at the size it has at first; keyed after that, what is held is drawn wider or closer.
+        $this->woven = $prop->transform->scaleAt(1.0);
+        $this->cloth = new Cloth(Weave::of($mesh->scaled($this->woven), $fabric), $fabric, $contacts, $h, $this->hold, $this->pose(1.0));
     }
 
     public function count(): int
@@ -125,11 +134,14 @@ final class ClothProp
         return array_values($held);
     }
 
-    /** @return array{array{float, float, float}, array{float, float, float, float}} where the prop is */
+    /** @return Pose where the prop is, and how large against what was woven */
     private function pose(float $frame): array
     {
         if ($this->known[0] !== $frame) {
-            $this->known = [$frame, [$this->prop->transform->positionAt($frame), $this->prop->transform->rotationAt($frame)]];
+            $transform = $this->prop->transform;
+            [$sx, $sy, $sz] = $transform->scaleAt($frame);
+            [$wx, $wy, $wz] = $this->woven;
+            $this->known = [$frame, [$transform->positionAt($frame), $transform->rotationAt($frame), [$sx / $wx, $sy / $wy, $sz / $wz]]];
         }
 
         return $this->known[1];

@@ -77,6 +77,12 @@ final readonly class CollisionShape
         return array_column($parts, 0);
     }
 
+    /** @param array{float, float, float} $by how many times as large along each of the prop's axes */
+    public function scaled(array $by): self
+    {
+        return new self($this->hull->scaled($by), [$by[0] * $this->centre[0], $by[1] * $this->centre[1], $by[2] * $this->centre[2]]);
+    }
+
     /** @param array{float, float, float} $centre */
     private static function hull(TriangleMesh $mesh, array $centre): ConvexHull
     {

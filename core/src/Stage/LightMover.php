@@ -46,7 +46,7 @@ final class LightMover implements Mover
     {
         $tracks = [];
         foreach ($this->own as $k => $prop) {
-            foreach ([Track::POSE, Track::WEIGHT, Track::LIFE, Track::FLAGS] as $kind) {
+            foreach ([Track::POSE, ...($prop->transform->isScaled() ? [Track::SCALE] : []), Track::WEIGHT, Track::LIFE, Track::FLAGS] as $kind) {
                 $tracks[] = new Track($prop->id, $kind, $this->props[$k]->count());
             }
         }
@@ -59,6 +59,14 @@ final class LightMover implements Mover
         foreach ($this->props as $prop) {
             $prop->bring($frame);
         }
+    }
+
+    public function meet(array $others): void
+    {
+    }
+
+    public function drive(float $from, float $to, float $dt): void
+    {
     }
 
     public function begin(float $from, float $to, float $dt, Closure $others): void
@@ -83,9 +91,9 @@ final class LightMover implements Mover
     {
         $values = [];
         $sum = [0, 0];
-        foreach ($this->props as $prop) {
+        foreach ($this->props as $k => $prop) {
             [$poses, $weights, $lives, $flags, $released, $moving] = $prop->write($frame, $this->shot->settleSpeed);
-            array_push($values, $poses, $weights, $lives, $flags);
+            array_push($values, $poses, ...($this->own[$k]->transform->isScaled() ? [$prop->scales($frame)] : []), ...[$weights, $lives, $flags]);
             $sum = [$sum[0] + $released, $sum[1] + $moving];
         }
 

@@ -65,12 +65,13 @@ final class LightProp
     /** What is still held stands where the prop does; what is due lets go; what has lived its life is gone. */
     public function bring(float $frame): void
     {
-        $position = $this->prop->transform->positionAt($frame);
-        $rotation = $this->prop->transform->rotationAt($frame);
+        $transform = $this->prop->transform;
+        [$position, $rotation, [$sx, $sy, $sz]] = [$transform->positionAt($frame), $transform->rotationAt($frame), $transform->scaleAt($frame)];
         $held = [];
         foreach ($this->since as $k => $since) {
             if ($since === INF) {
-                $this->world->place($this->first + $k, Quaternion::carried($position, $rotation, $this->broken->centre($k)), $rotation);
+                [$cx, $cy, $cz] = $this->broken->centre($k);
+                $this->world->place($this->first + $k, Quaternion::carried($position, $rotation, [$sx * $cx, $sy * $cy, $sz * $cz]), $rotation);
                 if ($k > 0 || ! $this->broken->hasCore) {
                     $held[] = $k;
                 }
@@ -80,7 +81,7 @@ final class LightProp
         }
         foreach ($this->timing->due($frame, $held) as $k) {
             $this->since[$k] = $frame;
-            $this->world->letGo($this->first + $k, $this->start($k, $frame));
+            $this->world->letGo($this->first + $k, $this->start($k, $frame), [$sx, $sy, $sz]);
         }
     }
 
@@ -88,8 +89,8 @@ final class LightProp
     private function start(int $piece, float $frame): array
     {
         $centre = $this->broken->centre($piece);
-        $now = Quaternion::carried($this->prop->transform->positionAt($frame), $this->prop->transform->rotationAt($frame), $centre);
-        $before = Quaternion::carried($this->prop->transform->positionAt($frame - 1.0), $this->prop->transform->rotationAt($frame - 1.0), $centre);
+        $now = $this->prop->transform->carried($centre, $frame);
+        $before = $this->prop->transform->carried($centre, $frame - 1.0);
         [$low, $high] = $this->broken->bounds;
         $out = [$centre[0] - 0.5 * ($low[0] + $high[0]), $centre[1] - 0.5 * ($low[1] + $high[1]), $centre[2] - 0.5 * ($low[2] + $high[2])];
         $far = sqrt($out[0] ** 2 + $out[1] ** 2 + $out[2] ** 2);
@@ -102,6 +103,17 @@ final class LightProp
             $this->fps * ($now[1] - $before[1]) + $speed * $oy + $sy,
             $this->fps * ($now[2] - $before[2]) + $speed * $oz + $sz,
         ];
+    }
+
+    /** @return list<float> three numbers a piece: how large it is; what has let go keeps its size */
+    public function scales(float $frame): array
+    {
+        $scales = [];
+        foreach ($this->since as $since) {
+            array_push($scales, ...$this->prop->transform->scaleAt(min($since, $frame)));
+        }
+
+        return $scales;
     }
 
     /** @return array{list<float>, list<float>, list<float>, list<int>, int, int} poses, weights, lives, flags; how many have let go, and move */
@@ -134,5 +146,10 @@ final class LightProp
     public function restore(State $saved): void
     {
         $this->since = array_map(static fn (float $since): float => $since < 0.0 ? INF : $since, $saved->floats('since'));
+        foreach ($this->since as $k => $since) {
+            if ($since !== INF) {
+                $this->world->resize($this->first + $k, $this->prop->transform->scaleAt($since));
+            }
+        }
     }
 }

@@ -24,7 +24,7 @@ use YardBreak\Core\Stage\Kind\Source\FlatArt;
 final class Pipeline
 {
     /** Raised when the frames change for the same inputs. */
-    private const MOTION = 9;
+    private const MOTION = 10;
 
     public readonly StageRunner $runner;
 

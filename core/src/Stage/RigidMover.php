@@ -24,11 +24,17 @@ final class RigidMover implements Mover
 {
     private readonly RigidWorld $world;
 
+    /** Frame at which the step ends. */
+    private float $to = 1.0;
+
     /** @var list<ForceField> */
     private readonly array $forces;
 
     /** @var list<RigidProp> */
     private array $props = [];
+
+    /** @var list<StagedBody> what they meet and cannot move */
+    private array $staged = [];
 
     /** @var array<int, array{array{float, float, float}, array{float, float, float}}> velocity and spin of free bodies before the step, while somebody waits to be touched */
     private array $before = [];
@@ -70,11 +76,27 @@ final class RigidMover implements Mover
         }
     }
 
+    public function meet(array $others): void
+    {
+        foreach ($others as $other) {
+            if ($other instanceof StagedPiece) {
+                $this->staged[] = new StagedBody($this->world, $other, count($this->own) + $other->group);
+            }
+        }
+    }
+
+    public function drive(float $from, float $to, float $dt): void
+    {
+        $this->to = $to;
+        foreach ([...$this->props, ...$this->staged] as $driven) {
+            $driven->drive($this->world, $from, $to, $dt);
+        }
+    }
+
     public function begin(float $from, float $to, float $dt, Closure $others): void
     {
         $this->world->gravity = $this->gravity($from);
         foreach ($this->props as $prop) {
-            $prop->drive($this->world, $from, $to, $dt);
             $prop->noteSpeed($this->world);
         }
         $this->before = $this->waiting() ? $this->world->bodies->freeVelocities() : [];
@@ -99,6 +121,9 @@ final class RigidMover implements Mover
     public function end(): void
     {
         $this->world->end();
+        foreach ([...$this->props, ...$this->staged] as $driven) {
+            $driven->grow($this->world, $this->to);
+        }
         $this->letGoOnContact($this->before);
     }
 
@@ -112,7 +137,7 @@ final class RigidMover implements Mover
         $saved = State::read($state);
         $this->world->restore($saved->part('world'));
         foreach ($saved->parts('props') as $k => $prop) {
-            $this->props[$k]->restore($prop);
+            $this->props[$k]->restore($prop, $this->world);
         }
     }
 
@@ -159,7 +184,9 @@ final class RigidMover implements Mover
         $tracks = [];
         foreach ($this->own as $k => $prop) {
             $count = count($this->props[$k]->bodies());
-            array_push($tracks, new Track($prop->id, Track::POSE, $count), new Track($prop->id, Track::WEIGHT, $count), new Track($prop->id, Track::FLAGS, $count));
+            foreach ([Track::POSE, ...($prop->transform->isScaled() ? [Track::SCALE] : []), Track::WEIGHT, Track::FLAGS] as $kind) {
+                $tracks[] = new Track($prop->id, $kind, $count);
+            }
         }
 
         return $tracks;
@@ -172,9 +199,10 @@ final class RigidMover implements Mover
         $moving = 0;
         $kinetic = 0.0;
         $seen = [];
-        foreach ($this->props as $prop) {
-            $poses = $flags = [];
+        foreach ($this->props as $k => $prop) {
+            $poses = $flags = $scales = [];
             foreach ($prop->bodies() as $piece => $body) {
+                array_push($scales, ...$prop->scale($piece));
                 array_push($poses, ...$prop->place($this->world, $piece), ...$this->world->bodies->turnOf($body));
                 $loose = $prop->hasLetGo($piece);
                 $asleep = $this->world->bodies->isAsleep($body);
@@ -189,7 +217,7 @@ final class RigidMover implements Mover
                     }
                 }
             }
-            array_push($values, $poses, $prop->weights($frame), $flags);
+            array_push($values, $poses, ...($this->own[$k]->transform->isScaled() ? [$scales] : []), ...[$prop->weights($frame), $flags]);
         }
 
         return [$values, ['released' => (float) $released, 'moving' => (float) $moving, 'kinetic' => $kinetic]];

@@ -8,10 +8,7 @@ use Closure;
 use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Math\Quaternion;
-use YardBreak\Core\Mesh\MassProperties;
-use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Collider;
-use YardBreak\Core\Motion\Rigid\Inertia;
 use YardBreak\Core\Motion\Rigid\RigidCollider;
 use YardBreak\Core\Motion\Rigid\RigidWorld;
 use YardBreak\Core\Motion\State;
@@ -23,32 +20,23 @@ final class RigidProp
 {
     private readonly int $whole;
 
-    /** Pieces that make up more of the prop than this have their hollows felt. */
-    private const LARGE = 0.1;
+    /** As it was broken. */
+    private readonly RigidPieces $broken;
 
-    /** Of all pieces together; made when it is asked for. */
-    private ?SurfaceTree $outside = null;
+    /** What is held, at the size it has now. */
+    private RigidPieces $held;
 
-    /** @var array<int, SurfaceTree> by piece, as they are asked for */
-    private array $surfaces = [];
+    /** @var array<int, RigidPieces> what each piece is one of, at its size */
+    private array $of = [];
 
     /** @var list<list<int>> shapes of each piece */
     private array $shapes = [];
-
-    /** @var list<list<array{float, float, float}>> centre of each of them, in the prop's space */
-    private array $centres = [];
-
-    /** @var list<float> how far a piece's farthest corner is from its centre, m */
-    private array $radius = [];
 
     /** @var array<int, int> body that carries each piece */
     private array $body = [];
 
     /** @var array<int, array{float, float, float}> each piece's centre from its body's, in the body's axes */
     private array $offset = [];
-
-    /** @var list<Inertia> each piece's, in the prop's space */
-    private array $inertia = [];
 
     /** @var array<int, bool> */
     private array $loose = [];
@@ -67,24 +55,18 @@ final class RigidProp
     /** @var array{array{float, float, float}, array{float, float, float}}|null velocity and spin before the step of the contact */
     private ?array $before = null;
 
-    public function __construct(private readonly Prop $prop, private readonly BrokenProp $broken, RigidWorld $world, int $group)
+    private readonly bool $hasCore;
+
+    /** @throws BreakFailed */
+    public function __construct(private readonly Prop $prop, BrokenProp $broken, RigidWorld $world, int $group)
     {
         $this->settings = RigidSettings::of($prop);
         $this->timing = new PieceTiming($prop, $broken);
         $this->trigger = $this->timing->trigger;
-        foreach ($broken->mass as $k => $mass) {
-            if ($mass->volume <= 0.0 && ($this->settings->falls || ! $prop->neverLetsGo())) {
-                throw new BreakFailed("{$prop->name} is an open sheet without mass, so it cannot move as a hard piece. Close its mesh, or keep it held for the whole shot.");
-            }
-            // Held for the whole shot it is only something to fall on, and its mass does not matter.
-            $volume = $mass->volume > 0.0 ? $mass->volume : 1.0;
-            $tensor = $mass->volume > 0.0 ? $mass->inertia : [1.0, 1.0, 1.0, 0.0, 0.0, 0.0];
-            $d = $this->settings->density;
-            $this->inertia[] = new Inertia($volume * $d, $broken->centre($k), [
-                $tensor[0] * $d, $tensor[1] * $d, $tensor[2] * $d, $tensor[3] * $d, $tensor[4] * $d, $tensor[5] * $d,
-            ]);
-        }
-        $all = Inertia::together($this->inertia);
+        $this->hasCore = $broken->hasCore;
+        $this->broken = RigidPieces::of($prop, $broken, $this->settings->density, $this->settings->falls || ! $prop->neverLetsGo());
+        $this->held = $this->broken->sized($prop->transform->scaleAt(1.0));
+        $all = $this->held->together(range(0, $this->held->count() - 1));
         $this->centre = $all->centre;
         $turn = $prop->transform->rotationAt(1.0);
         $free = $this->settings->falls;
@@ -96,12 +78,9 @@ final class RigidProp
             $world->bodies->setFree($this->whole, true);
             $world->bodies->sleep($this->whole);
         }
-        $total = array_sum(array_map(static fn (MassProperties $mass): float => max(0.0, $mass->volume), $broken->mass));
-        foreach ($broken->pieces as $k => $mesh) {
-            $volume = $broken->mass[$k]->volume;
-            $shapes = $centres = [];
-            foreach (CollisionShape::of($mesh, $broken->centre($k), $volume, $volume > self::LARGE * $total) as $part) {
-                $centres[] = $part->centre;
+        for ($k = 0; $k < $this->held->count(); $k++) {
+            $shapes = [];
+            foreach ($this->held->shapes($k) as $part) {
                 $shapes[] = $world->bodies->addShape(
                     $this->whole,
                     $part->hull,
@@ -112,23 +91,11 @@ final class RigidProp
                 );
             }
             $this->shapes[] = $shapes;
-            $this->centres[] = $centres;
-            $this->radius[] = self::reach($mesh, $broken->centre($k));
             $this->body[] = $this->whole;
-            $this->offset[] = self::minus($broken->centre($k), $this->centre);
+            $this->of[] = $this->held;
+            $this->offset[] = self::minus($this->held->centre($k), $this->centre);
             $this->loose[] = false;
         }
-    }
-
-    /** @param array{float, float, float} $centre */
-    private static function reach(TriangleMesh $mesh, array $centre): float
-    {
-        $far = 0.0;
-        foreach ($mesh->x as $i => $x) {
-            $far = max($far, ($x - $centre[0]) ** 2 + ($mesh->y[$i] - $centre[1]) ** 2 + ($mesh->z[$i] - $centre[2]) ** 2);
-        }
-
-        return sqrt($far);
     }
 
     /**
@@ -163,7 +130,7 @@ final class RigidProp
     /** The core under a skin of flakes never lets go. */
     private function isCore(int $piece): bool
     {
-        return $piece === 0 && $this->broken->hasCore;
+        return $piece === 0 && $this->hasCore;
     }
 
     public function hasLetGo(int $piece): bool
@@ -189,19 +156,15 @@ final class RigidProp
     public function colliders(RigidWorld $world): array
     {
         if (! in_array(true, $this->loose, true)) {
-            return [$this->collider($world, $this->whole, $this->centre, fn (): SurfaceTree => $this->outside ??= $this->broken->outside())];
+            return [$this->collider($world, $this->whole, $this->centre, $this->held->outside(...))];
         }
         $colliders = [];
         foreach ($this->loose as $k => $loose) {
-            $colliders[] = $this->collider($world, $this->body[$k], $loose ? $this->broken->centre($k) : $this->centre, fn (): SurfaceTree => $this->surface($k));
+            $of = $this->of[$k];
+            $colliders[] = $this->collider($world, $this->body[$k], $loose ? $of->centre($k) : $this->centre, static fn (): SurfaceTree => $of->surface($k));
         }
 
         return $colliders;
-    }
-
-    private function surface(int $piece): SurfaceTree
-    {
-        return $this->surfaces[$piece] ??= SurfaceTree::of($this->broken->pieces->mesh($piece), ($this->broken->mass[$piece]->volume ?? 0.0) > 0.0);
     }
 
     /**
@@ -213,6 +176,12 @@ final class RigidProp
         return new RigidCollider($world->bodies, $body, [-$centre[0], -$centre[1], -$centre[2]], $surface, $this->settings->friction);
     }
 
+    /** @return array{float, float, float} how large a piece is, of what it was broken as */
+    public function scale(int $piece): array
+    {
+        return $this->of[$piece]->scale;
+    }
+
     /** @return list<float> of each piece */
     public function weights(float $frame): array
     {
@@ -222,26 +191,44 @@ final class RigidProp
     /** Sets what is held by keys on its way to where it must be at the end of the step. */
     public function drive(RigidWorld $world, float $from, float $to, float $dt): void
     {
+        unset($world->bodies->growth[$this->whole]);
         if ($this->fallsWhole() || ! $this->prop->transform->isKeyed() || ! in_array(false, $this->loose, true)) {
             return;
         }
-        $turn = $this->prop->transform->rotationAt($from);
-        $next = $this->prop->transform->rotationAt($to);
-        $place = Quaternion::carried($this->prop->transform->positionAt($from), $turn, $this->centre);
-        $goal = Quaternion::carried($this->prop->transform->positionAt($to), $next, $this->centre);
-        $world->bodies->place($this->whole, $place, $turn);
-        $delta = Quaternion::multiply($next, Quaternion::conjugate($turn));
-        $sine = sqrt($delta[0] ** 2 + $delta[1] ** 2 + $delta[2] ** 2);
-        $angle = 2.0 * atan2($sine, $delta[3]);
-        if ($angle > M_PI) {
-            $angle -= 2.0 * M_PI;
+        [$was, $will] = [$this->held->scale, $this->prop->transform->scaleAt($to)];
+        $more = [$will[0] / $was[0], $will[1] / $was[1], $will[2] / $was[2]];
+        if ($was !== $will) {
+            $world->bodies->growth[$this->whole] = [($more[0] - 1.0) / $dt, ($more[1] - 1.0) / $dt, ($more[2] - 1.0) / $dt];
+            $world->wakeNeighbours($this->whole);
         }
-        $s = $sine > 1e-12 ? $angle / ($sine * $dt) : 0.0;
-        $world->bodies->setVelocity(
-            $this->whole,
-            [($goal[0] - $place[0]) / $dt, ($goal[1] - $place[1]) / $dt, ($goal[2] - $place[2]) / $dt],
-            [$delta[0] * $s, $delta[1] * $s, $delta[2] * $s],
-        );
+        [$x, $y, $z] = $this->centre;
+        $world->bodies->drive($this->whole, $this->pose($from, $this->centre), $this->pose($to, [$more[0] * $x, $more[1] * $y, $more[2] * $z]), $dt);
+    }
+
+    /** What is held has the size that its keys say, after a step that ends there. */
+    public function grow(RigidWorld $world, float $frame): void
+    {
+        $held = array_keys($this->loose, false, true);
+        if ($this->fallsWhole() || $held === []) {
+            return;
+        }
+        $scale = $this->prop->transform->scaleAt($frame);
+        if ($scale !== $this->held->scale) {
+            $this->held = $this->broken->sized($scale);
+            $this->gather($world, $held);
+        }
+    }
+
+    /**
+     * @param array{float, float, float} $centre of what is held
+     *
+     * @return array{array{float, float, float}, array{float, float, float, float}} where the keys want it
+     */
+    private function pose(float $frame, array $centre): array
+    {
+        $turn = $this->prop->transform->rotationAt($frame);
+
+        return [Quaternion::carried($this->prop->transform->positionAt($frame), $turn, $centre), $turn];
     }
 
     /** Lets go of all pieces that are due by this frame. */
@@ -291,7 +278,7 @@ final class RigidProp
     {
         [$x, $y, $z] = $this->place($world, $piece);
 
-        return max($this->radius[$piece], sqrt(($x - $point[0]) ** 2 + ($y - $point[1]) ** 2 + ($z - $point[2]) ** 2));
+        return max($this->of[$piece]->reach($piece), sqrt(($x - $point[0]) ** 2 + ($y - $point[1]) ** 2 + ($z - $point[2]) ** 2));
     }
 
     /** What breaks on contact keeps the speed it had just before: the blow goes into the cracks, not into the whole. */
@@ -317,9 +304,9 @@ final class RigidProp
         foreach ($pieces as $k) {
             $place = $this->place($world, $k);
             // The piece's own inertia in the prop's axes is its inertia in its body's axes: they are parallel.
-            $body = $world->bodies->addBody($this->inertia[$k], $place, $turn);
-            foreach ($this->shapes[$k] as $n => $shape) {
-                $world->bodies->moveShape($shape, $body, self::minus($this->centres[$k][$n], $this->broken->centre($k)));
+            $body = $world->bodies->addBody($this->held->inertia($k), $place, $turn);
+            foreach ($this->held->shapes($k) as $n => $part) {
+                $world->bodies->moveShape($this->shapes[$k][$n], $body, self::minus($part->centre, $this->held->centre($k)));
             }
             $this->body[$k] = $body;
             $this->offset[$k] = [0.0, 0.0, 0.0];
@@ -354,33 +341,47 @@ final class RigidProp
 
             return;
         }
-        $rest = Inertia::together(array_map(fn (int $k): Inertia => $this->inertia[$k], $held));
-        $shift = Quaternion::rotate($turn, [
-            $rest->centre[0] - $this->centre[0], $rest->centre[1] - $this->centre[1], $rest->centre[2] - $this->centre[2],
-        ]);
-        $this->centre = $rest->centre;
-        $world->bodies->reshapeBody($this->whole, $rest);
+        $was = $this->centre;
+        $this->gather($world, $held);
+        $shift = Quaternion::rotate($turn, self::minus($this->centre, $was));
         $world->bodies->place($this->whole, [$origin[0] + $shift[0], $origin[1] + $shift[1], $origin[2] + $shift[2]], $turn);
         $world->bodies->setVelocity($this->whole, [
             $velocity[0] + $spin[1] * $shift[2] - $spin[2] * $shift[1],
             $velocity[1] + $spin[2] * $shift[0] - $spin[0] * $shift[2],
             $velocity[2] + $spin[0] * $shift[1] - $spin[1] * $shift[0],
         ], $spin);
+    }
+
+    /**
+     * Makes one body of what is held, as it is now.
+     *
+     * @param list<int> $held pieces
+     */
+    private function gather(RigidWorld $world, array $held): void
+    {
+        $rest = $this->held->together($held);
+        $this->centre = $rest->centre;
+        $world->bodies->reshapeBody($this->whole, $rest);
         foreach ($held as $k) {
-            foreach ($this->shapes[$k] as $n => $shape) {
-                $world->bodies->moveShape($shape, $this->whole, self::minus($this->centres[$k][$n], $rest->centre));
+            foreach ($this->held->shapes($k) as $n => $part) {
+                $world->bodies->hull[$this->shapes[$k][$n]] = $part->hull;
+                $world->bodies->moveShape($this->shapes[$k][$n], $this->whole, self::minus($part->centre, $rest->centre));
             }
-            $this->offset[$k] = self::minus($this->broken->centre($k), $rest->centre);
+            $this->of[$k] = $this->held;
+            $this->offset[$k] = self::minus($this->held->centre($k), $rest->centre);
         }
     }
 
     /** @return array<string, mixed> what has changed since it was made; speeds before a touch are noted anew in each step */
     public function save(): array
     {
-        return ['body' => $this->body, 'offset' => array_merge(...$this->offset), 'loose' => $this->loose, 'centre' => $this->centre, 'contact' => $this->contact];
+        return [
+            'body' => $this->body, 'offset' => array_merge(...$this->offset), 'loose' => $this->loose, 'centre' => $this->centre, 'contact' => $this->contact,
+            'held' => $this->held->scale, 'scales' => array_merge(...array_map(static fn (RigidPieces $of): array => $of->scale, $this->of)),
+        ];
     }
 
-    public function restore(State $state): void
+    public function restore(State $state, RigidWorld $world): void
     {
         $this->body = $state->ints('body');
         $this->loose = $state->bools('loose');
@@ -391,5 +392,13 @@ final class RigidProp
             $this->offset[] = [$x, $y, $z];
         }
         $this->before = null;
+        $scale = $state->vector('held');
+        $known = [implode(' ', $scale) => $this->held = $this->broken->sized($scale)];
+        foreach (array_chunk($state->floats('scales'), 3) as $k => $scale) {
+            $this->of[$k] = $known[implode(' ', $scale)] ??= $this->broken->sized([$scale[0], $scale[1], $scale[2]]);
+            foreach ($this->of[$k]->shapes($k) as $n => $part) {
+                $world->bodies->hull[$this->shapes[$k][$n]] = $part->hull;
+            }
+        }
     }
 }

@@ -8,6 +8,7 @@ use Closure;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Motion\Frame;
 use YardBreak\Core\Motion\Mover;
+use YardBreak\Core\Motion\Steps;
 use YardBreak\Core\Motion\Track;
 
 /** Staged motion of a shot's props: where each piece is depends on the frame alone, so that any frame can be had at once. */
@@ -26,7 +27,7 @@ final class StagedMover implements Mover
     public function __construct(private readonly array $own, private readonly array $broken)
     {
         foreach ($own as $k => $prop) {
-            $this->props[] = new StagedProp($prop, $broken[$k]);
+            $this->props[] = new StagedProp($prop, $broken[$k], $k);
         }
     }
 
@@ -69,17 +70,31 @@ final class StagedMover implements Mover
     {
     }
 
+    public function meet(array $others): void
+    {
+    }
+
+    public function drive(float $from, float $to, float $dt): void
+    {
+        foreach ($this->props as $prop) {
+            $prop->setOut($from, $to);
+        }
+    }
+
     public function begin(float $from, float $to, float $dt, Closure $others): void
     {
     }
 
     public function substep(int $number): void
     {
+        foreach ($this->props as $prop) {
+            $prop->goOn(($number + 1) / Steps::SUBSTEPS);
+        }
     }
 
     public function colliders(): array
     {
-        return [];
+        return array_merge(...array_map(static fn (StagedProp $prop): array => $prop->colliders(), $this->props));
     }
 
     public function end(): void

@@ -35,7 +35,19 @@ final class StagedProp
 
     private readonly string $ease;
 
-    public function __construct(private readonly Prop $prop, private readonly BrokenProp $broken)
+    /** @var list<StagedPiece>|null what others meet; made when they ask */
+    private ?array $colliders = null;
+
+    /** @var array{float, float} frames between which the step under way leads */
+    private array $step = [1.0, 1.0];
+
+    private float $now = 1.0;
+
+    /** @var array<int|string, array{list<float>, list<float>}> places by frame, of this step */
+    private array $places = [];
+
+    /** @param int $number among the props that are staged */
+    public function __construct(private readonly Prop $prop, private readonly BrokenProp $broken, private readonly int $number)
     {
         $settings = $prop->mover->settings;
         $this->timing = new PieceTiming($prop, $broken);
@@ -93,6 +105,55 @@ final class StagedProp
         return array_map(fn (float $share): float => Easing::at($this->ease, $share), $shares);
     }
 
+    /** @return list<StagedPiece> its pieces, if others feel them */
+    public function colliders(): array
+    {
+        if ($this->colliders === null) {
+            $this->colliders = [];
+            $settings = $this->prop->mover->settings;
+            if ($settings->bool('felt')) {
+                $solid = RigidPieces::of($this->prop, $this->broken, 1.0, false);
+                for ($k = 0; $k < $solid->count(); $k++) {
+                    $this->colliders[] = new StagedPiece($this, $k, $solid, $this->number, $settings->float('friction'), $settings->float('restitution'));
+                }
+            }
+        }
+
+        return $this->colliders;
+    }
+
+    /** A step begins. */
+    public function setOut(float $from, float $to): void
+    {
+        $this->step = [$from, $to];
+        $this->now = $from;
+        $this->places = [];
+    }
+
+    /** @param float $share of the step that has gone by */
+    public function goOn(float $share): void
+    {
+        $this->now = $this->step[0] + $share * ($this->step[1] - $this->step[0]);
+    }
+
+    /** @return array{float, float} frames between which the step under way leads */
+    public function step(): array
+    {
+        return $this->step;
+    }
+
+    /** The frame that has been reached within the step. */
+    public function now(): float
+    {
+        return $this->now;
+    }
+
+    /** @return array{list<float>, list<float>} poses and scales of all pieces */
+    public function placesAt(float $frame): array
+    {
+        return $this->places[(string) $frame] ??= $this->place($frame, $this->progress($frame));
+    }
+
     /**
      * @param list<float> $progress
      *
@@ -106,22 +167,23 @@ final class StagedProp
     /**
      * @param list<float> $progress of each piece
      *
-     * @return array{list<float>, list<float>} poses and scales
+     * @return array{list<float>, list<float>} poses and scales, along each piece's own axes
      */
     public function place(float $frame, array $progress): array
     {
         $position = $this->prop->transform->positionAt($frame);
         $rotation = $this->prop->transform->rotationAt($frame);
+        [$sx, $sy, $sz] = $this->prop->transform->scaleAt($frame);
         $poses = $scales = [];
         foreach ($progress as $k => $share) {
             $centre = $this->broken->centre($k);
             [$dx, $dy, $dz] = $this->offset[$k];
-            $place = Quaternion::carried($position, $rotation, [$centre[0] + $share * $dx, $centre[1] + $share * $dy, $centre[2] + $share * $dz]);
+            $place = Quaternion::carried($position, $rotation, [$sx * ($centre[0] + $share * $dx), $sy * ($centre[1] + $share * $dy), $sz * ($centre[2] + $share * $dz)]);
             [$axis, $angle] = $this->turn[$k];
             $turn = Quaternion::multiply($rotation, Quaternion::aboutAxis($axis, $share * $angle));
             array_push($poses, ...$place, ...$turn);
             $scale = 1.0 + $share * ($this->scale - 1.0);
-            array_push($scales, $scale, $scale, $scale);
+            array_push($scales, $sx * $scale, $sy * $scale, $sz * $scale);
         }
 
         return [$poses, $scales];

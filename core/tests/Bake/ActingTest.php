@@ -29,7 +29,7 @@ final class ActingTest extends TestCase
                 ['id' => 'w', 'name' => 'W', 'force' => 'wind', 'wind' => ['velocity' => ['x' => ['keys' => [$key(1, 0.0), $key(25, 2.0)]]], 'turbulence' => ['keys' => [$key(1, 0.0), $key(28, 1.0)]]]],
             ],
             'props' => [[
-                'id' => 'a', 'name' => 'A', 'source' => ['box' => ['divisions' => 1]], 'position' => ['y' => ['keys' => [$key(1, 1.0), $key(15, 1.5)]]], 'break' => ['cellular' => ['pieces' => 6]],
+                'id' => 'a', 'name' => 'A', 'source' => ['box' => ['divisions' => 1]], 'position' => ['y' => ['keys' => [$key(1, 1.0), $key(15, 1.5)]]], 'scale' => ['z' => ['keys' => [$key(1, 1.0), $key(15, 1.2)]]], 'break' => ['cellular' => ['pieces' => 6]],
                 'weight' => ['stack' => [['source' => 'sweep', 'sweep' => ['from' => 22, 'to' => 36, 'softness' => 5.0]]]], 'release' => ['trigger' => 'cue', 'cue' => ['cue' => 'go']],
             ]],
         ];
@@ -48,6 +48,7 @@ final class ActingTest extends TestCase
         yield 'the seed of gusts that blow later' => [['forces', 1, 'wind', 'seed'], 9, 28];
         // Held by keys it jumps within the step that ends at the key's frame.
         yield 'a later key of its place' => [['props', 0, 'position', 'y', 'keys', 1, 'value'], 2.0, 14];
+        yield 'a later key of its size' => [['props', 0, 'scale', 'z', 'keys', 1, 'value'], 1.5, 14];
         yield 'the cue it lets go at, later' => [['cues', 0, 'frame'], 24, 19];
         yield 'the cue it lets go at, earlier' => [['cues', 0, 'frame'], 12, 11];
         yield 'a cue that nothing hangs on' => [['cues', 1, 'frame'], 9, self::FRAMES];

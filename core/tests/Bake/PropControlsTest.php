@@ -100,7 +100,7 @@ final class PropControlsTest extends TestCase
         };
         // What a thing at rest would do is not seen while it is held.
         $skip = ['trigger', 'source', 'mover', ...$timing['release'] === 'never' ? [] : ['before']];
-        foreach (['release', 'weight', 'motion', 'position', 'rotation'] as $part) {
+        foreach (['release', 'weight', 'motion', 'position', 'rotation', 'scale'] as $part) {
             self::assertControlsWork($document($timing, $motion), ['props', '0', $part], $frames, $pipeline->motionHash(...), $skip, [
                 'cue' => ['two'], 'speed' => [50.0, 0.05], 'within' => [0.08, 0.4], 'axis' => ['x', 'z'],
                 'velocity' => [['x' => 1.0, 'y' => 0.5, 'z' => 0.0]], 'angularVelocity' => [['x' => 90.0, 'y' => 0.0, 'z' => 50.0]], 'restitution' => [0.9, 0.5],
@@ -132,12 +132,15 @@ final class PropControlsTest extends TestCase
         $document = static fn (float $gusts): array => ['version' => 2, 'frames' => 22, 'forces' => [['id' => 'g', 'name' => 'G', 'force' => 'gravity'], ['id' => 'w', 'name' => 'W', 'force' => 'wind', 'wind' => ['size' => 0.3, 'turbulence' => $gusts]]], 'props' => [[
             'id' => 'a', 'name' => 'A', 'source' => ['box' => ['width' => 0.3, 'height' => 0.3, 'depth' => 0.3, 'divisions' => 1]], 'position' => ['y' => 0.35], 'rotation' => ['x' => 20, 'z' => 10],
             'break' => ['pattern' => 'cellular', 'cellular' => ['pieces' => 8, 'seed' => 3]], ...$release, 'motion' => $motion,
+        ], [
+            // Falls on the other and slides off, so that friction and bounce tell.
+            'id' => 'b', 'name' => 'B', 'source' => ['box' => ['width' => 0.1, 'height' => 0.1, 'depth' => 0.1, 'divisions' => 1]], 'position' => ['y' => 0.75], 'break' => ['pattern' => 'whole'], 'motion' => ['rigid' => ['before' => 'falls', 'velocity' => ['x' => 0.5]]],
         ]]];
         $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
         $frames = static fn (Shot $shot): string => implode('', array_map(serialize(...), iterator_to_array($pipeline->frames($shot), false)));
         $skip = ['trigger', 'source', 'mover', 'force', 'name', 'id'];
-        $others = ['axis' => ['x', 'z'], 'velocity' => [['x' => 1.0, 'y' => 0.5, 'z' => 0.0]]];
-        foreach ([['props', '0', 'motion'], ['props', '0', 'release'], ['props', '0', 'position'], ...isset($motion['light']['outward']) ? [['forces']] : []] as $part) {
+        $others = ['axis' => ['x', 'z'], 'restitution' => [0.9, 0.5], 'velocity' => [['x' => 1.0, 'y' => 0.5, 'z' => 0.0]]];
+        foreach ([['props', '0', 'motion'], ['props', '0', 'release'], ['props', '0', 'position'], ['props', '0', 'scale'], ...isset($motion['light']['outward']) ? [['forces']] : []] as $part) {
             // Gusts take a while to make, so they blow only where they are looked at.
             self::assertControlsWork($document($part === ['forces'] ? 0.8 : 0.0), $part, $frames, $pipeline->motionHash(...), $skip, $others);
         }

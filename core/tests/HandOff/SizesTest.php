@@ -33,7 +33,7 @@ final class SizesTest extends TestCase
         $this->shot = Shot::read(['version' => 2, 'frames' => 24, 'props' => [
             ['id' => 'sign', 'name' => 'Sign', ...$prop, 'motion' => ['mover' => 'staged', 'staged' => ['takes' => 12, 'scale' => 0.4, 'outward' => 0.2, 'rotation' => ['x' => 50]]]],
             ['id' => 'dust', 'name' => 'Dust', ...$prop, 'motion' => ['mover' => 'light', 'light' => ['life' => 12, 'fade' => 5, 'variety' => 0.0]]],
-            ['id' => 'rock', 'name' => 'Rock', ...$prop, 'position' => ['x' => 4.0, 'y' => 1.0]],
+            ['id' => 'rock', 'name' => 'Rock', ...$prop, 'position' => ['x' => 4.0, 'y' => 1.0], 'rotation' => ['z' => 30], 'scale' => ['x' => 2.0, 'y' => ['keys' => [['frame' => 1, 'value' => 1.0], ['frame' => 3, 'value' => 1.5]]]]],
         ]]);
         $this->pipeline = new Pipeline(new MemoryStore(), new NoAssets());
         Baker::bake($this->pipeline, $this->shot, "{$this->folder}/frames");
@@ -74,14 +74,16 @@ final class SizesTest extends TestCase
             foreach (['sign', 'dust', 'rock'] as $prop) {
                 for ($k = 0; $k < 4; $k++) {
                     $places[] = array_slice($frame->of($prop, Track::POSE), 7 * $k, 3);
-                    $sizes[] = ($frame->find($prop, Track::SCALE)[3 * $k] ?? 1.0) * ($frame->find($prop, Track::LIFE)[$k] ?? 1.0);
+                    $life = (float) ($frame->find($prop, Track::LIFE)[$k] ?? 1.0);
+                    $sizes[] = array_map(static fn (int|float $size): float => $life * (float) $size, array_slice($frame->find($prop, Track::SCALE) ?? array_fill(0, 12, 1.0), 3 * $k, 3));
                 }
             }
             foreach ($sizes as $k => $size) {
                 self::assertEqualsWithDelta($places[$k], $report['positions'][$number][$k], 1e-6, "node {$k} at frame {$number}");
-                self::assertEqualsWithDelta([$size, $size, $size], $report['scales'][$number][$k], 1e-6, "node {$k} at frame {$number}");
+                self::assertEqualsWithDelta($size, $report['scales'][$number][$k], 1e-6, "node {$k} at frame {$number}");
             }
         }
+        self::assertEqualsWithDelta([2.0, 1.5, 1.0], $report['scales'][24][8], 1e-6, 'along its own axes');
         self::assertSame([0.0, 0.0, 0.0], array_map(floatval(...), $report['scales'][24][5]), 'gone');
     }
 
@@ -106,7 +108,9 @@ final class SizesTest extends TestCase
         $last = (string) file_get_contents($this->export('obj', ['frame' => 24]));
         self::assertNotNull($size($first, 'sign-piece-001'));
         self::assertEqualsWithDelta(0.4 * $size($first, 'sign-piece-001'), $size($last, 'sign-piece-001'), 1e-5);
-        self::assertEqualsWithDelta($size($first, 'rock-piece-002'), $size($last, 'rock-piece-002'), 1e-5);
+        $third = (string) file_get_contents($this->export('obj', ['frame' => 3]));
+        self::assertGreaterThan(1.01 * $size($first, 'rock-piece-002'), $size($third, 'rock-piece-002'), 'it has grown along one axis until it let go');
+        self::assertEqualsWithDelta($size($third, 'rock-piece-002'), $size($last, 'rock-piece-002'), 1e-5, 'and keeps that size');
         self::assertNotNull($size($first, 'dust-piece-003'));
         self::assertNull($size($last, 'dust-piece-003'));
     }

@@ -15,10 +15,15 @@ use YardBreak\Core\Mesh\Remesh;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Cloth\Cloth;
 use YardBreak\Core\Motion\Cloth\Fabric;
+use YardBreak\Core\Motion\Cloth\Holding;
 use YardBreak\Core\Motion\Cloth\Weave;
 use YardBreak\Core\Motion\Surface\PlaneContact;
 
-/** Cloth against formulas of handbooks. */
+/**
+ * Cloth against formulas of handbooks.
+ *
+ * @phpstan-import-type Pose from Holding
+ */
 final class ClothTest extends TestCase
 {
     private const G = 9.80665;
@@ -29,7 +34,7 @@ final class ClothTest extends TestCase
     /** Substeps of a step. */
     private const STEP = 4;
 
-    private const STILL = [[0.0, 0.0, 0.0], Quaternion::IDENTITY];
+    private const STILL = [[0.0, 0.0, 0.0], Quaternion::IDENTITY, [1.0, 1.0, 1.0]];
 
     /** A flat strip along x, from 0, its width along z. */
     private static function strip(float $length, float $width, int $along, int $across): TriangleMesh
@@ -67,7 +72,7 @@ final class ClothTest extends TestCase
     /**
      * @param list<int> $held
      * @param list<PlaneContact> $planes
-     * @param array{array{float, float, float}, array{float, float, float, float}} $pose
+     * @param Pose $pose
      */
     private static function cloth(TriangleMesh $mesh, Fabric $fabric, array $held = [], array $planes = [], array $pose = self::STILL, int $finer = 1): Cloth
     {
@@ -81,7 +86,7 @@ final class ClothTest extends TestCase
 
     /**
      * @param list<ForceField> $forces
-     * @param array{array{float, float, float}, array{float, float, float, float}} $pose
+     * @param Pose $pose
      */
     private static function move(Cloth $cloth, float $seconds, array $forces, array $pose = self::STILL, int $finer = 1): void
     {
@@ -112,7 +117,7 @@ final class ClothTest extends TestCase
         $stretch = 400.0;
         $expected = 0.2 * self::G / (2.0 * $stretch);
         // Hung along -y: the strip's x axis points down.
-        $pose = [[0.0, 0.0, 0.0], Quaternion::fromDegrees(0.0, 0.0, -90.0)];
+        $pose = [[0.0, 0.0, 0.0], Quaternion::fromDegrees(0.0, 0.0, -90.0), [1.0, 1.0, 1.0]];
         foreach ([[20, 2], [40, 4]] as [$along, $across]) {
             foreach ([[1, 0.8], [4, 0.3]] as [$finer, $within]) {
                 $cloth = self::cloth(self::strip(1.0, 0.1, $along, $across), self::fabric(stretch: $stretch, shear: 0.0, damping: 4.0), range(0, $across), [], $pose, $finer);
@@ -272,7 +277,7 @@ final class ClothTest extends TestCase
             $turn = Quaternion::fromDegrees(0.0, 0.0, -$degrees);
             $normal = Quaternion::rotate($turn, [0.0, 1.0, 0.0]);
             $gap = 0.004;
-            $start = [[$gap * $normal[0], $gap * $normal[1], $gap * $normal[2]], $turn];
+            $start = [[$gap * $normal[0], $gap * $normal[1], $gap * $normal[2]], $turn, [1.0, 1.0, 1.0]];
             $cloth = self::cloth(self::strip(0.3, 0.3, 6, 6), self::fabric(damping: 0.5), [], [new PlaneContact($normal, $gap, tan(deg2rad(30.0)))], $start);
             $before = $cloth->places();
             self::move($cloth, 0.5, self::gravity());

@@ -28,18 +28,19 @@ final class ContactTest extends TestCase
     {
         foreach ([1, 2, 3] as $seed) {
             $stream = RandomStream::named($seed, 'spheres');
-            $x = $y = $z = $r = $body = $active = [];
+            $x = $y = $z = $r = $body = $active = $free = [];
             for ($i = 0; $i < 250; $i++) {
                 [$x[], $y[], $z[], $r[]] = [$stream->between(-2.0, 2.0), $stream->between(-2.0, 2.0), $stream->between(-2.0, 2.0), $stream->between(0.01, 0.4)];
-                // Some bodies have two shapes; some are at rest.
+                // Some bodies have two shapes; some are at rest, some are driven.
                 $body[] = intdiv(3 * $i, 4);
                 $active[intdiv(3 * $i, 4)] = $stream->float() < 0.6;
+                $free[intdiv(3 * $i, 4)] = $stream->float() < 0.8;
             }
             $expected = [];
             for ($i = 0; $i < 250; $i++) {
                 for ($j = $i + 1; $j < 250; $j++) {
                     $near = ($x[$i] - $x[$j]) ** 2 + ($y[$i] - $y[$j]) ** 2 + ($z[$i] - $z[$j]) ** 2 < ($r[$i] + $r[$j]) ** 2;
-                    if ($near && $body[$i] !== $body[$j] && ($active[$body[$i]] || $active[$body[$j]])) {
+                    if ($near && $body[$i] !== $body[$j] && ($active[$body[$i]] || $active[$body[$j]]) && ($free[$body[$i]] || $free[$body[$j]])) {
                         array_push($expected, $i, $j);
                     }
                 }
@@ -47,7 +48,7 @@ final class ContactTest extends TestCase
             self::assertGreaterThan(200, count($expected));
             $hulls = array_map(static fn (float $radius): ConvexHull => new ConvexHull([$radius / (1.0 + RigidTuning::LOOK_AHEAD)], [0.0], [0.0], [], [], [], [], [0], [], [], [], [], [], [], []), $r);
             $still = array_fill(0, count($active), 0.0);
-            $keys = (new BroadPhase())->pairs($x, $y, $z, $hulls, $body, $active, $still, $still, array_fill(0, 6 * count($active), 0.0), 0.01);
+            $keys = (new BroadPhase())->pairs($x, $y, $z, $hulls, $body, $active, $free, $still, $still, array_fill(0, 6 * count($active), 0.0), 0.01);
             sort($keys);
             $pairs = [];
             foreach ($keys as $key) {

@@ -89,4 +89,62 @@ final class StagedTest extends TestCase
         self::assertSame($frames[1]->poses(), $frames[48]->poses());
         self::assertSame(25, $frames[24]->released(), 'all of it is away in between');
     }
+
+    /**
+     * A staged platform goes up by a metre, with something above it.
+     *
+     * @param array<string, mixed> $above
+     * @param array<string, mixed> $staged
+     *
+     * @return array<int, Frame> by number
+     */
+    private static function lift(array $above, array $staged = []): array
+    {
+        $shot = Shot::read(['version' => 2, 'frames' => 72, 'props' => [
+            ['id' => 'lift', 'name' => 'Lift', 'source' => ['box' => ['width' => 1.0, 'height' => 0.2, 'depth' => 1.0, 'divisions' => 1]], 'position' => ['y' => 0.1], 'break' => ['cellular' => ['pieces' => 4]], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 20]],
+                'motion' => ['mover' => 'staged', 'staged' => ['takes' => 24, 'offset' => ['y' => 1.0], 'variety' => 0.0, ...$staged]]],
+            ['id' => 'above', 'name' => 'Above', 'break' => ['pattern' => 'whole'], ...$above],
+        ]]);
+
+        return iterator_to_array((new Pipeline(new MemoryStore(), new ListedAssets([])))->frames($shot));
+    }
+
+    /** @return array<string, mixed> a block that falls */
+    private static function block(): array
+    {
+        return ['source' => ['box' => ['width' => 0.2, 'height' => 0.2, 'depth' => 0.2, 'divisions' => 1]], 'position' => ['y' => 0.4], 'motion' => ['rigid' => ['before' => 'falls']]];
+    }
+
+    /** Hard pieces lie on staged ones and are carried by them; what carries them goes its way as if they were not there. */
+    public function testHardPiecesMeetStagedOnes(): void
+    {
+        $frames = self::lift(self::block());
+        self::assertEqualsWithDelta(0.3, $frames[19]->of('above', Track::POSE)[1], 0.002, 'it lies on them');
+        foreach (range(20, 72) as $number) {
+            $top = $frames[$number]->of('lift', Track::POSE)[1] - $frames[1]->of('lift', Track::POSE)[1] + 0.2;
+            self::assertGreaterThan($top + 0.1 - 0.004, $frames[$number]->of('above', Track::POSE)[1], "frame {$number}");
+        }
+        self::assertEqualsWithDelta(1.3, $frames[72]->of('above', Track::POSE)[1], 0.002, 'it is carried up');
+        self::assertEqualsWithDelta($frames[1]->of('lift', Track::POSE)[1] + 1.0, $frames[72]->of('lift', Track::POSE)[1], 1e-12);
+        $through = self::lift(self::block(), ['felt' => false]);
+        self::assertEqualsWithDelta(0.1, $through[72]->of('above', Track::POSE)[1], 0.002, 'on the floor, in the middle of what is not felt');
+    }
+
+    /** What shrinks to nothing lets what lay on it down. */
+    public function testWhatShrinksAwayLetsDown(): void
+    {
+        $frames = self::lift(self::block(), ['offset' => ['y' => 0.0], 'scale' => 0.0]);
+        self::assertEqualsWithDelta(0.3, $frames[19]->of('above', Track::POSE)[1], 0.002);
+        self::assertEqualsWithDelta(0.1, $frames[72]->of('above', Track::POSE)[1], 0.01);
+    }
+
+    /** Cloth lies on staged pieces and is lifted by them. */
+    public function testClothMeetsStagedPieces(): void
+    {
+        $sheet = ['source' => ['kind' => 'sheet', 'sheet' => ['width' => 0.8, 'depth' => 0.8, 'divisions' => 10]], 'position' => ['y' => 0.3], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 1]], 'motion' => ['mover' => 'cloth']];
+        $frames = self::lift($sheet);
+        $heights = array_column(array_chunk($frames[72]->of('above', Track::VERTICES), 3), 1);
+        self::assertGreaterThan(1.2, min($heights));
+        self::assertLessThan(1.25, max($heights));
+    }
 }

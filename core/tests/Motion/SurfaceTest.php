@@ -23,6 +23,24 @@ use YardBreak\Core\Tests\Fixture\Crossings;
 /** Surfaces that cloth touches: asked for their nearest place, and never gone through. */
 final class SurfaceTest extends TestCase
 {
+    /** Faces without area lie on their neighbours' edges: what is asked near them finds the neighbours. */
+    public function testFacesWithoutAreaAreLeftOut(): void
+    {
+        $box = Solids::box(1.0, 1.0, 1.0);
+        $split = count($box->x);
+        // A corner in the middle of an edge, with a face that is no wider than the edge, and one that is a point.
+        $mesh = new TriangleMesh([...$box->x, 0.5 * ($box->x[0] + $box->x[1])], [...$box->y, 0.5 * ($box->y[0] + $box->y[1])], [...$box->z, 0.5 * ($box->z[0] + $box->z[1])], [...$box->triangles, 0, $split, 1, 2, 2, 2]);
+        $tree = SurfaceTree::of($mesh, true);
+        $plain = SurfaceTree::of($box, true);
+        $random = RandomStream::named(1, 'no area');
+        for ($n = 0; $n < 200; $n++) {
+            $at = [$random->between(-1.0, 1.0), $random->between(-1.0, 1.0), $random->between(-1.0, 1.0)];
+            $tree->look($tree->nearest(...[...$at, 10.0, -1]), ...$at);
+            $plain->look($plain->nearest(...[...$at, 10.0, -1]), ...$at);
+            self::assertEqualsWithDelta($plain->distance, $tree->distance, 1e-12);
+        }
+    }
+
     /** Against looking at every triangle, and against the ray test for the side; with and without a seed. */
     public function testNearestPlacesAndSidesAreThoseOfBruteForce(): void
     {

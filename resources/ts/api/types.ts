@@ -70,9 +70,10 @@ export interface PropReadout {
     smallest: { index: number; volume: number; mass: number };
     largest: { index: number; volume: number; mass: number };
     mean: number;
-    /** Centre of mass and size of each piece, m. */
+    /** Centre of mass and size of each piece as it is broken, m, and how many times as large it stands in the shot. */
     middles: [number, number, number][];
     sizes: [number, number, number][];
+    scale: [number, number, number];
     /** Pieces that touch, and the area they share, m2. */
     touching: [number, number, number][];
     /** Slivers joined to a neighbour, and the volume taken away for joints. */

@@ -1,6 +1,6 @@
 import { ChevronFirst, ChevronLast, Pause, Play, Repeat, StepBack, StepForward } from 'lucide-react';
 import { useCallback, useContext, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
-import type { Animatable } from '../api/types';
+import type { Animatable, PropDocument } from '../api/types';
 import { ShotContext } from '../shot/context';
 import { counted } from '../shot/summary';
 import { clock, seek, useFrame } from '../state/frame';
@@ -323,12 +323,14 @@ function Ridge({
 }
 
 function keyRow(
-  prop: { position: Record<string, Animatable>; rotation: Record<string, Animatable> } | undefined,
+  prop: Pick<PropDocument, 'position' | 'rotation' | 'scale'> | undefined,
   cues: { id: string; frame: number }[],
 ): number[] {
   if (!prop) return [];
   const frames = new Set<number>();
-  for (const value of [...Object.values(prop.position), ...Object.values(prop.rotation)]) {
+  for (const value of [prop.position, prop.rotation, prop.scale].flatMap((vector) =>
+    Object.values<Animatable>(vector),
+  )) {
     if (typeof value === 'number') continue;
     for (const key of value.keys) frames.add(keyFrame(key, cues));
   }

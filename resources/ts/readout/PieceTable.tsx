@@ -46,11 +46,12 @@ export function PieceTable({ density, prefix }: { density: number; prefix: strin
     const neighbours = neighboursOf(facts);
     const list = facts.volumes.map((volume, piece) => {
       const touches = neighbours[piece] ?? new Map<number, number>();
+      const size = (facts.sizes[piece] ?? []).map((side, axis) => side * (facts.scale[axis] ?? 1));
       return {
         number: piece,
         volume,
-        size: facts.sizes[piece] ?? [],
-        longest: Math.max(0, ...(facts.sizes[piece] ?? [])),
+        size,
+        longest: Math.max(0, ...size),
         mass: volume * density,
         touches: touches.size,
         shared: [...touches.values()].reduce((sum, area) => sum + area, 0),

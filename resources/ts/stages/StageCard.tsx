@@ -35,7 +35,7 @@ export function StageCard() {
         <Fields base={[...at, 'source', chosen(prop?.source, 'kind').kind]} />
         <Fields base={[...at, 'prepare']} />
         <Heading>Stands at</Heading>
-        <Fields base={at} names={['position', 'rotation']} />
+        <Fields base={at} names={['position', 'rotation', 'scale']} />
         <Heading>Colours</Heading>
         <Fields base={[...at, 'look']} skip={unusedColours(prop)} />
         <PropTools />

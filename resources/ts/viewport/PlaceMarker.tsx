@@ -84,6 +84,14 @@ export function PlaceMarker({ prop, pose }: { prop: PropDocument; pose: number[]
     };
   }, [line, invalidate]);
   if (!matters && !(curve && places.length > 0)) return null;
-  const [px = 0, py = 0, pz = 0, qx = 0, qy = 0, qz = 0, qw = 1] = pose ?? [];
-  return <primitive object={line} position={[px, py, pz]} quaternion={[qx, qy, qz, qw]} renderOrder={10} />;
+  const [px = 0, py = 0, pz = 0, qx = 0, qy = 0, qz = 0, qw = 1, sx = 1, sy = 1, sz = 1] = pose ?? [];
+  return (
+    <primitive
+      object={line}
+      position={[px, py, pz]}
+      quaternion={[qx, qy, qz, qw]}
+      scale={[sx, sy, sz]}
+      renderOrder={10}
+    />
+  );
 }

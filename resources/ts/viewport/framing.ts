@@ -1,4 +1,5 @@
 import { HIDDEN, NUMBERS } from './material';
+import { largest } from './poses';
 
 /** Of a piece's radius: its corners seldom reach farther along an axis. */
 const REACH = 0.8;
@@ -31,7 +32,7 @@ export function scattered(
   const poses = new Float32Array(NUMBERS * count);
   for (let k = 0; k < count; k++) {
     poses.set(places.subarray(4 * EVERY * k, 4 * EVERY * k + 3), NUMBERS * k);
-    poses[NUMBERS * k + 8] = 1;
+    poses.fill(1, NUMBERS * k + 8, NUMBERS * k + 11);
   }
   return { poses, radii: new Float32Array(count) };
 }
@@ -44,7 +45,7 @@ export function boundsOf(samples: { poses: Float32Array; radii: Float32Array }[]
     for (let k = 0; k < radii.length; k++) {
       const o = NUMBERS * k;
       if ((poses[o + 3] as number) >= HIDDEN) continue;
-      const reach = REACH * (radii[k] as number) * (poses[o + 8] as number);
+      const reach = REACH * (radii[k] as number) * largest(poses, k);
       for (let axis = 0; axis < 3; axis++) {
         const at = poses[o + axis] as number;
         low[axis]?.push(at - reach);

@@ -79,7 +79,11 @@ const FOLLOW: Record<Follow, string> = {
       int at = ${TEXELS} * int(aPiece + 0.5);
       return turned(poseTexel(at + 1), position * poseTexel(at + 2).xyz) + poseTexel(at).xyz;
     }
-    vec3 movedNormal() { return turned(poseTexel(${TEXELS} * int(aPiece + 0.5) + 1), normal); }
+    // A normal is scaled by the inverse.
+    vec3 movedNormal() {
+      int at = ${TEXELS} * int(aPiece + 0.5);
+      return turned(poseTexel(at + 1), normalize(normal / max(poseTexel(at + 2).xyz, vec3(1e-6))));
+    }
   `,
   // Places by vertex; normals by vertex and side of a crease.
   vertices: /* glsl */ `

@@ -30,7 +30,7 @@ export function restPoses(
   selected: number[] = [],
   hidden: number[] = [],
 ): void {
-  const [px = 0, py = 0, pz = 0, qx = 0, qy = 0, qz = 0, qw = 1] = pose;
+  const [px = 0, py = 0, pz = 0, qx = 0, qy = 0, qz = 0, qw = 1, sx = 1, sy = 1, sz = 1] = pose;
   const q: Quat = [qx, qy, qz, qw];
   let mx = 0;
   let my = 0;
@@ -49,12 +49,12 @@ export function restPoses(
     const cz = mesh.centres[3 * k + 2] as number;
     const [x, y, z] = turn(
       q,
-      cx + pull * (cx - mx / sum),
-      cy + pull * (cy - my / sum),
-      cz + pull * (cz - mz / sum),
+      sx * (cx + pull * (cx - mx / sum)),
+      sy * (cy + pull * (cy - my / sum)),
+      sz * (cz + pull * (cz - mz / sum)),
     );
     out.set(
-      [px + x, py + y, pz + z, pull > 0 || hidden.length > 0 ? OPEN : 0, qx, qy, qz, qw, 1, 1, 1, 0],
+      [px + x, py + y, pz + z, pull > 0 || hidden.length > 0 ? OPEN : 0, qx, qy, qz, qw, sx, sy, sz, 0],
       NUMBERS * k,
     );
   }
@@ -115,10 +115,20 @@ function scaleBy(
       const o = NUMBERS * k + 8 + c;
       out[o] = (out[o] as number) * ((a[n] as number) * (1 - t) + (b[n] as number) * t);
     }
-    const size = Math.abs(out[NUMBERS * k + 8] as number);
+    const size = largest(out, k);
     // What is gone throws no shadow and cannot be pointed at.
     if (size < 1e-4) out[NUMBERS * k + 3] = HIDDEN;
   }
+}
+
+/** How large a piece is along the axis where it is largest. */
+export function largest(poses: Float32Array, piece: number): number {
+  const o = NUMBERS * piece + 8;
+  return Math.max(
+    Math.abs(poses[o] as number),
+    Math.abs(poses[o + 1] as number),
+    Math.abs(poses[o + 2] as number),
+  );
 }
 
 export interface Hit {
@@ -151,8 +161,7 @@ export function pick(
     const dz = oz - (poses[o + 2] as number);
     const along = -(dx * wx + dy * wy + dz * wz);
     const off = dx * dx + dy * dy + dz * dz - along * along;
-    const size = poses[o + 8] as number;
-    const r = size * (radii[k] as number);
+    const r = largest(poses, k) * (radii[k] as number);
     if (off > r * r || along - r > best) continue;
     const back: Quat = [
       -(poses[o + 4] as number),
@@ -161,8 +170,13 @@ export function pick(
       poses[o + 7] as number,
     ];
     // In the piece's own size, so that its distance stays that of the world.
-    const [rx, ry, rz] = turn(back, dx / size, dy / size, dz / size);
-    const [vx, vy, vz] = turn(back, wx / size, wy / size, wz / size);
+    const [ux, uy, uz] = turn(back, dx, dy, dz);
+    const [lx, ly, lz] = turn(back, wx, wy, wz);
+    const sx = poses[o + 8] as number;
+    const sy = poses[o + 9] as number;
+    const sz = poses[o + 10] as number;
+    const [rx, ry, rz] = [ux / sx, uy / sy, uz / sz];
+    const [vx, vy, vz] = [lx / sx, ly / sy, lz / sz];
     const P = mesh.positions;
     const first = mesh.first[k] as number;
     for (let c = first; c < first + (mesh.corners[k] as number); c += 3) {

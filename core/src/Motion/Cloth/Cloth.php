@@ -17,6 +17,8 @@ use YardBreak\Core\Motion\Surface\PlaneContact;
  *
  * Self-contact, growth and inflation have their places: pairs of vertices are one more contact, growth changes the lengths,
  * pressure is one more thing that acts.
+ *
+ * @phpstan-import-type Pose from Holding
  */
 final class Cloth
 {
@@ -87,7 +89,7 @@ final class Cloth
      * @param list<PlaneContact> $planes
      * @param float $h length of a substep, s
      * @param array<int, float> $hold how far each vertex is held at the beginning
-     * @param array{array{float, float, float}, array{float, float, float, float}} $pose position and rotation of the prop
+     * @param Pose $pose of the prop
      */
     public function __construct(
         private readonly Weave $weave,
@@ -195,7 +197,7 @@ final class Cloth
         $this->air = [self::scaled($u, $this->h), self::scaled($v, $this->h), self::scaled($w, $this->h)];
         $this->normal = Advance::normals($x, $y, $z, $this->weave->triangles);
         $this->lean();
-        $this->contacts->begin($x, $y, $z, $colliders === [] ? 0.0 : $this->longestWay(), $colliders, $dt, $feels);
+        $this->contacts->begin($x, $y, $z, $colliders === [] ? [] : $this->ways(), $colliders, $dt, $feels);
     }
 
     /** No cloth is quite even: what acts on a vertex pushes it a little to its own side of the surface. */
@@ -212,15 +214,15 @@ final class Cloth
         $this->way = [$ax, $ay, $az];
     }
 
-    /** Farthest that a vertex went in the last substep, m. */
-    private function longestWay(): float
+    /** @return array<int, float> how far each vertex went in the last substep, m */
+    private function ways(): array
     {
-        $most = 0.0;
+        $ways = [];
         foreach ($this->x as $i => $x) {
-            $most = max($most, ($x - $this->px[$i]) ** 2 + ($this->y[$i] - $this->py[$i]) ** 2 + ($this->z[$i] - $this->pz[$i]) ** 2);
+            $ways[] = sqrt(($x - $this->px[$i]) ** 2 + ($this->y[$i] - $this->py[$i]) ** 2 + ($this->z[$i] - $this->pz[$i]) ** 2);
         }
 
-        return sqrt($most);
+        return $ways;
     }
 
     /**
@@ -238,8 +240,8 @@ final class Cloth
     }
 
     /**
-     * @param array{array{float, float, float}, array{float, float, float, float}} $was pose of the prop when the substep begins
-     * @param array{array{float, float, float}, array{float, float, float, float}} $is and when it ends
+     * @param Pose $was of the prop when the substep begins
+     * @param Pose $is and when it ends
      */
     public function substep(array $was, array $is): void
     {

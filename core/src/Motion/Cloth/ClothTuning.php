@@ -31,6 +31,12 @@ final class ClothTuning
     /** What acts on a vertex pushes it to one side by up to this share: a flat sheet that stands on its edge must find a side to fall to. */
     public const UNEVEN = 0.004;
 
+    /** In a substep a vertex may go this many times as far as in the last of the step before ... */
+    public const HURRY = 1.5;
+
+    /** ... and this much farther, in edges of the cloth. */
+    public const SPARE = 0.06;
+
     /** Points along a sharp edge of what is touched, in edges of the cloth. */
     public const RIDGE = 0.5;
 

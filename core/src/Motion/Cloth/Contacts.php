@@ -42,22 +42,24 @@ final class Contacts
      * @param array<int, float> $x
      * @param array<int, float> $y
      * @param array<int, float> $z
-     * @param float $way farthest that a vertex went in the last substep, m
+     * @param array<int, float> $ways how far each vertex went in the last substep, m
      * @param list<Collider> $colliders
      * @param float $dt s
      * @param bool $feels whether touches of what is held matter too
      */
-    public function begin(array $x, array $y, array $z, float $way, array $colliders, float $dt, bool $feels): void
+    public function begin(array $x, array $y, array $z, array $ways, array $colliders, float $dt, bool $feels): void
     {
         $this->surfaces = $this->ridges = [];
-        if ($colliders === [] || $x === [] || $y === [] || $z === []) {
+        if ($colliders === [] || $x === [] || $y === [] || $z === [] || $ways === []) {
             return;
         }
+        $way = max($ways);
         $box = [min($x), min($y), min($z), max($x), max($y), max($z)];
         $edge = $this->weave->meanEdge();
         $gap = $this->fabric->gap;
         // As far as both may come towards each other in a substep, with what gravity and pulls add; and in the step.
         $reach = $gap + 2.0 * $edge + 2.0 * $way;
+        $each = array_map(static fn (float $way): float => ClothTuning::HURRY * $way + ClothTuning::SPARE * $edge, $ways);
         foreach ($colliders as $collider) {
             $moves = $way * $dt / $this->h + $collider->travel($dt);
             if (! self::isNear($collider, $box, $reach + $moves)) {
@@ -69,10 +71,9 @@ final class Contacts
             }
             $friction = sqrt($this->fabric->friction * $collider->friction());
             $this->surfaces[] = new SurfaceContact($collider, $near, $gap, $reach + $collider->travel($this->h), $friction, $feels, $this->planes, $x, $y, $z);
-            $ridge = self::size($collider) < ClothTuning::SMALL * $edge ? null
-                : RidgeContact::of($collider, $x, $y, $z, $this->weave->triangles, $near, ClothTuning::RIDGE * $edge, $gap, $moves + 0.25 * $edge, $friction, $this->planes);
-            if ($ridge !== null) {
-                $this->ridges[] = $ridge;
+            if (self::size($collider) >= ClothTuning::SMALL * $edge) {
+                $ridge = RidgeContact::of($collider, $x, $y, $z, $this->weave->triangles, $this->weave->around, $near, ClothTuning::RIDGE * $edge, $gap, $each, (int) round($dt / $this->h), $collider->travel($this->h), $friction, $this->planes);
+                array_push($this->ridges, ...($ridge === null ? [] : [$ridge]));
             }
         }
     }

@@ -8,7 +8,9 @@ use YardBreak\Core\Math\Quaternion;
 
 /**
  * Holds vertices to the place that they have in their prop. What is held wholly is there; what is held in part is drawn there, its
- * place and its speed alike, so that neither letting go nor taking back is a jolt.
+ * place and its speed alike, so that neither letting go nor taking back is a jolt. A pose is the position, rotation and scale of a prop.
+ *
+ * @phpstan-type Pose array{array{float, float, float}, array{float, float, float, float}, array{float, float, float}}
  */
 final readonly class Holding
 {
@@ -26,14 +28,27 @@ final readonly class Holding
     }
 
     /**
-     * @param array{array{float, float, float}, array{float, float, float, float}} $pose position and rotation of the prop
+     * @param Pose $pose
+     *
+     * @return array{float, float, float, float, float, float, float, float, float} what scales, then turns; row by row
+     */
+    private static function matrix(array $pose): array
+    {
+        [$a, $b, $c] = $pose[2];
+        [$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8] = Quaternion::matrix($pose[1]);
+
+        return [$a * $m0, $b * $m1, $c * $m2, $a * $m3, $b * $m4, $c * $m5, $a * $m6, $b * $m7, $c * $m8];
+    }
+
+    /**
+     * @param Pose $pose
      *
      * @return array{list<float>, list<float>, list<float>} every vertex as it is at rest
      */
     public function posed(array $pose): array
     {
-        [[$tx, $ty, $tz], $rotation] = $pose;
-        [$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8] = Quaternion::matrix($rotation);
+        [$tx, $ty, $tz] = $pose[0];
+        [$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8] = self::matrix($pose);
         $x = $y = $z = [];
         foreach ($this->rx as $i => $a) {
             $b = $this->ry[$i];
@@ -55,13 +70,13 @@ final readonly class Holding
      * @param array<int, float> $pz
      * @param list<int> $held vertices
      * @param array<int, float> $hold how far each vertex is held, 0 to 1
-     * @param array{array{float, float, float}, array{float, float, float, float}} $was pose of the prop when the substep begins
-     * @param array{array{float, float, float}, array{float, float, float, float}} $is and when it ends
+     * @param Pose $was when the substep begins
+     * @param Pose $is when it ends
      */
     public function draw(array &$x, array &$y, array &$z, array &$px, array &$py, array &$pz, array $held, array $hold, array $was, array $is): void
     {
-        [$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8] = Quaternion::matrix($is[1]);
-        [$n0, $n1, $n2, $n3, $n4, $n5, $n6, $n7, $n8] = Quaternion::matrix($was[1]);
+        [$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8] = self::matrix($is);
+        [$n0, $n1, $n2, $n3, $n4, $n5, $n6, $n7, $n8] = self::matrix($was);
         [[$tx, $ty, $tz], [$ox, $oy, $oz]] = [$is[0], $was[0]];
         [$rx, $ry, $rz] = [$this->rx, $this->ry, $this->rz];
         foreach ($held as $i) {

@@ -38,6 +38,7 @@ final readonly class Weave
      * @param list<list<float>> $factor of each of them
      * @param list<float> $rest length of the sum of each hinge
      * @param list<float> $rigidity of each hinge, N/m
+     * @param list<list<int>> $around triangles at each vertex, by the number of their first corner
      */
     private function __construct(
         public array $x,
@@ -55,6 +56,7 @@ final readonly class Weave
         public array $factor,
         public array $rest,
         public array $rigidity,
+        public array $around,
     ) {
     }
 
@@ -66,6 +68,7 @@ final readonly class Weave
         /** @var array<int, array<int, list<int>>> $sides triangles at each edge, by its lower and its higher vertex */
         $sides = array_fill(0, count($x), []);
         $areas = [];
+        $around = array_fill(0, count($x), []);
         for ($t = 0, $count = intdiv(count($triangles), 3); $t < $count; $t++) {
             [$nx, $ny, $nz] = $mesh->cross($t);
             $areas[$t] = 0.5 * sqrt($nx * $nx + $ny * $ny + $nz * $nz);
@@ -73,6 +76,7 @@ final readonly class Weave
                 $a = $triangles[3 * $t + $e];
                 $b = $triangles[3 * $t + ($e + 1) % 3];
                 $area[$a] += $areas[$t] / 3.0;
+                $around[$a][] = 3 * $t;
                 if ($a !== $b) {
                     $sides[min($a, $b)][max($a, $b)][] = $t;
                 }
@@ -127,6 +131,7 @@ final readonly class Weave
             array_values($factor),
             $rest,
             $rigidity,
+            $around,
         );
     }
 

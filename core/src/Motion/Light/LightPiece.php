@@ -33,6 +33,18 @@ final readonly class LightPiece
     }
 
     /**
+     * The same piece, that many times as large along each of its axes; it is felt at least as large as it is.
+     *
+     * @param array{float, float, float} $by
+     */
+    public function scaled(array $by): self
+    {
+        [$x, $y, $z] = [$by[0] * $this->axis[0], $by[1] * $this->axis[1], $by[2] * $this->axis[2]];
+
+        return new self(max($by) * $this->radius, sqrt($x * $x + $y * $y + $z * $z) * $this->thickness, $this->axis, $this->fallSpeed, $this->tumble, $this->spinAxis, $this->friction);
+    }
+
+    /**
      * The direction across a piece's flat side: about it the piece has most inertia.
      *
      * @return array{float, float, float} unit

@@ -52,7 +52,7 @@ final class LightWorld
     /** @var array<int, int> */
     private array $state = [];
 
-    /** @var list<LightPiece> */
+    /** @var array<int, LightPiece> */
     private array $pieces = [];
 
     /** @var list<array{array{float, float, float}, float, float}> normal, height, friction */
@@ -97,11 +97,23 @@ final class LightWorld
         $this->turn[$piece] = $rotation;
     }
 
-    /** @param array{float, float, float} $velocity m/s */
-    public function letGo(int $piece, array $velocity): void
+    /**
+     * @param array{float, float, float} $velocity m/s
+     * @param array{float, float, float} $scale how large it is from now on
+     */
+    public function letGo(int $piece, array $velocity, array $scale = [1.0, 1.0, 1.0]): void
     {
+        $this->resize($piece, $scale);
         [$this->u[$piece], $this->v[$piece], $this->w[$piece]] = $velocity;
         $this->state[$piece] = self::LOOSE;
+    }
+
+    /** @param array{float, float, float} $scale of what it was added as */
+    public function resize(int $piece, array $scale): void
+    {
+        if ($scale !== [1.0, 1.0, 1.0]) {
+            $this->pieces[$piece] = $this->pieces[$piece]->scaled($scale);
+        }
     }
 
     public function take(int $piece): void

@@ -24,13 +24,14 @@ final class BroadPhase
      * @param array<int, ConvexHull> $hull
      * @param array<int, int> $body of each sphere; two spheres of one body never pair up
      * @param array<int, bool> $active by body: two bodies that both are not active never pair up
+     * @param array<int, bool> $free by body: nor do two that are driven
      * @param array<int, float> $travel by body: how far it may go in the step against the common velocity
      * @param array<int, float> $turn by body: how far its points may turn
      * @param array<int, float> $v six numbers a body
      *
      * @return list<int> two spheres a pair, lower number * 2^20 + higher
      */
-    public function pairs(array $x, array $y, array $z, array $hull, array $body, array $active, array $travel, array $turn, array $v, float $dt): array
+    public function pairs(array $x, array $y, array $z, array $hull, array $body, array $active, array $free, array $travel, array $turn, array $v, float $dt): array
     {
         $n = count($x);
         $axis = self::widest($x, $y, $z);
@@ -117,7 +118,7 @@ final class BroadPhase
                 $j = $order[$t];
                 $a = $body[$i];
                 $b = $body[$j];
-                if ($a === $b) {
+                if ($a === $b || (! $free[$a] && ! $free[$b])) {
                     continue;
                 }
                 $reach = $S[$s] + $S[$t] + $turn[$a] + $turn[$b];

@@ -84,7 +84,7 @@ final class ContactFinder
             $reach[] = $dt * sqrt($x * $x + $y * $y + $z * $z) + $w;
         }
         $this->placeShapes();
-        $near = $this->broad->pairs($bodies->cx, $bodies->cy, $bodies->cz, $bodies->hull, $bodies->shapeBody, $active, $reach, $turn, $v, $dt);
+        $near = $this->broad->pairs($bodies->cx, $bodies->cy, $bodies->cz, $bodies->hull, $bodies->shapeBody, $active, $bodies->free, $reach, $turn, $v, $dt);
         $this->updatePairs($near, $turn, $v, $dt);
         foreach ($this->pairs as $key => $pair) {
             if ($pair->seen !== $this->steps) {

@@ -43,6 +43,21 @@ final class ContactSolver
     /** @var list<ContactPair> */
     public array $pairs = [];
 
+    /** @return array{float, float, float} middle of a manifold's points, from the centre of its first (0) or second (1) body */
+    public function middle(int $manifold, int $side): array
+    {
+        $x = $y = $z = 0.0;
+        [$from, $to] = [$this->first[$manifold], $this->first[$manifold + 1]];
+        for ($i = $from; $i < $to; $i++) {
+            $x += $this->point[self::POINT * $i + 3 * $side];
+            $y += $this->point[self::POINT * $i + 3 * $side + 1];
+            $z += $this->point[self::POINT * $i + 3 * $side + 2];
+        }
+        $share = 1.0 / max(1, $to - $from);
+
+        return [$share * $x, $share * $y, $share * $z];
+    }
+
     /**
      * Effective masses and approach speeds, once a step.
      *

@@ -76,6 +76,44 @@ final readonly class ConvexHull
         $this->bend = $bend;
     }
 
+    /**
+     * The same hull, that many times as large along each of its axes.
+     *
+     * @param array{float, float, float} $by each above 0
+     */
+    public function scaled(array $by): self
+    {
+        [$a, $b, $c] = $by;
+        $x = $y = $z = $nx = $ny = $nz = $d = $ex = $ey = $ez = [];
+        foreach ($this->x as $i => $px) {
+            $x[] = $a * $px;
+            $y[] = $b * $this->y[$i];
+            $z[] = $c * $this->z[$i];
+        }
+        foreach ($this->nx as $f => $u) {
+            // A plane's normal is scaled by the inverse.
+            $u /= $a;
+            $v = $this->ny[$f] / $b;
+            $w = $this->nz[$f] / $c;
+            $length = sqrt($u * $u + $v * $v + $w * $w);
+            $nx[] = $u / $length;
+            $ny[] = $v / $length;
+            $nz[] = $w / $length;
+            $d[] = $this->d[$f] / $length;
+        }
+        foreach ($this->ex as $e => $u) {
+            $u *= $a;
+            $v = $this->ey[$e] * $b;
+            $w = $this->ez[$e] * $c;
+            $length = sqrt($u * $u + $v * $v + $w * $w);
+            $ex[] = $u / $length;
+            $ey[] = $v / $length;
+            $ez[] = $w / $length;
+        }
+
+        return new self($x, $y, $z, $nx, $ny, $nz, $d, $this->start, $this->loop, $this->from, $ex, $ey, $ez, $this->left, $this->right);
+    }
+
     /** Volume, m3: pyramids from the centre over the faces. */
     public function volume(): float
     {

@@ -50,6 +50,29 @@ final readonly class Inertia
         return new self($mass, $centre, $sum);
     }
 
+    /**
+     * Of the same body of the same stuff, that many times as large along each axis.
+     *
+     * @param array{float, float, float} $by each above 0
+     */
+    public function scaled(array $by): self
+    {
+        [$a, $b, $c] = $by;
+        $more = $a * $b * $c;
+        [$xx, $yy, $zz, $xy, $yz, $zx] = $this->tensor;
+        // Sums of m x x and so on: what a tensor is made of, and what scales simply.
+        $half = 0.5 * ($xx + $yy + $zz);
+        $mx = $more * $a * $a * ($half - $xx);
+        $my = $more * $b * $b * ($half - $yy);
+        $mz = $more * $c * $c * ($half - $zz);
+
+        return new self(
+            $more * $this->mass,
+            [$a * $this->centre[0], $b * $this->centre[1], $c * $this->centre[2]],
+            [$my + $mz, $mz + $mx, $mx + $my, $more * $a * $b * $xy, $more * $b * $c * $yz, $more * $c * $a * $zx],
+        );
+    }
+
     /** @return Tensor inverse of the tensor; needles get a little extra about their long axis, so that it exists */
     public function inverse(): array
     {

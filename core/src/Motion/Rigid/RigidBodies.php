@@ -43,6 +43,9 @@ final class RigidBodies
     /** @var array<int, bool> */
     public array $asleep = [];
 
+    /** @var array<int, array{float, float, float}> how fast driven bodies grow along their own axes in this step, 1/s */
+    public array $growth = [];
+
     /** How much of the step has gone by, s. */
     public float $elapsed = 0.0;
 
@@ -192,6 +195,48 @@ final class RigidBodies
         foreach ([...$velocity, ...$spin] as $k => $value) {
             $this->v[6 * $body + $k] = $value;
         }
+    }
+
+    /**
+     * Sends a body that is driven on its way: from one pose to another in the coming step.
+     *
+     * @param array{array{float, float, float}, array{float, float, float, float}} $from
+     * @param array{array{float, float, float}, array{float, float, float, float}} $to
+     * @param float $dt s
+     */
+    public function drive(int $body, array $from, array $to, float $dt): void
+    {
+        [$place, $turn] = $from;
+        [$goal, $next] = $to;
+        $this->place($body, $place, $turn);
+        $delta = Quaternion::multiply($next, Quaternion::conjugate($turn));
+        $sine = sqrt($delta[0] ** 2 + $delta[1] ** 2 + $delta[2] ** 2);
+        $angle = 2.0 * atan2($sine, $delta[3]);
+        if ($angle > M_PI) {
+            $angle -= 2.0 * M_PI;
+        }
+        $s = $sine > 1e-12 ? $angle / ($sine * $dt) : 0.0;
+        $this->setVelocity(
+            $body,
+            [($goal[0] - $place[0]) / $dt, ($goal[1] - $place[1]) / $dt, ($goal[2] - $place[2]) / $dt],
+            [$delta[0] * $s, $delta[1] * $s, $delta[2] * $s],
+        );
+    }
+
+    /**
+     * How fast a place of a body moves because the body grows.
+     *
+     * @param array{float, float, float} $arm from its centre, in the world's axes
+     *
+     * @return array{float, float, float} m/s
+     */
+    public function growthAt(int $body, array $arm): array
+    {
+        [$gx, $gy, $gz] = $this->growth[$body] ?? [0.0, 0.0, 0.0];
+        $turn = $this->turnOf($body);
+        [$x, $y, $z] = Quaternion::rotate(Quaternion::conjugate($turn), $arm);
+
+        return Quaternion::rotate($turn, [$gx * $x, $gy * $y, $gz * $z]);
     }
 
     /** @return array{array{float, float, float}, array{float, float, float}} velocity and spin */

@@ -54,8 +54,9 @@ final readonly class RigidCollider implements Collider
     {
         [$velocity, $spin] = $this->bodies->velocity($this->body);
         $radius = $this->bodies->bodyRadius[$this->body];
+        $growth = max(array_map(abs(...), $this->bodies->growth[$this->body] ?? [0.0]));
 
-        return $dt * (self::length($velocity) + $radius * self::length($spin));
+        return $dt * (self::length($velocity) + $radius * (self::length($spin) + $growth));
     }
 
     public function push(array $impulse, array $moment, float $most): void

@@ -24,6 +24,8 @@ final class RigidWorld
     /** Of the step that is under way; null: everything sleeps. */
     private ?ContactSolver $solver = null;
 
+    private ?Growth $growth = null;
+
     private float $dt = 0.0;
 
     /** @var list<int> bodies that move by themselves */
@@ -107,7 +109,7 @@ final class RigidWorld
         $active = [];
         foreach ($this->bodies->mass as $b => $_) {
             $o = 6 * $b;
-            $driven = ! $this->bodies->free[$b] && ($this->bodies->v[$o] !== 0.0 || $this->bodies->v[$o + 1] !== 0.0 || $this->bodies->v[$o + 2] !== 0.0
+            $driven = ! $this->bodies->free[$b] && (isset($this->bodies->growth[$b]) || $this->bodies->v[$o] !== 0.0 || $this->bodies->v[$o + 1] !== 0.0 || $this->bodies->v[$o + 2] !== 0.0
                 || $this->bodies->v[$o + 3] !== 0.0 || $this->bodies->v[$o + 4] !== 0.0 || $this->bodies->v[$o + 5] !== 0.0);
             $active[$b] = $driven || ($this->bodies->free[$b] && ! $this->bodies->asleep[$b]);
         }
@@ -125,9 +127,10 @@ final class RigidWorld
             }
         }
         [$this->solver, $this->im, $this->ii] = $this->layout->gather($this->moving);
+        $this->growth = Growth::begin($this->bodies, $this->solver, $this->im, $this->ii);
         $this->solver->prepare($this->bodies->v, $this->im, $this->ii);
-        $this->moved = array_fill(0, 6 * count($this->bodies->mass), 0.0);
-        $this->driven = $this->drivenBodies();
+        $this->moved = array_fill(0, 6 * count($this->im), 0.0);
+        $this->driven = [...$this->drivenBodies(), ...$this->growth->driven];
     }
 
     public function substep(): void
@@ -172,7 +175,8 @@ final class RigidWorld
         $solver->bounce($v, $this->im, $this->ii);
         $solver->store();
         $this->bodies->v = $v;
-        $this->driveOn($this->driven, $this->dt);
+        $this->growth?->end($this->bodies, $solver);
+        $this->driveOn($this->drivenBodies(), $this->dt);
         $this->bodies->elapsed = 0.0;
         $this->bodies->refreshRotations($this->moving);
         $this->noteTouches($solver);

@@ -16,6 +16,9 @@ final class RidgeContact
     /** A triangle that is edge on to a ridge is on neither side of it; square of the cosine. */
     private const FACING = 0.16;
 
+    /** Points look for triangles this far, in spacings: one that finds none has nothing to do for some substeps. */
+    private const LOOK = 3.0;
+
     /** Longer rows of points than this are thinned out. */
     private const MOST = 4000;
 
@@ -31,9 +34,24 @@ final class RidgeContact
     /** @var array{list<float>, array{float, float, float}} */
     private array $before;
 
-    /** @param float $deepest a point farther from the cloth than this has nothing to do with it, m */
-    private function __construct(private readonly Collider $collider, private readonly float $gap, private readonly float $friction, private readonly float $deepest)
-    {
+    /** @var array<int, float> how far a triangle may come towards each point in a substep, m */
+    private array $each = [];
+
+    /** @var array<int, int> substep up to which each point has nothing to do */
+    private array $idle = [];
+
+    private int $substep = 0;
+
+    /**
+     * @param float $deepest a point farther from the cloth than this has nothing to do with it, m
+     */
+    private function __construct(
+        private readonly Collider $collider,
+        private readonly float $gap,
+        private readonly float $spacing,
+        private readonly float $friction,
+        private readonly float $deepest,
+    ) {
         $this->before = $this->axes();
     }
 
@@ -42,11 +60,14 @@ final class RidgeContact
      * @param array<int, float> $y
      * @param array<int, float> $z
      * @param list<int> $triangles
+     * @param list<list<int>> $around triangles at each vertex, by the number of their first corner
      * @param list<int> $vertices those that may come near the collider
      * @param float $spacing of the points, m
      * @param float $gap distance that is kept, m
      * @param list<PlaneContact> $planes edges that lie on one touch nothing
-     * @param float $reach how far a triangle may move against the collider in the step, m
+     * @param array<int, float> $way how far each vertex may go in a substep, m
+     * @param int $substeps in the step
+     * @param float $travel how far the collider may go in a substep, m
      *
      * @return self|null null: no sharp edge is near
      */
@@ -56,21 +77,43 @@ final class RidgeContact
         array $y,
         array $z,
         array $triangles,
+        array $around,
         array $vertices,
         float $spacing,
         float $gap,
-        float $reach,
+        array $way,
+        int $substeps,
+        float $travel,
         float $friction,
         array $planes,
     ): ?self {
-        $contact = new self($collider, $gap, $friction, $gap + $spacing);
-        $contact->scatter($spacing);
+        $contact = new self($collider, $gap, $spacing, $friction, $gap + $spacing);
+        $contact->scatter();
         if ($contact->points === []) {
             return null;
         }
-        $contact->find($x, $y, $z, $triangles, array_fill_keys($vertices, true), $spacing, $gap + $reach, $planes);
+        $contact->find($x, $y, $z, $triangles, self::at($vertices, $around), $way, $substeps, $travel, $planes);
 
         return $contact->points === [] ? null : $contact;
+    }
+
+    /**
+     * @param list<int> $vertices
+     * @param list<list<int>> $around
+     *
+     * @return list<int> triangles at these vertices
+     */
+    private static function at(array $vertices, array $around): array
+    {
+        $seen = [];
+        foreach ($vertices as $i) {
+            foreach ($around[$i] as $t) {
+                $seen[$t] = true;
+            }
+        }
+        ksort($seen);
+
+        return array_keys($seen);
     }
 
     /** @return array{list<float>, array{float, float, float}} matrix and place of the collider's axes */
@@ -82,8 +125,9 @@ final class RidgeContact
     }
 
     /** Points along all sharp edges, ends included once. */
-    private function scatter(float $spacing): void
+    private function scatter(): void
     {
+        $spacing = $this->spacing;
         $seen = [];
         $length = 0.0;
         foreach ($this->collider->surface()->ridges as [$a, $b]) {
@@ -122,13 +166,14 @@ final class RidgeContact
      * @param array<int, float> $y
      * @param array<int, float> $z
      * @param list<int> $triangles
-     * @param array<int, bool> $vertices
+     * @param list<int> $those triangles, by their first corner
+     * @param array<int, float> $way
      * @param list<PlaneContact> $planes
      */
-    private function find(array $x, array $y, array $z, array $triangles, array $vertices, float $spacing, float $reach, array $planes): void
+    private function find(array $x, array $y, array $z, array $triangles, array $those, array $way, int $substeps, float $travel, array $planes): void
     {
         [$m, [$tx, $ty, $tz]] = $this->before;
-        $cell = 1.0 / (2.0 * $spacing + 2.0 * $reach);
+        $cell = 1.0 / (4.0 * $this->spacing + 2.0 * ($this->gap + $substeps * $travel));
         $grid = $places = [];
         foreach ($this->points as $k => [$a, $b, $c]) {
             $places[$k] = $p = [$m[0] * $a + $m[1] * $b + $m[2] * $c + $tx, $m[3] * $a + $m[4] * $b + $m[5] * $c + $ty, $m[6] * $a + $m[7] * $b + $m[8] * $c + $tz];
@@ -139,12 +184,11 @@ final class RidgeContact
             }
             $grid[(int) floor($p[0] * $cell)][(int) floor($p[1] * $cell)][(int) floor($p[2] * $cell)][] = $k;
         }
-        $near = [];
-        for ($t = 0, $end = count($triangles); $t < $end; $t += 3) {
+        $near = $each = [];
+        foreach ($those as $t) {
             [$a, $b, $c] = [$triangles[$t], $triangles[$t + 1], $triangles[$t + 2]];
-            if (! isset($vertices[$a]) && ! isset($vertices[$b]) && ! isset($vertices[$c])) {
-                continue;
-            }
+            $goes = max($way[$a], $way[$b], $way[$c]) + $travel;
+            $reach = $this->gap + $substeps * $goes;
             $low = [min($x[$a], $x[$b], $x[$c]) - $reach, min($y[$a], $y[$b], $y[$c]) - $reach, min($z[$a], $z[$b], $z[$c]) - $reach];
             $high = [max($x[$a], $x[$b], $x[$c]) + $reach, max($y[$a], $y[$b], $y[$c]) + $reach, max($z[$a], $z[$b], $z[$c]) + $reach];
             for ($i = (int) floor($low[0] * $cell), $to = (int) floor($high[0] * $cell); $i <= $to; $i++) {
@@ -154,6 +198,7 @@ final class RidgeContact
                             $p = $places[$k];
                             if ($p[0] >= $low[0] && $p[0] <= $high[0] && $p[1] >= $low[1] && $p[1] <= $high[1] && $p[2] >= $low[2] && $p[2] <= $high[2]) {
                                 $near[$k][] = $t;
+                                $each[$k] = isset($each[$k]) && $each[$k] > $goes ? $each[$k] : $goes;
                             }
                         }
                     }
@@ -164,11 +209,14 @@ final class RidgeContact
         $this->near = array_values($near);
         $this->points = array_map(fn (int $k): array => $this->points[$k], array_keys($near));
         $this->outward = array_map(fn (int $k): array => $this->outward[$k], array_keys($near));
+        $this->each = array_map(static fn (int $k): float => $each[$k], array_keys($near));
+        $this->idle = array_fill(0, count($near), 0);
     }
 
     /** Ends a substep. */
     public function settle(): void
     {
+        $this->substep++;
         $this->before = $this->axes();
     }
 
@@ -194,13 +242,19 @@ final class RidgeContact
         [[$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8], [$tx, $ty, $tz]] = $this->axes();
         [[$b0, $b1, $b2, $b3, $b4, $b5, $b6, $b7, $b8], [$ox, $oy, $oz]] = $this->before;
         $gap = $this->gap;
+        $look = $gap + self::LOOK * $this->spacing;
         $jx = $jy = $jz = $kx = $ky = $kz = 0.0;
         foreach ($this->points as $k => [$la, $lb, $lc]) {
+            if ($this->substep < $this->idle[$k]) {
+                continue;
+            }
             $sx = $m0 * $la + $m1 * $lb + $m2 * $lc + $tx;
             $sy = $m3 * $la + $m4 * $lb + $m5 * $lc + $ty;
             $sz = $m6 * $la + $m7 * $lb + $m8 * $lc + $tz;
-            [$at, $bu, $bv, $bx, $by, $bz] = self::nearest($this->near[$k], $sx, $sy, $sz, $X, $Y, $Z, $triangles, $this->deepest);
-            if ($at < 0) {
+            [$at, $bu, $bv, $bx, $by, $bz] = self::nearest($this->near[$k], $sx, $sy, $sz, $X, $Y, $Z, $triangles, $look);
+            $far = $at < 0 ? $look : sqrt($bx * $bx + $by * $by + $bz * $bz);
+            if ($far > $this->deepest) {
+                $this->idle[$k] = $this->substep + (int) (($far - $gap) / $this->each[$k]);
                 continue;
             }
             // The cloth lies outward of the point; seen from the cloth the point is the other way. Through it, it is not.
@@ -350,16 +404,19 @@ final class RidgeContact
                 $u = 0.0;
                 $v = 1.0;
             } elseif ($vc <= 0.0 && $d1 >= 0.0 && $d3 <= 0.0) {
-                $u = $d1 / $uu;
+                // A triangle that is crushed has no length or no inside; its neighbours are asked as well.
+                $u = $uu > 0.0 ? $d1 / $uu : 0.0;
                 $v = 0.0;
             } elseif ($vb <= 0.0 && $d2 >= 0.0 && $d6 <= 0.0) {
                 $u = 0.0;
-                $v = $d2 / $vv;
+                $v = $vv > 0.0 ? $d2 / $vv : 0.0;
             } elseif ($va <= 0.0 && $d4 - $d3 >= 0.0 && $d5 - $d6 >= 0.0) {
-                $v = ($d4 - $d3) / (($d4 - $d3) + ($d5 - $d6));
+                $q = ($d4 - $d3) + ($d5 - $d6);
+                $v = $q > 0.0 ? ($d4 - $d3) / $q : 0.0;
                 $u = 1.0 - $v;
             } else {
-                $q = 1.0 / ($va + $vb + $vc);
+                $q = $va + $vb + $vc;
+                $q = $q > 0.0 ? 1.0 / $q : 0.0;
                 $u = $vb * $q;
                 $v = $vc * $q;
             }

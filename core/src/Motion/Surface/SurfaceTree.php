@@ -138,7 +138,7 @@ final class SurfaceTree
         }
         $order = [];
         $this->left = $this->count = [0];
-        $todo = [[0, array_keys($middles[0])]];
+        $todo = [[0, self::withArea($mesh)]];
         while ($todo !== []) {
             [$node, $own] = array_pop($todo);
             if (count($own) <= self::LEAF) {
@@ -167,6 +167,20 @@ final class SurfaceTree
         }
 
         return $order;
+    }
+
+    /** @return list<int> the triangles that have an area: the others lie within their neighbours' edges */
+    private static function withArea(TriangleMesh $mesh): array
+    {
+        $faces = [];
+        for ($f = 0, $end = $mesh->triangleCount(); $f < $end; $f++) {
+            [$nx, $ny, $nz] = $mesh->cross($f);
+            if ($nx * $nx + $ny * $ny + $nz * $nz > 0.0) {
+                $faces[] = $f;
+            }
+        }
+
+        return $faces;
     }
 
     /** The boxes, from the leaves up: children come after their parents. */

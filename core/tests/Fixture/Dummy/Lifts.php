@@ -57,6 +57,14 @@ final readonly class Lifts implements Mover, MoverKind
     {
     }
 
+    public function meet(array $others): void
+    {
+    }
+
+    public function drive(float $from, float $to, float $dt): void
+    {
+    }
+
     public function begin(float $from, float $to, float $dt, Closure $others): void
     {
     }

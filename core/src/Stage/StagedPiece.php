@@ -1,0 +1,93 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Stage;
+
+use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Motion\Collider;
+use YardBreak\Core\Motion\Surface\SurfaceTree;
+
+/** A staged piece as others meet it: it goes its way whatever is in it. */
+final class StagedPiece implements Collider
+{
+    /** What is smaller than this share of itself is met as if it were of that size. */
+    private const LEAST = 0.001;
+
+    private RigidPieces $pieces;
+
+    /**
+     * @param int $group those of one prop have the same
+     */
+    public function __construct(private readonly StagedProp $prop, private readonly int $piece, RigidPieces $pieces, public readonly int $group, private readonly float $friction, public readonly float $restitution)
+    {
+        $this->pieces = $pieces;
+    }
+
+    /** Its masses, shapes and surface at the size that it has at a frame. */
+    public function solid(float $frame): RigidPieces
+    {
+        return $this->pieces = $this->pieces->sized($this->scaleAt($frame));
+    }
+
+    public function piece(): int
+    {
+        return $this->piece;
+    }
+
+    /** @return array{array{float, float, float}, array{float, float, float, float}} place of its centre of mass at a frame, and its turn */
+    public function centreAt(float $frame): array
+    {
+        $poses = $this->prop->placesAt($frame)[0];
+        $p = 7 * $this->piece;
+
+        return [[$poses[$p], $poses[$p + 1], $poses[$p + 2]], [$poses[$p + 3], $poses[$p + 4], $poses[$p + 5], $poses[$p + 6]]];
+    }
+
+    /** @return array{float, float, float} along its own axes */
+    public function scaleAt(float $frame): array
+    {
+        $scales = $this->prop->placesAt($frame)[1];
+        $p = 3 * $this->piece;
+
+        return [max(self::LEAST, $scales[$p]), max(self::LEAST, $scales[$p + 1]), max(self::LEAST, $scales[$p + 2])];
+    }
+
+    public function ball(): array
+    {
+        return [$this->centreAt($this->prop->now())[0], $this->solid($this->prop->now())->reach($this->piece)];
+    }
+
+    public function surface(): SurfaceTree
+    {
+        return $this->solid($this->prop->now())->surface($this->piece);
+    }
+
+    public function friction(): float
+    {
+        return $this->friction;
+    }
+
+    public function pose(): array
+    {
+        [$place, $turn] = $this->centreAt($this->prop->now());
+        [$x, $y, $z] = $this->solid($this->prop->now())->centre($this->piece);
+
+        return [Quaternion::carried($place, $turn, [-$x, -$y, -$z]), $turn];
+    }
+
+    public function travel(float $dt): float
+    {
+        [$from, $to] = $this->prop->step();
+        [[$ax, $ay, $az], $was] = $this->centreAt($from);
+        [[$bx, $by, $bz], $is] = $this->centreAt($to);
+        $dot = min(1.0, abs($was[0] * $is[0] + $was[1] * $is[1] + $was[2] * $is[2] + $was[3] * $is[3]));
+        $grows = max(array_map(static fn (float $a, float $b): float => abs($a - $b) / $a, $this->scaleAt($from), $this->scaleAt($to)));
+
+        return sqrt(($bx - $ax) ** 2 + ($by - $ay) ** 2 + ($bz - $az) ** 2) + $this->solid($to)->reach($this->piece) * (2.0 * acos($dot) + $grows);
+    }
+
+    public function push(array $impulse, array $moment, float $most): void
+    {
+    }
+}

@@ -1,0 +1,174 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Tests\Motion;
+
+use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Math\RandomStream;
+use YardBreak\Core\Mesh\MassProperties;
+use YardBreak\Core\Mesh\Primitive\Solids;
+use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Motion\Frame;
+use YardBreak\Core\Motion\Rigid\HullBuilder;
+use YardBreak\Core\Motion\Rigid\Inertia;
+use YardBreak\Core\Motion\Track;
+use YardBreak\Core\Stage\MemoryStore;
+use YardBreak\Core\Stage\NoAssets;
+use YardBreak\Core\Stage\Pipeline;
+
+/** Props of another size, also keyed and along each axis, in every kind of motion. */
+final class SizeTest extends TestCase
+{
+    private const BY = [2.0, 0.5, 1.3];
+
+    /**
+     * @param array<string, mixed> $props
+     *
+     * @return array<int, Frame> by number
+     */
+    private static function frames(array ...$props): array
+    {
+        $shot = Shot::read(['version' => 2, 'frames' => 40, 'props' => array_values($props)]);
+
+        return iterator_to_array((new Pipeline(new MemoryStore(), new NoAssets()))->frames($shot));
+    }
+
+    /** @return array<string, mixed> a size that is keyed along one axis */
+    private static function grows(string $axis, float $to, int $from = 5, int $until = 15): array
+    {
+        return [$axis => ['keys' => [['frame' => $from, 'value' => 1.0, 'ease' => 'linear'], ['frame' => $until, 'value' => $to]]]];
+    }
+
+    private static function lopsided(): TriangleMesh
+    {
+        $random = RandomStream::named(4, 'lopsided');
+        $mesh = Solids::ball(0.5, 4);
+        $out = [[], [], []];
+        foreach ($mesh->x as $i => $x) {
+            $out[0][] = $x + 0.2 * $x * $mesh->y[$i] + $random->between(0.0, 0.02) + 0.3;
+            $out[1][] = 0.6 * $mesh->y[$i];
+            $out[2][] = $mesh->z[$i] - 0.4 * $x;
+        }
+
+        return new TriangleMesh($out[0], $out[1], $out[2], $mesh->triangles);
+    }
+
+    /** Mass, centre and inertia of what is scaled are those of the scaled mesh; scaled there and back they are the same. */
+    public function testInertiaIsThatOfTheScaledMesh(): void
+    {
+        $of = static function (TriangleMesh $mesh): Inertia {
+            $mass = MassProperties::of($mesh);
+
+            return new Inertia($mass->volume, $mass->centre, $mass->inertia);
+        };
+        $expected = $of(self::lopsided()->scaled(self::BY));
+        $scaled = $of(self::lopsided())->scaled(self::BY);
+        self::assertEqualsWithDelta($expected->mass, $scaled->mass, 1e-12);
+        self::assertEqualsWithDelta($expected->centre, $scaled->centre, 1e-12);
+        self::assertEqualsWithDelta($expected->tensor, $scaled->tensor, 1e-12);
+        self::assertGreaterThan(0.001, max(array_map(abs(...), array_slice($scaled->tensor, 3))), 'the tensor is not diagonal');
+    }
+
+    /** The faces of a scaled hull lie where its corners do, and look outwards. */
+    public function testHullsAreScaledWithTheirPlanesAndEdges(): void
+    {
+        $mesh = self::lopsided();
+        $hull = HullBuilder::of($mesh->x, $mesh->y, $mesh->z);
+        $scaled = $hull->scaled(self::BY);
+        self::assertEqualsWithDelta($hull->volume() * array_product(self::BY), $scaled->volume(), 1e-9);
+        foreach ($scaled->nx as $f => $nx) {
+            self::assertEqualsWithDelta(1.0, $nx ** 2 + $scaled->ny[$f] ** 2 + $scaled->nz[$f] ** 2, 1e-12);
+            $highest = -INF;
+            foreach ($scaled->x as $i => $x) {
+                $highest = max($highest, $nx * $x + $scaled->ny[$f] * $scaled->y[$i] + $scaled->nz[$f] * $scaled->z[$i]);
+            }
+            self::assertEqualsWithDelta($scaled->d[$f], $highest, 1e-6, "nothing stands out of face {$f}");
+        }
+        foreach ($scaled->left as $e => $f) {
+            self::assertEqualsWithDelta(0.0, $scaled->nx[$f] * $scaled->ex[$e] + $scaled->ny[$f] * $scaled->ey[$e] + $scaled->nz[$f] * $scaled->ez[$e], 0.01, "edge {$e} lies in its face, as nearly as the corners of a face lie in a plane");
+        }
+    }
+
+    public function testNormalsOfAScaledMeshStandOnItsFaces(): void
+    {
+        $normals = static function (TriangleMesh $mesh): array {
+            $normals = [];
+            for ($f = 0; $f < $mesh->triangleCount(); $f++) {
+                $n = $mesh->cross($f);
+                $length = sqrt($n[0] ** 2 + $n[1] ** 2 + $n[2] ** 2);
+                for ($corner = 0; $corner < 3; $corner++) {
+                    array_push($normals, ...array_map(static fn (float $c): float => $c / $length, $n));
+                }
+            }
+
+            return $normals;
+        };
+        $mesh = self::lopsided();
+        self::assertEqualsWithDelta($normals($mesh->scaled(self::BY)), $mesh->withNormals($normals($mesh))->scaled(self::BY)->normals, 1e-9);
+    }
+
+    /** A box that grows under a ball lifts it, and the ball stays on top of it. */
+    public function testWhatGrowsLiftsWhatLiesOnIt(): void
+    {
+        $frames = self::frames(
+            ['id' => 'box', 'name' => 'Box', 'source' => ['box' => ['width' => 1, 'height' => 0.4, 'depth' => 1, 'divisions' => 1]], 'position' => ['y' => 0.2], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'], 'scale' => self::grows('y', 2.0)],
+            ['id' => 'ball', 'name' => 'Ball', 'source' => ['kind' => 'ball', 'ball' => ['width' => 0.2, 'divisions' => 8]], 'position' => ['y' => 0.5], 'break' => ['pattern' => 'whole'], 'motion' => ['rigid' => ['before' => 'falls']]],
+        );
+        foreach ([1 => 1.0, 5 => 1.0, 10 => 1.5, 15 => 2.0, 40 => 2.0] as $number => $size) {
+            self::assertEqualsWithDelta([1.0, $size, 1.0], array_map(floatval(...), $frames[$number]->of('box', Track::SCALE)), 1e-12, "frame {$number}");
+            self::assertEqualsWithDelta(0.2, $frames[$number]->of('box', Track::POSE)[1], 1e-12, 'about its own origin');
+        }
+        foreach ($frames as $number => $frame) {
+            $top = 0.2 + 0.2 * $frame->of('box', Track::SCALE)[1];
+            self::assertGreaterThan($top + 0.09, $frame->of('ball', Track::POSE)[1], "frame {$number}: at most a centimetre deep while it is lifted");
+        }
+        self::assertEqualsWithDelta(0.7, $frames[40]->of('ball', Track::POSE)[1], 0.01, 'it lies on one of its flat sides');
+    }
+
+    /** Half of it lets go at size 1.5 and falls at that size; the rest grows on. */
+    public function testWhatHasLetGoKeepsTheSizeItHad(): void
+    {
+        $sweep = ['source' => 'sweep', 'sweep' => ['axis' => 'x', 'from' => 10, 'to' => 11, 'softness' => 0.0]];
+        foreach (['rigid' => [], 'light' => ['variety' => 0.0]] as $mover => $settings) {
+            $frames = self::frames([
+                'id' => 'a', 'name' => 'A', 'source' => ['box' => ['width' => 0.4, 'height' => 0.4, 'depth' => 0.4, 'divisions' => 1]], 'position' => ['y' => 1.5], 'break' => ['cellular' => ['pieces' => 12]],
+                'weight' => ['stack' => [$sweep]], 'release' => ['trigger' => 'weight'], 'scale' => ['x' => 2.0, ...self::grows('y', 2.0), 'z' => 1.0], 'motion' => ['mover' => $mover, $mover => $settings],
+            ], ['id' => 'b', 'name' => 'B', 'position' => ['y' => 10], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never']]);
+            $loose = array_filter($frames[11]->of('a', Track::FLAGS), static fn (int|float $flags): bool => ((int) $flags & Frame::RELEASED) !== 0);
+            self::assertNotEmpty($loose, $mover);
+            foreach (array_keys($frames[40]->of('a', Track::FLAGS)) as $k) {
+                $size = array_slice($frames[40]->of('a', Track::SCALE), 3 * $k, 3);
+                $since = 40;
+                for ($n = 40; $n >= 1 && ((int) $frames[$n]->of('a', Track::FLAGS)[$k] & Frame::RELEASED) !== 0; $n--) {
+                    $since = $n;
+                }
+                self::assertEqualsWithDelta([2.0, min(2.0, 1.0 + 0.1 * ($since - 5)), 1.0], array_map(floatval(...), $size), 1e-12, "{$mover} {$k}, loose since {$since}");
+            }
+            self::assertNotContains(Track::SCALE, array_map(static fn (Track $track): string => $track->prop . $track->kind, array_filter($frames[1]->tracks, static fn (Track $track): bool => $track->prop === 'b')));
+        }
+    }
+
+    /** What is staged goes as far as it is large. */
+    public function testStagedPiecesGoAsFarAsTheirPropIsLarge(): void
+    {
+        $frames = self::frames(['id' => 'a', 'name' => 'A', 'source' => ['box' => ['divisions' => 1]], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 2]], 'scale' => ['x' => 3.0, 'y' => 0.5],
+            'motion' => ['mover' => 'staged', 'staged' => ['takes' => 10, 'offset' => ['x' => 1.0, 'y' => 1.0], 'scale' => 0.5, 'variety' => 0.0]]]);
+        self::assertEqualsWithDelta([3.0, 0.5, 0.0], array_map(floatval(...), array_slice($frames[40]->of('a', Track::POSE), 0, 3)), 1e-12);
+        self::assertEqualsWithDelta([1.5, 0.25, 0.5], array_map(floatval(...), $frames[40]->of('a', Track::SCALE)), 1e-12);
+    }
+
+    /** Cloth is woven at the size it has at first; a keyed size draws what is held apart. */
+    public function testClothIsWovenAtItsSizeAndDrawnByIt(): void
+    {
+        $frames = self::frames(['id' => 'a', 'name' => 'A', 'source' => ['kind' => 'sheet', 'sheet' => ['width' => 1, 'depth' => 1, 'divisions' => 8]], 'position' => ['y' => 2.0], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'],
+            'scale' => ['z' => 2.0, 'x' => ['keys' => [['frame' => 1, 'value' => 2.0], ['frame' => 20, 'value' => 2.1]]]], 'motion' => ['mover' => 'cloth', 'cloth' => ['hold' => [['source' => 'rim', 'rim' => ['within' => 0.01, 'softness' => 0.0]]]]]]);
+        foreach ([1 => 2.0, 40 => 2.1] as $number => $width) {
+            $places = array_chunk($frames[$number]->of('a', Track::VERTICES), 3);
+            self::assertEqualsWithDelta($width, max(array_column($places, 0)) - min(array_column($places, 0)), 1e-6, "frame {$number}");
+            self::assertEqualsWithDelta(2.0, max(array_column($places, 2)) - min(array_column($places, 2)), 1e-6);
+        }
+        self::assertGreaterThan(1.8, min(array_column($places, 1)), 'it hangs through by what a cloth of its new size does, not as one twice too small');
+    }
+}
