@@ -4,9 +4,11 @@ declare(strict_types=1);
 
 namespace Tests\Feature;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 
 /** The command line as a render farm uses it: real processes, their output streams and exit codes. */
+#[Group('thorough')]
 final class CommandTest extends TestCase
 {
     private string $folder;

@@ -9,9 +9,11 @@ use App\Models\Export;
 use App\Support\ShotBook;
 use App\Support\WorkerId;
 use Illuminate\Support\Facades\Artisan;
+use PHPUnit\Framework\Attributes\Group;
 use Tests\TestCase;
 
 /** Files for others: at once if they are quick, else in the queue with progress, to be stopped, taken up again, and fetched. */
+#[Group('thorough')]
 final class ExportTest extends TestCase
 {
     private function work(): void

@@ -4,9 +4,11 @@ declare(strict_types=1);
 
 namespace Tests\Interface;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 
 /** Components of the interface by themselves (tests/Components, by vitest and testing-library), so that one runner starts all. */
+#[Group('thorough')]
 final class ComponentTest extends TestCase
 {
     public function testTheyDoWhatTheySay(): void

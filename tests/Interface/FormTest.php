@@ -4,12 +4,14 @@ declare(strict_types=1);
 
 namespace Tests\Interface;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\DemoShot;
 use YardBreak\Core\Document\Schema;
 use YardBreak\Core\Document\Shot;
 
 /** Forms and words that are made from the document: they must say what the server would. */
+#[Group('thorough')]
 final class FormTest extends TestCase
 {
     use Modules;

@@ -4,11 +4,13 @@ declare(strict_types=1);
 
 namespace Tests\Interface;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Format\DisplayMesh;
 use YardBreak\Core\Mesh\TriangleMesh;
 
 /** The parts of the interface that only compute, run in node as they are (types stripped by the TypeScript compiler). */
+#[Group('thorough')]
 final class ModulesTest extends TestCase
 {
     use Modules;

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Interface;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Bake\BakeReader;
 use YardBreak\Core\Bake\BakeWriter;
@@ -21,6 +22,7 @@ use YardBreak\Core\Motion\Frame;
 use YardBreak\Core\Motion\Track;
 
 /** What the server writes, as the picture reads it, and what is worked out from it there. */
+#[Group('thorough')]
 final class ViewportTest extends TestCase
 {
     use Modules;

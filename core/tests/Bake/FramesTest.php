@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Bake;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Bake\BadBake;
 use YardBreak\Core\Bake\BakeReader;
@@ -149,6 +150,7 @@ final class FramesTest extends TestCase
     }
 
     /** A file cut at every byte of its last record never shows a torn frame, with an index or without. */
+    #[Group('thorough')]
     public function testATornTailIsNeverShown(): void
     {
         $this->write(6);

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Bake;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Check\Checks;
 use YardBreak\Core\Check\Finding;
@@ -40,6 +41,7 @@ final class FrontTest extends TestCase
     }
 
     /** Layers of a rim are rings: their middle lies in the hole, but they go one after the other, and the wall stays. */
+    #[Group('thorough')]
     public function testTheLayersOfARimLetGoOneAfterTheOther(): void
     {
         $shot = self::shot([

@@ -132,6 +132,7 @@ final class PatternTest extends TestCase
         }
     }
 
+    #[Group('thorough')]
     public function testEveryPatternDoesSoOnASmallBox(): void
     {
         $box = Normals::computed(Solids::box(1, 1, 1, 2));

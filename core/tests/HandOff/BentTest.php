@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\HandOff;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Bake\BadBake;
 use YardBreak\Core\Bake\Baker;
@@ -16,6 +17,7 @@ use YardBreak\Core\Stage\NoAssets;
 use YardBreak\Core\Stage\Pipeline;
 
 /** What moves by its vertices does so in the files that other departments get. */
+#[Group('thorough')]
 final class BentTest extends TestCase
 {
     private string $folder;

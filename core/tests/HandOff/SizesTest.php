@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\HandOff;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Bake\Baker;
 use YardBreak\Core\Bake\BakeReader;
@@ -15,6 +16,7 @@ use YardBreak\Core\Stage\NoAssets;
 use YardBreak\Core\Stage\Pipeline;
 
 /** What grows, shrinks and goes away does so in the files that other departments get, too. */
+#[Group('thorough')]
 final class SizesTest extends TestCase
 {
     private string $folder;

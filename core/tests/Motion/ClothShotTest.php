@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Motion;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Check\Checks;
 use YardBreak\Core\Check\Finding;
@@ -136,6 +137,7 @@ final class ClothShotTest extends TestCase
     }
 
     /** Every setting of the fabric changes what is seen, and another hash of the motion. */
+    #[Group('thorough')]
     public function testEverySettingOfTheFabricIsSeen(): void
     {
         $ball = ['id' => 'ball', 'name' => 'Ball', 'source' => ['kind' => 'ball', 'ball' => ['width' => 0.4, 'divisions' => 5]], 'position' => ['y' => 1.2], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never']];

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Motion;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Force\ForceField;
 use YardBreak\Core\Force\Gravity;
@@ -112,6 +113,7 @@ final class ClothTest extends TestCase
      * A hanging strip gets longer by rho g L2 / (2 E) (any text on strength of materials; here by width: mass an area,
      * stiffness a width). At the substeps of a bake it is soft by up to half; with smaller ones that goes, on any mesh.
      */
+    #[Group('thorough')]
     public function testAStripGetsLongerUnderItsOwnWeight(): void
     {
         $stretch = 400.0;
@@ -132,6 +134,7 @@ final class ClothTest extends TestCase
      * Peirce's cantilever as in ASTM D1388 (Peirce 1930): where so much of a strip hangs over an edge that the line to its end
      * droops by 41.5 degrees, half of that is its bending length.
      */
+    #[Group('thorough')]
     public function testAStripDroopsAsItsBendingLengthSays(): void
     {
         $overhang = 0.12;
@@ -292,6 +295,7 @@ final class ClothTest extends TestCase
     }
 
     /** The finest sheet that hangs by its edge stays as long as it is: pulls go through it in a substep. */
+    #[Group('thorough')]
     public function testAFineSheetDoesNotStretchLikeRubber(): void
     {
         $mesh = self::strip(1.0, 0.6, 50, 30);

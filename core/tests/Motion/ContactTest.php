@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Motion;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Math\RandomStream;
@@ -59,6 +60,7 @@ final class ContactTest extends TestCase
     }
 
     /** npm rapier on the same hulls: both find them touching or apart, and the same depth where they overlap. */
+    #[Group('thorough')]
     public function testDepthsAreThoseOfRapier(): void
     {
         $stream = RandomStream::named(4, 'pairs');

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Motion;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Force\Eddies;
@@ -144,6 +145,7 @@ final class LightTest extends TestCase
         return iterator_to_array((new Pipeline(new MemoryStore(), new NoAssets()))->frames($shot), false);
     }
 
+    #[Group('thorough')]
     public function testFlakesLeaveTheCoreComeDownAndAreGone(): void
     {
         $frames = self::frames('light', 100, 70);

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Motion;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\DemoShot;
 use YardBreak\Core\Document\Shot;
@@ -139,6 +140,7 @@ final class StagedTest extends TestCase
     }
 
     /** Cloth lies on staged pieces and is lifted by them. */
+    #[Group('thorough')]
     public function testClothMeetsStagedPieces(): void
     {
         $sheet = ['source' => ['kind' => 'sheet', 'sheet' => ['width' => 0.8, 'depth' => 0.8, 'divisions' => 10]], 'position' => ['y' => 0.3], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 1]], 'motion' => ['mover' => 'cloth']];

@@ -42,6 +42,7 @@ final class SurfaceTest extends TestCase
     }
 
     /** Against looking at every triangle, and against the ray test for the side; with and without a seed. */
+    #[Group('thorough')]
     public function testNearestPlacesAndSidesAreThoseOfBruteForce(): void
     {
         foreach ([Solids::torus(0.5, 0.2), Solids::box(0.6, 0.3, 0.5, 2), Solids::cone(0.4, 0.7, 6)] as $k => $mesh) {
