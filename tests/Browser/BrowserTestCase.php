@@ -116,6 +116,23 @@ abstract class BrowserTestCase extends TestCase
         $this->saved();
     }
 
+    protected function button(string $css, string $text): void
+    {
+        $this->until(function () use ($css, $text): bool {
+            foreach ($this->driver->findElements(WebDriverBy::cssSelector($css)) as $button) {
+                if (str_contains($button->getText(), $text)) {
+                    $this->driver->executeScript('arguments[0].scrollIntoView({ block: "center" })', [$button]);
+                    usleep(300_000);
+                    $button->click();
+
+                    return true;
+                }
+            }
+
+            return false;
+        }, "a button {$text}");
+    }
+
     protected function saved(): void
     {
         usleep(350_000);

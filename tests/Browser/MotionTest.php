@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Tests\Browser;
 
-use Facebook\WebDriver\WebDriverBy;
 use YardBreak\Core\Bake\BakeReader;
 use YardBreak\Core\Motion\Track;
 
@@ -140,22 +139,5 @@ final class MotionTest extends BrowserTestCase
         $this->driver->get(self::$url . "/shots/{$id}?stage=bake");
         $this->bake(24);
         $this->until(fn (): bool => is_array($this->probe('vertex("sail", 144)')), 'the cloth');
-    }
-
-    private function button(string $css, string $text): void
-    {
-        $this->until(function () use ($css, $text): bool {
-            foreach ($this->driver->findElements(WebDriverBy::cssSelector($css)) as $button) {
-                if (str_contains($button->getText(), $text)) {
-                    $this->driver->executeScript('arguments[0].scrollIntoView({ block: "center" })', [$button]);
-                    usleep(300_000);
-                    $button->click();
-
-                    return true;
-                }
-            }
-
-            return false;
-        }, "a button {$text}");
     }
 }

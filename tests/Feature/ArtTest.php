@@ -51,7 +51,7 @@ final class ArtTest extends TestCase
         // The mesh carries texture coordinates behind everything else.
         $mesh = (string) $this->get("/api/shots/{$shot->id}/props/block/mesh")->getContent();
         [1 => $pieces, 2 => $corners] = unpack('V2', $mesh, 8) ?: [];
-        self::assertSame(16 + 24 * $pieces + (12 + 4 + 8) * $corners, strlen($mesh));
+        self::assertSame(16 + 24 * $pieces + (12 + 4 + 8 + 4) * $corners, strlen($mesh));
 
         $document = $shot->head->document ?? [];
         $document['props'][0]['source']['art']['asset'] = $this->upload('round.svg', '<svg xmlns="http://www.w3.org/2000/svg"><circle r="9"/></svg>', 'art');

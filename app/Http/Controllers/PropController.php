@@ -11,6 +11,7 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use YardBreak\Core\Break\Line;
+use YardBreak\Core\Break\Progress;
 use YardBreak\Core\Break\StarterWeb;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot as ShotDocument;
@@ -19,10 +20,9 @@ use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Stage\BrokenProp;
 use YardBreak\Core\Stage\PatternBench;
 use YardBreak\Core\Stage\Pipeline;
-use YardBreak\Core\Stage\PropShape;
+use YardBreak\Core\Stage\StageRunner;
 use YardBreak\Core\Stage\StageStore;
-use YardBreak\Core\Stage\Weighing;
-use YardBreak\Core\Weight\Samples;
+use YardBreak\Core\Stage\WeightTrack;
 
 /** What the picture and the readout need of one prop. Every answer depends on the stage's hash only and is cached by it. */
 final class PropController
@@ -37,8 +37,6 @@ final class PropController
         $whole = $request->query('stage') === 'prop';
         $key = $whole ? $this->pipeline->preparedHash($wanted) : $this->pipeline->brokenHash($wanted);
         $response = new Response('', 200, ['Content-Type' => 'application/octet-stream', 'Cache-Control' => 'private, no-cache']);
-        $numbered = $wanted->mover->has('vertices');
-        $key .= $numbered ? ' by vertex' : '';
         $response->setEtag(hash('sha256', $key));
         if ($response->isNotModified($request)) {
             return $response;
@@ -50,7 +48,7 @@ final class PropController
             if ($whole) {
                 $mesh = $this->pipeline->prepared($wanted);
                 $mass = MassProperties::of($mesh);
-                $bytes = DisplayMesh::encode([$mesh], [$mass->centre], [$mass->volume], $painted, $numbered);
+                $bytes = DisplayMesh::encode([$mesh], [$mass->centre], [$mass->volume], $painted);
             } else {
                 $broken = $this->pipeline->broken($wanted, BreakWatch::of($shot));
                 $bytes = DisplayMesh::encode(
@@ -58,7 +56,6 @@ final class PropController
                     array_map(static fn (MassProperties $mass): array => $mass->centre, $broken->mass),
                     array_map(static fn (MassProperties $mass): float => $mass->volume, $broken->mass),
                     $painted,
-                    $numbered,
                 );
             }
             $this->store->put($name, $bytes);
@@ -170,23 +167,27 @@ final class PropController
         return new Response('', 204);
     }
 
-    /** Weight of every corner of the display mesh at a frame, one byte each (0 to 255); "of=hold": how far it is held while it has not let go. */
+    /**
+     * Weight of every vertex of its pieces, one byte each (0 to 255): at a frame ("frame=12"), or at the frames of a block
+     * ("block=0": 1 to 16), one after the other, which are kept. "of=hold": how far it is held while it has not let go;
+     * "layer=1": the second source alone.
+     */
     public function weights(Request $request, Shot $shot, string $prop): Response
     {
         $wanted = $this->prop($shot, $prop);
-        $frame = max(-100000, min(100000, $request->integer('frame', 1)));
-        $broken = $this->pipeline->broken($wanted);
-        $shape = PropShape::ofPieces($broken);
-        $weight = $request->string('of')->toString() === 'hold' ? Weighing::held($wanted, $shape) : Weighing::of($wanted, $shape);
-        $bytes = '';
-        foreach ($broken->pieces as $mesh) {
-            $values = array_map(static fn (float $w): string => chr((int) round(255.0 * $w)), $weight->evaluate(new Samples(array_values($mesh->x), array_values($mesh->y), array_values($mesh->z)), (float) $frame));
-            foreach ($mesh->triangles as $v) {
-                $bytes .= $values[$v];
-            }
-        }
+        $of = $request->query('of') === 'hold' ? 'hold' : 'release';
+        $layer = $request->query('layer') === null ? null : max(0, $request->integer('layer'));
+        $response = new Response('', 200, ['Content-Type' => 'application/octet-stream', 'Cache-Control' => 'private, no-cache']);
+        if ($request->query('block') === null) {
+            $frame = max(-100000, min(100000, $request->integer('frame', 1)));
 
-        return new Response($bytes, 200, ['Content-Type' => 'application/octet-stream']);
+            return $response->setContent($this->pipeline->weightTrack($wanted, $of, $layer, $frame, 1)->run(new Progress()));
+        }
+        $block = max(0, min(10000, $request->integer('block')));
+        $track = $this->pipeline->weightTrack($wanted, $of, $layer, WeightTrack::BLOCK * $block + 1, WeightTrack::BLOCK);
+        $response->setEtag(StageRunner::hash($track));
+
+        return $response->isNotModified($request) ? $response : $response->setContent($this->pipeline->runner->result($track));
     }
 
     /** @param string $bake the bake whose revision is meant; empty: the shot as it stands */

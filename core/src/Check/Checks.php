@@ -21,6 +21,8 @@ final class Checks
         NothingDrawn::class,
         LateRelease::class,
         Front::class,
+        Near::class,
+        Threshold::class,
         FlatDensity::class,
         NothingTouches::class,
         NotFelt::class,

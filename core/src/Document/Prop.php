@@ -16,6 +16,7 @@ final readonly class Prop
      * @param list<Settings> $stack sources of its weight
      * @param Choice $trigger when it lets go
      * @param Choice $mover what becomes of what has let go
+     * @param array<string, Prop> $others the other props of its shot, by id; they in turn know of none
      */
     private function __construct(
         public string $id,
@@ -30,7 +31,30 @@ final readonly class Prop
         public Choice $trigger,
         public Choice $mover,
         public Settings $look,
+        public array $others = [],
     ) {
+    }
+
+    /** @param list<self> $props of its shot */
+    public function among(array $props): self
+    {
+        $others = array_filter(array_column($props, null, 'id'), fn (string $id): bool => $id !== $this->id, ARRAY_FILTER_USE_KEY);
+
+        return new self(
+            $this->id,
+            $this->name,
+            $this->source,
+            $this->prepare,
+            $this->transform,
+            $this->pattern,
+            $this->break,
+            $this->edits,
+            $this->stack,
+            $this->trigger,
+            $this->mover,
+            $this->look,
+            $others,
+        );
     }
 
     /** @throws BadDocument */

@@ -123,6 +123,14 @@ final readonly class Settings
         return is_bool($value) ? $value : throw $this->fault($key, 'no switch');
     }
 
+    /** @return list<string> */
+    public function strings(string $key): array
+    {
+        $values = $this->value($key);
+
+        return array_values(array_filter(is_array($values) ? $values : throw $this->fault($key, 'no list'), is_string(...)));
+    }
+
     /** @return list<array{float, float}> */
     public function points(string $key): array
     {

@@ -46,6 +46,8 @@ final readonly class Shot
             }
         }
 
+        $props = array_map(Prop::read(...), self::unique($settings->list('props'), 'props'));
+
         return new self(
             $settings->float('fps'),
             $settings->int('frames'),
@@ -53,7 +55,7 @@ final readonly class Shot
             $cues,
             $forces,
             $planes,
-            array_map(Prop::read(...), self::unique($settings->list('props'), 'props')),
+            array_map(static fn (Prop $prop): Prop => $prop->among($props), $props),
         );
     }
 

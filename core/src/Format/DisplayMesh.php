@@ -7,12 +7,12 @@ namespace YardBreak\Core\Format;
 use YardBreak\Core\Mesh\TriangleMesh;
 
 /**
- * Pieces for drawing: unshared corners, each piece about its own centre, single precision. Layout in docs/frames.md.
+ * Pieces for drawing: unshared corners with the numbers of their vertices, each piece about its own centre, single precision. Layout in docs/frames.md.
  */
 final class DisplayMesh
 {
     /** Raised when the bytes change: stored ones of another version are not used. */
-    public const VERSION = 2;
+    public const VERSION = 3;
 
     private const CHUNK = 3000;
 
@@ -21,9 +21,8 @@ final class DisplayMesh
      * @param list<array{float, float, float}> $centres
      * @param list<float> $volumes
      * @param bool $withUvs whether texture coordinates follow
-     * @param bool $withVertices whether the number of each corner's vertex follows at the end, counted over all pieces
      */
-    public static function encode(iterable $pieces, array $centres, array $volumes, bool $withUvs = false, bool $withVertices = false): string
+    public static function encode(iterable $pieces, array $centres, array $volumes, bool $withUvs = false): string
     {
         $table = $positions = $normals = $uvs = $numbers = '';
         $first = $firstVertex = 0;
@@ -42,7 +41,7 @@ final class DisplayMesh
                     $uvs .= pack('g*', ...$part);
                 }
             }
-            foreach ($withVertices ? array_chunk($mesh->triangles, self::CHUNK) : [] as $vertices) {
+            foreach (array_chunk($mesh->triangles, self::CHUNK) as $vertices) {
                 $numbers .= pack('V*', ...array_map(static fn (int $v): int => $firstVertex + $v, $vertices));
             }
             $firstVertex += $mesh->vertexCount();

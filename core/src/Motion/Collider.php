@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion;
 
-use YardBreak\Core\Motion\Surface\SurfaceTree;
+use YardBreak\Core\Mesh\SurfaceTree;
 
 /** Something of one mover that others may touch: a surface that is rigid in its own axes and stands somewhere at each moment. */
 interface Collider

@@ -14,6 +14,9 @@ interface Trigger
      */
     public function due(float $frame, array $weights): array;
 
+    /** @return list<mixed> what decides it, beside the moment that due() tells */
+    public function still(): array;
+
     /** Speed at which a touch lets go, m/s; null: a touch does nothing. */
     public function touchSpeed(): ?float;
 

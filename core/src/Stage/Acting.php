@@ -9,6 +9,7 @@ use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Force\ForceField;
 use YardBreak\Core\Motion\Steps;
 use YardBreak\Core\Stage\Kind\Kinds;
+use YardBreak\Core\Weight\WeightSource;
 
 /**
  * A hash for each frame of everything that has acted up to it: what does not change over time, and what does as it was
@@ -18,7 +19,7 @@ use YardBreak\Core\Stage\Kind\Kinds;
 final class Acting
 {
     /** Raised with the movers' results, like a stage's version. */
-    private const VERSION = 1;
+    private const VERSION = 2;
 
     private readonly int $steps;
 
@@ -28,11 +29,14 @@ final class Acting
     /** @var list<array{Prop, PieceTiming}> */
     private array $props = [];
 
+    /** @var list<WeightSource> how far each of them is held */
+    private array $held = [];
+
     /** @var array<int, string> by frame; 0: what does not change */
     private array $hashes;
 
     /** @param list<BrokenProp> $broken pieces of the shot's props */
-    public function __construct(private readonly Shot $shot, string $version, array $broken)
+    public function __construct(private readonly Shot $shot, string $version, array $broken, Surfaces $others)
     {
         $this->steps = Steps::aFrame($shot->fps);
         foreach ($shot->forces as $choice) {
@@ -40,10 +44,11 @@ final class Acting
         }
         $still = [];
         foreach ($shot->props as $k => $prop) {
-            $timing = new PieceTiming($prop, $broken[$k]);
+            $timing = new PieceTiming($prop, $broken[$k], $others);
             $this->props[] = [$prop, $timing];
-            $touch = [$timing->trigger->touchSpeed(), $timing->trigger->touchReach()];
-            $still[] = [$prop->id, $broken[$k]->hash, $prop->mover->kind, $prop->mover->settings->inForce(), ...$touch, $prop->stack === []];
+            $held = Weighing::held($prop, PropShape::ofPieces($broken[$k], $others));
+            $this->held[] = $held;
+            $still[] = [$prop->id, $broken[$k]->hash, $prop->mover->kind, $prop->mover->settings->inForce(), $timing->weight()->still(), $held->still(), $timing->trigger->still()];
         }
         $planes = array_map(static fn ($plane): array => [$plane->height, $plane->normal, $plane->friction, $plane->restitution], $shot->planes);
         $this->hashes = [hash('sha256', 'acting' . self::VERSION . $version . serialize([$shot->fps, $shot->settleSpeed, $planes, $still]))];
@@ -72,12 +77,10 @@ final class Acting
                 $bytes .= self::doubles([...$prop->transform->positionAt($at), ...$prop->transform->rotationAt($at), ...$prop->transform->scaleAt($at)]);
             }
         }
-        foreach ($this->props as [, $timing]) {
-            $weights = $timing->weights((float) $n);
-            $bytes .= self::doubles($weights);
-            foreach ($timing->trigger->due((float) $n, $weights) as $due) {
-                $bytes .= $due ? '1' : '0';
-            }
+        foreach ($this->props as $k => [, $timing]) {
+            $bytes .= self::doubles([...$timing->weight()->sample((float) $n), ...$this->held[$k]->sample((float) $n)]);
+            // Whether its moment has come; what a weight lets go is decided by what is sampled of the weight.
+            $bytes .= $timing->trigger->due((float) $n, [0.0])[0] ? '1' : '0';
         }
 
         return $bytes;

@@ -36,12 +36,12 @@ final class Breaking implements Stage
      * @throws BadFile if a picture is missing
      * @throws BreakFailed if something has not been drawn yet
      */
-    public function __construct(private readonly Prop $prop, private readonly string $prepared, private readonly \Closure $mesh, Assets $assets)
+    public function __construct(private readonly Prop $prop, private readonly string $prepared, private readonly \Closure $mesh, Assets $assets, Surfaces $others)
     {
         $this->bench = new PatternBench($assets, $prop->transform->rotationAt(1.0), fn (int $frame): WeightDensity => new WeightDensity(
-            fn (): WeightSource => Weighing::of($this->prop, PropShape::of(($this->mesh)())),
+            fn (): WeightSource => Weighing::of($this->prop, PropShape::of(($this->mesh)(), $others)),
             $frame,
-            Weighing::inputs($this->prop),
+            Weighing::inputs($this->prop, $others),
         ));
         $this->pattern = $this->pattern($prop->pattern);
     }

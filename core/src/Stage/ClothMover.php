@@ -33,12 +33,12 @@ final class ClothMover implements Mover
      * @param list<Prop> $own the props it moves
      * @param list<BrokenProp> $broken their pieces
      */
-    public function __construct(private readonly Shot $shot, private readonly array $own, array $broken)
+    public function __construct(private readonly Shot $shot, private readonly array $own, array $broken, Surfaces $others)
     {
         $this->forces = array_map(static fn (Choice $force): ForceField => Kinds::force($force->kind)::make($force->settings), $shot->forces);
         $h = ClothTuning::EVERY / ($shot->fps * Steps::aFrame($shot->fps) * Steps::SUBSTEPS);
         foreach ($own as $k => $prop) {
-            $this->props[] = new ClothProp($prop, $broken[$k], $shot->planes, $h);
+            $this->props[] = new ClothProp($prop, $broken[$k], $shot->planes, $h, $others);
         }
     }
 

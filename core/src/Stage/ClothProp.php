@@ -70,7 +70,7 @@ final class ClothProp
      *
      * @throws BreakFailed if it cannot be cloth
      */
-    public function __construct(private readonly Prop $prop, BrokenProp $broken, array $planes, float $h)
+    public function __construct(private readonly Prop $prop, BrokenProp $broken, array $planes, float $h, Surfaces $others)
     {
         $settings = $prop->mover->settings;
         $mesh = TriangleMesh::together($broken->pieces);
@@ -89,10 +89,10 @@ final class ClothProp
             $settings->float('gap'),
         );
         $this->core = $broken->hasCore ? $broken->pieces->mesh(0)->vertexCount() : 0;
-        $this->timing = new PieceTiming($prop, $broken);
+        $this->timing = new PieceTiming($prop, $broken, $others);
         $this->threshold = $prop->trigger->has('weight') ? $prop->trigger->settings->float('threshold') : null;
         $this->places = new Samples(array_values($mesh->x), array_values($mesh->y), array_values($mesh->z));
-        $this->holding = Weighing::held($prop, PropShape::of($mesh));
+        $this->holding = Weighing::held($prop, PropShape::of($mesh, $others));
         $this->loose = array_fill(0, $mesh->vertexCount(), false);
         $this->known = [0.0, [[0.0, 0.0, 0.0], Quaternion::IDENTITY, [1.0, 1.0, 1.0]]];
         $contacts = array_map(static fn (Plane $plane): PlaneContact => new PlaneContact(

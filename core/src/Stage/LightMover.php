@@ -30,7 +30,7 @@ final class LightMover implements Mover
      * @param list<Prop> $own the props it moves
      * @param list<BrokenProp> $broken their pieces
      */
-    public function __construct(private readonly Shot $shot, private readonly array $own, array $broken)
+    public function __construct(private readonly Shot $shot, private readonly array $own, array $broken, Surfaces $others)
     {
         $this->forces = array_map(static fn (Choice $force): ForceField => Kinds::force($force->kind)::make($force->settings), $shot->forces);
         $this->world = new LightWorld($shot->settleSpeed);
@@ -38,7 +38,7 @@ final class LightMover implements Mover
             $this->world->addPlane($plane->normal, $plane->height, $plane->friction);
         }
         foreach ($own as $k => $prop) {
-            $this->props[] = new LightProp($prop, $broken[$k], $this->world, $shot->fps);
+            $this->props[] = new LightProp($prop, $broken[$k], $this->world, $shot->fps, $others);
         }
     }
 

@@ -28,11 +28,11 @@ final class LightProp
 
     private readonly PieceTiming $timing;
 
-    public function __construct(private readonly Prop $prop, private readonly BrokenProp $broken, private readonly LightWorld $world, private readonly float $fps)
+    public function __construct(private readonly Prop $prop, private readonly BrokenProp $broken, private readonly LightWorld $world, private readonly float $fps, Surfaces $others)
     {
         $settings = $prop->mover->settings;
         $this->fade = (float) $settings->int('fade');
-        $this->timing = new PieceTiming($prop, $broken);
+        $this->timing = new PieceTiming($prop, $broken, $others);
         $variety = $settings->float('variety');
         $lasts = $settings->int('life');
         $first = null;

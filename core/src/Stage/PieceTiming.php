@@ -26,11 +26,17 @@ final class PieceTiming
     /** @var list<array{float, list<float>}> frame and weights, the newest first */
     private array $known = [];
 
-    public function __construct(Prop $prop, BrokenProp $broken)
+    public function __construct(Prop $prop, BrokenProp $broken, Surfaces $others)
     {
         $this->trigger = Kinds::trigger($prop->trigger->kind)::make($prop->trigger->settings);
-        $this->weight = Weighing::of($prop, PropShape::ofPieces($broken));
+        $this->weight = Weighing::of($prop, PropShape::ofPieces($broken, $others));
         $this->places = Weighing::places($prop, $broken);
+    }
+
+    /** The weight of the prop, wherever it is read. */
+    public function weight(): WeightStack
+    {
+        return $this->weight;
     }
 
     /** @return list<float> of each piece, 0 to 1 */

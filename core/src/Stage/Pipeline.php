@@ -28,9 +28,13 @@ final class Pipeline
 
     public readonly StageRunner $runner;
 
+    /** What weights see of other props. */
+    public readonly Surfaces $surfaces;
+
     public function __construct(StageStore $store, private readonly Assets $assets)
     {
         $this->runner = new StageRunner($store);
+        $this->surfaces = new Surfaces($this->prepared(...), $this->preparedHash(...));
     }
 
     public function preparedHash(Prop $prop): string
@@ -83,12 +87,23 @@ final class Pipeline
      */
     public function brokenMesh(TriangleMesh $mesh, Prop $prop, Progress $progress = new Progress()): BrokenProp
     {
-        return (new Breaking($prop, '', static fn (): TriangleMesh => $mesh, $this->assets))->run($progress);
+        return (new Breaking($prop, '', static fn (): TriangleMesh => $mesh, $this->assets, $this->surfaces))->run($progress);
     }
 
     private function breaking(Prop $prop): Breaking
     {
-        return new Breaking($prop, $this->preparedHash($prop), fn (): TriangleMesh => $this->prepared($prop), $this->assets);
+        return new Breaking($prop, $this->preparedHash($prop), fn (): TriangleMesh => $this->prepared($prop), $this->assets, $this->surfaces);
+    }
+
+    /**
+     * A weight at every vertex of a prop's pieces, at some frames on end.
+     *
+     * @param string $of "release" or "hold"
+     * @param int|null $layer a source alone
+     */
+    public function weightTrack(Prop $prop, string $of, ?int $layer, int $first, int $count): WeightTrack
+    {
+        return new WeightTrack($prop, $of, $layer, $first, $count, $this->brokenHash($prop), fn (): BrokenProp => $this->broken($prop), $this->surfaces);
     }
 
     /**
@@ -102,10 +117,11 @@ final class Pipeline
             $prop->id,
             $this->brokenHash($prop),
             $prop->transform->keys(),
-            Weighing::inputs($prop),
+            Weighing::inputs($prop, $this->surfaces),
             Kinds::trigger($prop->trigger->kind)::inputs($prop->trigger->settings),
             $prop->mover->kind,
             $prop->mover->settings->inForce(),
+            Weighing::inputsOf($prop->held(), $prop, $this->surfaces),
         ], $shot->props);
         $forces = array_map(static fn (Choice $force): array => [$force->kind, Kinds::force($force->kind)::inputs($force->settings)], $shot->forces);
         $planes = array_map(static fn ($plane): array => [$plane->height, $plane->normal, $plane->friction, $plane->restitution], $shot->planes);
@@ -146,8 +162,8 @@ final class Pipeline
         $this->runner->runs['motion'] = $this->runner->ran('motion') + 1;
 
         return [
-            new Simulation($shot->fps, $shot->frames, self::movers($shot, $broken), $tick),
-            new Acting($shot, (string) self::MOTION, $broken),
+            new Simulation($shot->fps, $shot->frames, $this->movers($shot, $broken), $tick),
+            new Acting($shot, (string) self::MOTION, $broken, $this->surfaces),
         ];
     }
 
@@ -160,13 +176,13 @@ final class Pipeline
      *
      * @throws BreakFailed
      */
-    private static function movers(Shot $shot, array $broken): array
+    private function movers(Shot $shot, array $broken): array
     {
         $movers = [];
         foreach (Kinds::movers() as $kind) {
             $own = array_filter($shot->props, static fn (Prop $prop): bool => $prop->mover->kind === $kind);
             if ($own !== []) {
-                $movers[] = Kinds::mover($kind)::make($shot, array_values($own), array_values(array_intersect_key($broken, $own)));
+                $movers[] = Kinds::mover($kind)::make($shot, array_values($own), array_values(array_intersect_key($broken, $own)), $this->surfaces);
             }
         }
 

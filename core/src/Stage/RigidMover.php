@@ -43,7 +43,7 @@ final class RigidMover implements Mover
      * @param list<Prop> $own the props it moves
      * @param list<BrokenProp> $broken their pieces
      */
-    public function __construct(private readonly Shot $shot, private readonly array $own, array $broken)
+    public function __construct(private readonly Shot $shot, private readonly array $own, array $broken, Surfaces $others)
     {
         $this->forces = array_map(static fn (Choice $force): ForceField => Kinds::force($force->kind)::make($force->settings), $shot->forces);
         $this->world = new RigidWorld($this->gravity(1.0), null, settleSpeed: $shot->settleSpeed);
@@ -51,7 +51,7 @@ final class RigidMover implements Mover
             $this->world->addPlane($plane->normal, $plane->height, $plane->friction, $plane->restitution);
         }
         foreach ($own as $k => $prop) {
-            $this->props[] = new RigidProp($prop, $broken[$k], $this->world, $k);
+            $this->props[] = new RigidProp($prop, $broken[$k], $this->world, $k, $others);
         }
     }
 

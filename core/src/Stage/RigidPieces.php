@@ -7,9 +7,9 @@ namespace YardBreak\Core\Stage;
 use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Mesh\MassProperties;
+use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Rigid\Inertia;
-use YardBreak\Core\Motion\Surface\SurfaceTree;
 
 /** A prop's pieces as hard bodies, at a size: their masses, collision shapes and surfaces, in the prop's own axes. */
 final class RigidPieces

@@ -8,11 +8,11 @@ use Closure;
 use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Motion\Collider;
 use YardBreak\Core\Motion\Rigid\RigidCollider;
 use YardBreak\Core\Motion\Rigid\RigidWorld;
 use YardBreak\Core\Motion\State;
-use YardBreak\Core\Motion\Surface\SurfaceTree;
 use YardBreak\Core\Motion\Trigger;
 
 /** A prop in the rigid world: one body that carries all pieces still held, and a body for each piece that has let go. */
@@ -58,10 +58,10 @@ final class RigidProp
     private readonly bool $hasCore;
 
     /** @throws BreakFailed */
-    public function __construct(private readonly Prop $prop, BrokenProp $broken, RigidWorld $world, int $group)
+    public function __construct(private readonly Prop $prop, BrokenProp $broken, RigidWorld $world, int $group, Surfaces $others)
     {
         $this->settings = RigidSettings::of($prop);
-        $this->timing = new PieceTiming($prop, $broken);
+        $this->timing = new PieceTiming($prop, $broken, $others);
         $this->trigger = $this->timing->trigger;
         $this->hasCore = $broken->hasCore;
         $this->broken = RigidPieces::of($prop, $broken, $this->settings->density, $this->settings->falls || ! $prop->neverLetsGo());

@@ -24,10 +24,10 @@ final class StagedMover implements Mover
      * @param list<Prop> $own the props it moves
      * @param list<BrokenProp> $broken their pieces
      */
-    public function __construct(private readonly array $own, private readonly array $broken)
+    public function __construct(private readonly array $own, private readonly array $broken, Surfaces $others)
     {
         foreach ($own as $k => $prop) {
-            $this->props[] = new StagedProp($prop, $broken[$k], $k);
+            $this->props[] = new StagedProp($prop, $broken[$k], $k, $others);
         }
     }
 

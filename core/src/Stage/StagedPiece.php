@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace YardBreak\Core\Stage;
 
 use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Motion\Collider;
-use YardBreak\Core\Motion\Surface\SurfaceTree;
 
 /** A staged piece as others meet it: it goes its way whatever is in it. */
 final class StagedPiece implements Collider

@@ -47,10 +47,10 @@ final class StagedProp
     private array $places = [];
 
     /** @param int $number among the props that are staged */
-    public function __construct(private readonly Prop $prop, private readonly BrokenProp $broken, private readonly int $number)
+    public function __construct(private readonly Prop $prop, private readonly BrokenProp $broken, private readonly int $number, Surfaces $others)
     {
         $settings = $prop->mover->settings;
-        $this->timing = new PieceTiming($prop, $broken);
+        $this->timing = new PieceTiming($prop, $broken, $others);
         $this->threshold = $prop->trigger->has('weight') ? $prop->trigger->settings->float('threshold') : null;
         $this->frame = Kinds::trigger($prop->trigger->kind)::frame($prop->trigger->settings);
         $this->takes = (float) $settings->int('takes');

@@ -65,11 +65,23 @@ final class Weighing
     }
 
     /** @return list<mixed> what decides the weight, beside the prop's mesh */
-    public static function inputs(Prop $prop): array
+    public static function inputs(Prop $prop, Surfaces $others): array
     {
-        return array_map(static function (Settings $layer) use ($prop): array {
-            return [$layer->inForce(), Kinds::weight($layer->choice('source')->kind)::inputs($prop)];
-        }, $prop->stack);
+        return self::inputsOf($prop->stack, $prop, $others);
+    }
+
+    /**
+     * @param list<Settings> $stack
+     *
+     * @return list<mixed>
+     */
+    public static function inputsOf(array $stack, Prop $prop, Surfaces $others): array
+    {
+        return array_map(static function (Settings $layer) use ($prop, $others): array {
+            $source = $layer->choice('source');
+
+            return [$layer->inForce(), Kinds::weight($source->kind)::inputs($source->settings, $prop, $others)];
+        }, $stack);
     }
 
     /**

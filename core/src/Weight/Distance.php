@@ -18,8 +18,9 @@ final class Distance implements WeightSource
      * @param Closure(Samples): list<float> $distance of each place, m
      * @param float $within where it is full, m
      * @param float $softness width of the edge beyond, m
+     * @param list<mixed> $inputs what decides that distance
      */
-    public function __construct(private readonly Closure $distance, private readonly float $within, private readonly float $softness)
+    public function __construct(private readonly Closure $distance, private readonly float $within, private readonly float $softness, private readonly array $inputs = [])
     {
     }
 
@@ -42,5 +43,15 @@ final class Distance implements WeightSource
         $s = 1.0 - $beyond / $this->softness;
 
         return $s * $s * (3.0 - 2.0 * $s);
+    }
+
+    public function still(): array
+    {
+        return [$this->within, $this->softness, $this->inputs];
+    }
+
+    public function sample(float $frame): array
+    {
+        return [];
     }
 }

@@ -15,4 +15,14 @@ final readonly class Everywhere implements WeightSource
     {
         return array_fill(0, count($at->x), $this->weight);
     }
+
+    public function still(): array
+    {
+        return [$this->weight];
+    }
+
+    public function sample(float $frame): array
+    {
+        return [];
+    }
 }

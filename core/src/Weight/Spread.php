@@ -26,15 +26,24 @@ final readonly class Spread implements WeightSource
     ) {
     }
 
-    public function evaluate(Samples $at, float $frame): array
+    /** How far it has got; below 0: it has not begun. */
+    private function share(float $frame): float
     {
         $span = $this->to - $this->from;
         $t = $span > 0.0 ? ($frame - $this->from) / $span : ($frame >= $this->to ? 1.0 : 0.0);
+
+        return $t < 0.0 ? -1.0 : min(1.0, $t);
+    }
+
+    public function evaluate(Samples $at, float $frame): array
+    {
+        $span = $this->to - $this->from;
+        $t = $this->share($frame);
         if ($t < 0.0) {
             return array_fill(0, count($at->x), 0.0);
         }
         // Where it is fully changed; the edge lies before it.
-        $front = ($t < 1.0 ? $t : 1.0) * ($this->reach + $this->softness) - $this->softness;
+        $front = $t * ($this->reach + $this->softness) - $this->softness;
         $weights = [];
         foreach ($at->x as $i => $x) {
             $ahead = ($this->distance)($x, $at->y[$i], $at->z[$i]) - $front;
@@ -49,5 +58,15 @@ final readonly class Spread implements WeightSource
         }
 
         return $weights;
+    }
+
+    public function still(): array
+    {
+        return [$this->reach, $this->softness, $this->to > $this->from];
+    }
+
+    public function sample(float $frame): array
+    {
+        return [$this->share($frame)];
     }
 }

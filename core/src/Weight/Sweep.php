@@ -53,4 +53,14 @@ final readonly class Sweep implements WeightSource
 
         return $weights;
     }
+
+    public function still(): array
+    {
+        return [$this->axis, $this->backwards, $this->low, $this->high, $this->softness];
+    }
+
+    public function sample(float $frame): array
+    {
+        return [$this->front($frame)];
+    }
 }

@@ -13,4 +13,15 @@ interface WeightSource
      * @return list<float> a weight for each sample
      */
     public function evaluate(Samples $at, float $frame): array;
+
+    /** @return list<mixed> what decides it and is the same at all frames */
+    public function still(): array;
+
+    /**
+     * What decides it and changes, as it is at a frame: where both are the same, so are the weights. What other props do over
+     * time is not in it.
+     *
+     * @return list<float>
+     */
+    public function sample(float $frame): array;
 }

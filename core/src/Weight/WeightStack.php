@@ -39,4 +39,14 @@ final readonly class WeightStack implements WeightSource
 
         return array_values($mixed);
     }
+
+    public function still(): array
+    {
+        return array_map(static fn (array $layer): array => [$layer[0]::class, $layer[0]->still(), $layer[1], $layer[2], $layer[3]], $this->layers);
+    }
+
+    public function sample(float $frame): array
+    {
+        return array_merge(...array_map(static fn (array $layer): array => $layer[0]->sample($frame), $this->layers));
+    }
 }

@@ -29,8 +29,11 @@ final class ActingTest extends TestCase
                 ['id' => 'w', 'name' => 'W', 'force' => 'wind', 'wind' => ['velocity' => ['x' => ['keys' => [$key(1, 0.0), $key(25, 2.0)]]], 'turbulence' => ['keys' => [$key(1, 0.0), $key(28, 1.0)]]]],
             ],
             'props' => [[
-                'id' => 'a', 'name' => 'A', 'source' => ['box' => ['divisions' => 1]], 'position' => ['y' => ['keys' => [$key(1, 1.0), $key(15, 1.5)]]], 'scale' => ['z' => ['keys' => [$key(1, 1.0), $key(15, 1.2)]]], 'break' => ['cellular' => ['pieces' => 6]],
+                'id' => 'a', 'name' => 'A', 'source' => ['box' => ['divisions' => 1]], 'position' => ['x' => ['keys' => [$key(1, 0.0), $key(25, 0.2)]], 'y' => ['keys' => [$key(1, 1.0), $key(15, 1.5)]]], 'scale' => ['z' => ['keys' => [$key(1, 1.0), $key(15, 1.2)]]], 'break' => ['cellular' => ['pieces' => 6]],
                 'weight' => ['stack' => [['source' => 'sweep', 'sweep' => ['from' => 22, 'to' => 36, 'softness' => 5.0]]]], 'release' => ['trigger' => 'cue', 'cue' => ['cue' => 'go']],
+            ], [
+                'id' => 'b', 'name' => 'B', 'source' => ['box' => ['divisions' => 1]], 'position' => ['y' => 4.0], 'break' => ['cellular' => ['pieces' => 3]], 'release' => ['trigger' => 'weight', 'weight' => ['threshold' => 0.5]],
+                'weight' => ['stack' => [['source' => 'reach', 'reach' => ['props' => ['a'], 'full' => ['keys' => [$key(1, 0.1), $key(27, 0.15)]], 'none' => 4.0]]]],
             ]],
         ];
     }
@@ -52,6 +55,10 @@ final class ActingTest extends TestCase
         yield 'the cue it lets go at, later' => [['cues', 0, 'frame'], 24, 19];
         yield 'the cue it lets go at, earlier' => [['cues', 0, 'frame'], 12, 11];
         yield 'a cue that nothing hangs on' => [['cues', 1, 'frame'], 9, self::FRAMES];
+        yield 'the threshold of a weight' => [['props', 1, 'release', 'weight', 'threshold'], 0.4, 0];
+        yield 'what is near, by a later key' => [['props', 0, 'position', 'x', 'keys', 1, 'value'], 0.4, 24];
+        yield 'how near is near' => [['props', 1, 'weight', 'stack', 0, 'reach', 'none'], 5.0, 0];
+        yield 'how near is near, by a later key' => [['props', 1, 'weight', 'stack', 0, 'reach', 'full', 'keys', 1, 'value'], 0.2, 26];
         yield 'when the weight begins, later' => [['props', 0, 'weight', 'stack', 0, 'sweep', 'from'], 26, 22];
         yield 'its name' => [['props', 0, 'name'], 'B', self::FRAMES];
         yield 'its pieces' => [['props', 0, 'break', 'cellular', 'pieces'], 7, 0];

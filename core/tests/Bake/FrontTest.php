@@ -86,7 +86,7 @@ final class FrontTest extends TestCase
         $prop = $shot->prop('wall');
         self::assertInstanceOf(Prop::class, $prop);
         $broken = self::pipeline()->broken($prop);
-        $weight = Weighing::of($prop, PropShape::ofPieces($broken));
+        $weight = Weighing::of($prop, PropShape::ofPieces($broken, self::pipeline()->surfaces));
         $near = $far = [];
         $places = Weighing::places($prop, $broken);
         foreach ($weight->evaluate($places, 15.0) as $k => $value) {

@@ -117,6 +117,8 @@ final class PropControlsTest extends TestCase
         $sweep = ['weight' => ['stack' => [['source' => 'sweep', 'sweep' => ['from' => 2, 'to' => 20, 'softness' => 0.6]]]], 'release' => ['trigger' => 'weight', 'weight' => ['threshold' => 0.1]]];
         yield 'light, at a frame' => [['release' => ['trigger' => 'frame', 'frame' => ['frame' => 3]]], ['mover' => 'light', 'light' => ['life' => 9, 'fade' => 3, 'velocity' => ['x' => 2.0]]]];
         yield 'light, by its weight' => [$sweep, ['mover' => 'light', 'light' => ['life' => 9, 'fade' => 3, 'outward' => 1.0]]];
+        $near = ['weight' => ['stack' => [['source' => 'reach', 'reach' => ['props' => ['b'], 'full' => 0.1, 'none' => 0.4]]]], 'release' => ['trigger' => 'weight', 'weight' => ['threshold' => 0.1]]];
+        yield 'light, near another prop' => [$near, ['mover' => 'light', 'light' => ['velocity' => ['x' => 0.2]]]];
         yield 'staged, at a frame' => [['release' => ['trigger' => 'frame', 'frame' => ['frame' => 3]]], ['mover' => 'staged', 'staged' => ['takes' => 9, 'outward' => 0.1]]];
         yield 'staged, by its weight' => [$sweep, ['mover' => 'staged', 'staged' => ['takes' => 9, 'outward' => 0.1]]];
     }
@@ -139,8 +141,8 @@ final class PropControlsTest extends TestCase
         $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
         $frames = static fn (Shot $shot): string => implode('', array_map(serialize(...), iterator_to_array($pipeline->frames($shot), false)));
         $skip = ['trigger', 'source', 'mover', 'force', 'name', 'id'];
-        $others = ['axis' => ['x', 'z'], 'restitution' => [0.9, 0.5], 'velocity' => [['x' => 1.0, 'y' => 0.5, 'z' => 0.0]]];
-        foreach ([['props', '0', 'motion'], ['props', '0', 'release'], ['props', '0', 'position'], ['props', '0', 'scale'], ...isset($motion['light']['outward']) ? [['forces']] : []] as $part) {
+        $others = ['axis' => ['x', 'z'], 'props' => [[]], 'restitution' => [0.9, 0.5], 'velocity' => [['x' => 1.0, 'y' => 0.5, 'z' => 0.0]]];
+        foreach ([['props', '0', 'motion'], ['props', '0', 'release'], ...isset($release['weight']) ? [['props', '0', 'weight']] : [], ['props', '0', 'position'], ['props', '0', 'scale'], ...isset($motion['light']['outward']) ? [['forces']] : []] as $part) {
             // Gusts take a while to make, so they blow only where they are looked at.
             self::assertControlsWork($document($part === ['forces'] ? 0.8 : 0.0), $part, $frames, $pipeline->motionHash(...), $skip, $others);
         }

@@ -41,6 +41,20 @@ final class FixTest extends TestCase
         yield 'a touch that is not felt' => [['version' => 2, 'props' => [[...$light, 'motion' => ['mover' => 'light']]]], 'feels none', true];
         yield 'a wind that nothing feels' => [['version' => 2, 'forces' => [['id' => 'g', 'name' => 'G'], ['id' => 'w', 'name' => 'W', 'force' => 'wind']], 'props' => [[...$light, 'motion' => ['rigid' => ['before' => 'falls']]]]], 'feels the wind', false];
         yield 'only a wind, that hard pieces do not feel' => [['version' => 2, 'forces' => [['id' => 'w', 'name' => 'W', 'force' => 'wind']], 'props' => [[...$light, 'release' => ['trigger' => 'frame']]]], 'Nothing will fall', true];
+        $reach = static fn (array $reach): array => ['version' => 2, 'props' => [
+            [...$light, 'release' => ['trigger' => 'weight'], 'weight' => ['stack' => [['source' => 'reach', 'reach' => $reach]]]],
+            ['id' => 'ball', 'name' => 'Ball', 'position' => ['x' => ['keys' => [['frame' => 1, 'value' => 4], ['frame' => 40, 'value' => 1.6]]], 'y' => 2.0], 'source' => ['kind' => 'ball'], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never']],
+        ]];
+        yield 'near nothing that is chosen' => [$reach([]), 'no prop is chosen', true];
+        yield 'near a prop that is gone' => [$reach(['props' => ['ball', 'ghost'], 'none' => 3.0]), 'no longer in the shot', true];
+        yield 'near a prop that never comes near' => [$reach(['props' => ['ball'], 'full' => 0.05]), 'never comes nearer', true];
+        yield 'a weight that never gets above the threshold' => [$reach(['props' => ['ball'], 'full' => 0.05, 'none' => 1.0]), 'gets to', true];
+        $still = $reach(['props' => ['ball'], 'full' => 0.5, 'none' => 3.0]);
+        $still['props'][1]['position']['x'] = 1.0;
+        yield 'near a prop that stands still' => [$still, 'stands still', false];
+        $inverted = $reach(['props' => ['ball'], 'full' => 0.5, 'none' => 0.6]);
+        $inverted['props'][0]['weight']['stack'][0]['invert'] = true;
+        yield 'all at the first frame' => [$inverted, 'All of Block lets go at the first frame', false];
     }
 
     /** What goes its own way needs no force, and what is light needs only wind. */
@@ -145,7 +159,7 @@ final class FixTest extends TestCase
         }
         $key = array_shift($path);
         $at = $document[$key] ?? null;
-        $document[$key] = $path !== [] || (is_array($at) && is_array($value)) ? self::laidOver((array) $at, $path, $value) : $value;
+        $document[$key] = $path !== [] || (is_array($at) && is_array($value) && ! array_is_list($value)) ? self::laidOver((array) $at, $path, $value) : $value;
 
         return $document;
     }

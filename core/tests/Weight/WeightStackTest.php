@@ -26,6 +26,16 @@ final class WeightStackTest extends TestCase
             {
                 return $this->values;
             }
+
+            public function still(): array
+            {
+                return $this->values;
+            }
+
+            public function sample(float $frame): array
+            {
+                return [];
+            }
         };
     }
 

@@ -50,6 +50,10 @@ export interface FieldSchema {
   'x-profile'?: boolean;
   'x-picture'?: boolean;
   'x-places'?: boolean;
+  /** Ids of other props. */
+  'x-props'?: boolean;
+  /** A number that stays on one side of another of the same object: the other gives way. */
+  'x-order'?: { below?: string; above?: string };
   /** The field names a kind of this registry. */
   'x-choice'?: string;
   /** The object holds one kind of a registry, named by a field. */

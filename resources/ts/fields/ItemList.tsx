@@ -1,4 +1,4 @@
-import { Plus, Trash2 } from 'lucide-react';
+import { Eye, Plus, Trash2 } from 'lucide-react';
 import { useContext, type ReactNode } from 'react';
 import { fieldAt, kindsOf, standard } from '../api/schema';
 import { ShotContext } from '../shot/context';
@@ -37,7 +37,18 @@ interface Item {
 }
 
 /** A list of things that can be added and taken away: forces, floors, the sources of a weight. */
-export function ItemList({ path, noun, empty }: { path: Path; noun: string; empty: string }) {
+export function ItemList({
+  path,
+  noun,
+  empty,
+  drawn,
+}: {
+  path: Path;
+  noun: string;
+  empty: string;
+  /** Whether the picture shows what they do together, and each can be seen alone. */
+  drawn?: boolean;
+}) {
   const { handle } = useContext(ShotContext);
   const items = (read(handle.shot.document, path) ?? []) as Item[];
   const schema = fieldAt([...path, 0]);
@@ -67,6 +78,7 @@ export function ItemList({ path, noun, empty }: { path: Path; noun: string; empt
         <Section
           key={item.id ?? k}
           title={named ? (item.name ?? noun) : `${noun} ${k + 1}`}
+          alone={drawn ? k : undefined}
           onRemove={() => change((old) => old.filter((_, other) => other !== k))}
         >
           {kinds ? <Kind base={[...path, k]} as={kinds.as} /> : null}
@@ -87,12 +99,30 @@ export function ItemList({ path, noun, empty }: { path: Path; noun: string; empt
   );
 }
 
+/** Draws one of several alone. */
+function Alone({ title, index }: { title: string; index: number }) {
+  const alone = useView((view) => view.alone === index);
+  const set = useView((view) => view.set);
+  return (
+    <IconButton
+      label={alone ? 'Show all of them mixed' : `Show ${title} alone`}
+      aria-pressed={alone}
+      className={`!h-7 ${alone ? 'text-teal' : ''}`}
+      onClick={() => set({ alone: alone ? null : index })}
+    >
+      <Eye size={14} />
+    </IconButton>
+  );
+}
+
 function Section({
   title,
+  alone,
   onRemove,
   children,
 }: {
   title: string;
+  alone?: number | undefined;
   onRemove: () => void;
   children: ReactNode;
 }) {
@@ -100,7 +130,8 @@ function Section({
     <fieldset className="mb-2 border-l-2 border-line pl-2">
       <legend className="sr-only">{title}</legend>
       <div className="flex items-center justify-between">
-        <span className="text-ink-2">{title}</span>
+        <span className="mr-auto text-ink-2">{title}</span>
+        {alone === undefined ? null : <Alone title={title} index={alone} />}
         <IconButton label={`Remove ${title}`} className="!h-7" onClick={onRemove}>
           <Trash2 size={14} />
         </IconButton>

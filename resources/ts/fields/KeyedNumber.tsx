@@ -1,12 +1,22 @@
 import { useContext } from 'react';
+import type { FieldSchema } from '../api/schema';
 import type { Animatable } from '../api/types';
 import { ShotContext } from '../shot/context';
-import { read, write } from '../state/document';
+import { read, write, type Path } from '../state/document';
 import { useFrame } from '../state/frame';
 import { valueNear, withValueAt } from '../state/keys';
 import type { ControlProps } from './control';
 import { KeyButton } from './KeyButton';
 import { NumberField } from './NumberField';
+
+/** The other number gives way where one would pass it; what changes over time is left as it is keyed. */
+function inOrder<T>(doc: T, path: Path, field: FieldSchema, value: number): T {
+  const { below, above } = field['x-order'] ?? {};
+  const other = [...path.slice(0, -1), below ?? above ?? ''];
+  const stands = read(doc, other);
+  const passed = typeof stands === 'number' && (below ? value > stands : above ? value < stands : false);
+  return passed ? write(doc, other, value) : doc;
+}
 
 /** A number; if it may change over time, what it is at the frame one looks at. */
 export function KeyedNumber({ id, path, field, value }: ControlProps) {
@@ -29,7 +39,12 @@ export function KeyedNumber({ id, path, field, value }: ControlProps) {
         describedBy={`${id}-help`}
         onChange={(next) =>
           handle.edit((doc) =>
-            write(doc, path, withValueAt(read(doc, path) as Animatable, frame, next, doc.cues)),
+            inOrder(
+              write(doc, path, withValueAt(read(doc, path) as Animatable, frame, next, doc.cues)),
+              path,
+              field,
+              next,
+            ),
           )
         }
       />

@@ -8,6 +8,7 @@ import { KeyedNumber } from './KeyedNumber';
 import { PictureField } from './PictureField';
 import { PlacesField } from './PlacesField';
 import { ProfileControl } from './ProfileControl';
+import { PropsField } from './PropsField';
 import { SwitchControl } from './SwitchControl';
 import { TextControl } from './TextControl';
 import { VectorField } from './VectorField';
@@ -23,6 +24,7 @@ interface Entry {
 const CONTROLS: Entry[] = [
   { fits: (field) => field['x-vector'] === true, control: VectorField, whole: true },
   { fits: (field) => field['x-places'] === true, control: PlacesField, whole: true },
+  { fits: (field) => field['x-props'] === true, control: PropsField, whole: true },
   { fits: (field) => field['x-picture'] === true, control: PictureField, whole: true },
   { fits: (field) => field['x-profile'] === true, control: ProfileControl },
   { fits: (field) => field['x-cue'] === true, control: CueControl },

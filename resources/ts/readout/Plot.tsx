@@ -7,14 +7,17 @@ interface Props {
   title: string;
   unit: string;
   frames: number[];
-  values: number[];
+  /** Null where it is not known yet. */
+  values: (number | null)[];
+  /** Where the scale ends; else with the largest value. */
+  top?: number;
   last: number;
   colour: string;
   filled?: boolean;
 }
 
 /** One small plot over the frames, with the cursor of the cue strip. */
-export function Plot({ title, unit, frames, values, last, colour, filled }: Props) {
+export function Plot({ title, unit, frames, values, top, last, colour, filled }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const plot = useRef<uPlot | null>(null);
   const number = useRef<HTMLSpanElement>(null);
@@ -38,7 +41,7 @@ export function Plot({ title, unit, frames, values, last, colour, filled }: Prop
         legend: { show: false },
         scales: {
           x: { time: false, range: [1, last] },
-          y: { range: (_, __, max) => [0, max > 0 ? max * 1.08 : 1] },
+          y: { range: (_, __, max) => [0, top ?? (max > 0 ? max * 1.08 : 1)] },
         },
         axes: [
           { ...axis, size: 18, space: 50 },
@@ -73,15 +76,15 @@ export function Plot({ title, unit, frames, values, last, colour, filled }: Prop
     );
     plot.current = made;
     return () => made.destroy();
-  }, [last, colour, filled]);
-  useEffect(() => plot.current?.setData([frames, values]), [frames, values, last]);
+  }, [last, colour, filled, top]);
+  useEffect(() => plot.current?.setData([frames, values]), [frames, values, last, top]);
   useEffect(
     () =>
       clock.follow((frame) => {
         plot.current?.redraw(false);
         const now = values[Math.max(0, Math.min(values.length - 1, Math.floor(frame) - 1))];
         if (number.current)
-          number.current.textContent = `${now === undefined ? '–' : Number(now.toPrecision(4))} ${unit}`;
+          number.current.textContent = `${now == null ? '–' : Number(now.toPrecision(4))} ${unit}`;
       }),
     [values, unit],
   );

@@ -9,6 +9,7 @@ import { IconButton } from '../ui/controls';
 import { counted, showsBake } from '../shot/summary';
 import { Histogram } from './Histogram';
 import { PieceTable } from './PieceTable';
+import { WeightOverTime } from './WeightOverTime';
 import { Plot } from './Plot';
 import { volumeText, massText, lengthText } from './units';
 
@@ -44,7 +45,10 @@ export function Readout() {
       ) : showsBake(stage) ? (
         <Baking />
       ) : (
-        <Waiting />
+        <>
+          <Waiting />
+          <WeightOverTime />
+        </>
       )}
     </aside>
   );

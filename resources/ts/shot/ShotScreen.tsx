@@ -7,6 +7,7 @@ import { Readout } from '../readout/Readout';
 import { StageCard } from '../stages/StageCard';
 import { seek } from '../state/frame';
 import { go, useAddress } from '../state/route';
+import { useDrawnWeight } from './useDrawnWeight';
 import { useShot, type ShotHandle } from '../state/useShot';
 import { useView } from '../state/view';
 import { Button } from '../ui/controls';
@@ -52,7 +53,7 @@ function OpenShot({ handle }: { handle: ShotHandle }) {
   const head = shot.head.id;
   // Pieces are numbered anew by every break.
   const broken = JSON.stringify([prop?.id, prop?.source, prop?.break]);
-  useEffect(() => useView.getState().set({ pieces: [], hidden: [] }), [broken]);
+  useEffect(() => useView.getState().set({ pieces: [], hidden: [], alone: null, probed: null }), [broken]);
   const sheet = useView((view) => view.dialog === 'sheet');
   // Of the open prop; of all only while one looks at the shot sheet.
   const measured = sheet ? shot.document.props : prop ? [prop] : [];
@@ -80,6 +81,7 @@ function OpenShot({ handle }: { handle: ShotHandle }) {
     placeholderData: keepPreviousData,
   });
   const { bake, rows, frames, startBake, cancelBake } = useBake(handle);
+  const weight = useDrawnWeight(handle, prop);
 
   const scope: ShotScope = {
     handle,
@@ -92,6 +94,7 @@ function OpenShot({ handle }: { handle: ShotHandle }) {
     readoutError,
     findings: findings.data?.findings ?? [],
     tracks: tracks.data ?? {},
+    weight,
     startBake,
     cancelBake,
   };

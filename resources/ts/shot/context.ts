@@ -2,6 +2,7 @@ import { createContext } from 'react';
 import type { BakeState, Finding, PropDocument, PropReadout, ReadoutRow, Tracks } from '../api/types';
 import type { ShotHandle } from '../state/useShot';
 import type { FrameStore } from '../tracks/FrameStore';
+import type { DrawnWeight } from './useDrawnWeight';
 
 /** The open shot and what hangs on it, for everything on the screen. */
 export interface ShotScope {
@@ -15,6 +16,7 @@ export interface ShotScope {
   readoutError: string | null;
   findings: Finding[];
   tracks: Tracks;
+  weight: DrawnWeight | null;
   startBake: () => void;
   cancelBake: () => void;
 }

@@ -18,6 +18,10 @@ function inWords(kind: Chosen, document: ShotDocument, more: Record<string, stri
     const field = kind.fields[name];
     if (more[name] !== undefined) return more[name];
     if (field?.['x-cue']) return document.cues.find((cue) => cue.id === value)?.name ?? 'no cue yet';
+    if (field?.['x-props'] && Array.isArray(value)) {
+      const names = document.props.filter((prop) => value.includes(prop.id)).map((prop) => prop.name);
+      return names.join(', ') || 'no prop yet';
+    }
     if (field?.['x-labels']) {
       const label = field['x-labels'][String(value)] ?? String(value);
       return label.charAt(0).toLowerCase() + label.slice(1);

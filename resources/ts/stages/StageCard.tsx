@@ -82,6 +82,7 @@ export function StageCard() {
           path={[...at, 'weight', 'stack']}
           noun="Source"
           empty="No source yet: the weight is 0 everywhere."
+          drawn
         />
       </>
     ),

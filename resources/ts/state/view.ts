@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import type { Stage } from '../api/types';
+import type { Place } from '../tracks/WeightStore';
 import type { Path } from './document';
 
 export interface Notice {
@@ -27,12 +28,16 @@ interface View {
   picking: { path: Path; kind: 'point' | 'direction' | 'more' } | null;
   /** Setting of the open prop's motion whose weight is drawn in the picture. */
   weighing: string | null;
+  /** Number of the source of the open prop's weight that is drawn alone. */
+  alone: number | null;
+  /** Place whose weight is plotted over time. */
+  probed: { prop: string; place: Place } | null;
   /** Whether lines are drawn on the flat board; else the prop is seen in the round. */
   board: boolean;
   tool: 'draw' | 'move';
   /** The chosen line on the board, by number. */
   line: number | null;
-  hovered: { prop: string; piece: number; x: number; y: number } | null;
+  hovered: { prop: string; piece: number; x: number; y: number; place: Place } | null;
   dialog: 'palette' | 'shortcuts' | 'sheet' | null;
   notices: Notice[];
   set: (change: Partial<Omit<View, 'set' | 'notify' | 'dismiss'>>) => void;
@@ -55,6 +60,8 @@ export const useView = create<View>((set) => ({
   hidden: [],
   picking: null,
   weighing: null,
+  alone: null,
+  probed: null,
   board: true,
   tool: 'draw',
   line: null,

@@ -2,7 +2,7 @@ import { useFrame, useThree } from '@react-three/fiber';
 import { useEffect, useMemo } from 'react';
 import * as THREE from 'three';
 import { clock } from '../state/frame';
-import { bakedPlaces, bentNormals, shadingOf, vertexCount } from './deform';
+import { bakedPlaces, bentNormals, shadingOf } from './deform';
 import { cornersOf, useLook, type Look } from './look';
 import { depthMaterial, pieceMaterial, texels, uniformsFor } from './material';
 import type { PieceMesh } from './mesh';
@@ -24,10 +24,10 @@ export function BentPieces({ id, mesh, frames, look, hovered, register }: Props)
   const built = useMemo(() => {
     const geometry = cornersOf(mesh);
     const shading = shadingOf(mesh);
-    geometry.setAttribute('aVertex', new THREE.BufferAttribute(Float32Array.from(mesh.vertices ?? []), 1));
+    geometry.setAttribute('aVertex', new THREE.BufferAttribute(Float32Array.from(mesh.vertices), 1));
     geometry.setAttribute('aShade', new THREE.BufferAttribute(Float32Array.from(shading.shade), 1));
     const uniforms = uniformsFor(0);
-    const places = texels(vertexCount(mesh));
+    const places = texels(mesh.vertexCount);
     const normals = texels(shading.count);
     uniforms.uVertices.value = places;
     uniforms.uNormals.value = normals;

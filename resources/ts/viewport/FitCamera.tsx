@@ -4,7 +4,7 @@ import * as THREE from 'three';
 import { ShotContext } from '../shot/context';
 import { showsBake } from '../shot/summary';
 import { useView } from '../state/view';
-import { bakedPlaces, vertexCount } from './deform';
+import { bakedPlaces } from './deform';
 import { boundsOf, distanceFor, moments, scattered } from './framing';
 import { NUMBERS } from './material';
 import type { Shown } from './Pieces';
@@ -48,7 +48,7 @@ export function FitCamera({
       if (places) {
         for (const frame of moments(length)) {
           const then = new Float32Array(places.length);
-          if (bakedPlaces(then, motion, id, frame)) samples.push(scattered(then, 4 * vertexCount(mesh)));
+          if (bakedPlaces(then, motion, id, frame)) samples.push(scattered(then, 4 * mesh.vertexCount));
         }
         continue;
       }

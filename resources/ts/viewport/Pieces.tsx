@@ -1,8 +1,10 @@
 import { useFrame, useThree } from '@react-three/fiber';
-import { useEffect, useMemo } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
 import * as THREE from 'three';
+import { clock } from '../state/frame';
 import { contourMaterial, depthMaterial, NUMBERS, OPEN, pieceMaterial, uniformsFor } from './material';
 import { cornersOf, useLook, type Look } from './look';
+import type { WeightStore } from '../tracks/WeightStore';
 import type { PieceMesh } from './mesh';
 
 /** What the picture shows of one prop; the viewport's probe and the pointer read it too. */
@@ -20,7 +22,7 @@ interface Props {
   mesh: PieceMesh;
   look: Look;
   contour: string | null;
-  weights: Uint8Array | null;
+  weights: WeightStore | null;
   threshold: number;
   hovered: number;
   fill: (out: Float32Array, mesh: PieceMesh) => void;
@@ -78,18 +80,24 @@ export function Pieces({ id, mesh, look, contour, weights, threshold, hovered, f
   useLook(built.uniforms, mesh, look, hovered);
   useEffect(() => {
     built.uniforms.uThreshold.value = threshold;
-    const attribute = built.geometry.getAttribute('aWeight') as THREE.BufferAttribute;
-    const usable = weights !== null && weights.length === attribute.count;
-    built.uniforms.uShowWeight.value = usable ? 1 : 0;
-    if (usable) {
-      attribute.copyArray(weights);
-      attribute.needsUpdate = true;
-    }
+    if (!weights) built.uniforms.uShowWeight.value = 0;
     invalidate();
+    return weights?.follow(invalidate);
   }, [built, threshold, weights, invalidate]);
   useEffect(() => invalidate(), [fill, outline, invalidate]);
 
+  const weighed = useRef<Uint8Array | null>(null);
   useFrame(() => {
+    const values = weights?.at(clock.now);
+    // Until there are others, those of before stay.
+    if (values && values !== weighed.current && values.length === mesh.vertexCount) {
+      weighed.current = values;
+      const attribute = built.geometry.getAttribute('aWeight') as THREE.BufferAttribute;
+      for (let c = 0; c < mesh.vertices.length; c++)
+        (attribute.array as Uint8Array)[c] = values[mesh.vertices[c] as number] as number;
+      attribute.needsUpdate = true;
+      built.uniforms.uShowWeight.value = 1;
+    }
     fill(built.poses, mesh);
     let opened = 0;
     for (let k = 3; k < built.poses.length && opened === 0; k += NUMBERS)

@@ -2,9 +2,10 @@ import { useThree } from '@react-three/fiber';
 import { useEffect, type RefObject } from 'react';
 import * as THREE from 'three';
 import { useView } from '../state/view';
+import type { Place } from '../tracks/WeightStore';
 import type { Shown } from './Pieces';
 import { pickBent } from './deform';
-import { pick, type Hit } from './poses';
+import { pick, placeOf, type Hit } from './poses';
 
 /** Finds the piece under the pointer; a click says what was hit. */
 export function Pointer({
@@ -12,7 +13,7 @@ export function Pointer({
   onClick,
 }: {
   shown: RefObject<Map<string, Shown>>;
-  onClick: (prop: string, hit: Hit, more: boolean) => void;
+  onClick: (prop: string, hit: Hit, more: boolean, place: Place) => void;
 }) {
   const { camera, gl } = useThree();
   useEffect(() => {
@@ -41,8 +42,17 @@ export function Pointer({
       requestAnimationFrame(() => {
         waiting = false;
         const found = find(event);
+        const mesh = found && shown.current.get(found.prop)?.mesh;
         useView.getState().set({
-          hovered: found && { prop: found.prop, piece: found.hit.piece, x: found.x, y: found.y },
+          hovered: mesh
+            ? {
+                prop: found.prop,
+                piece: found.hit.piece,
+                x: found.x,
+                y: found.y,
+                place: placeOf(mesh, found.hit),
+              }
+            : null,
         });
       });
     };
@@ -51,7 +61,14 @@ export function Pointer({
     const release = (event: PointerEvent) => {
       if (Math.hypot(event.clientX - (down[0] as number), event.clientY - (down[1] as number)) > 4) return;
       const found = find(event);
-      if (found) onClick(found.prop, found.hit, event.shiftKey || event.ctrlKey || event.metaKey);
+      const mesh = found && shown.current.get(found.prop)?.mesh;
+      if (mesh)
+        onClick(
+          found.prop,
+          found.hit,
+          event.shiftKey || event.ctrlKey || event.metaKey,
+          placeOf(mesh, found.hit),
+        );
     };
     const leave = () => useView.getState().set({ hovered: null });
     const element = gl.domElement;

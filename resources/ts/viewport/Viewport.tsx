@@ -1,20 +1,20 @@
 import { OrbitControls } from '@react-three/drei';
 import { Canvas } from '@react-three/fiber';
-import { keepPreviousData, useQueries, useQuery } from '@tanstack/react-query';
+import { useQueries } from '@tanstack/react-query';
 import { useCallback, useContext, useMemo, useRef } from 'react';
-import { ProblemError, request } from '../api/client';
+import { ProblemError } from '../api/client';
 import { chosen } from '../api/schema';
 import type { PropDocument } from '../api/types';
 import { Board, boardShown } from '../board/Board';
 import { ShotContext } from '../shot/context';
 import { showsBake } from '../shot/summary';
 import { faceUrl } from '../state/face';
-import { clock, useFrame } from '../state/frame';
+import { clock } from '../state/frame';
 import { useView } from '../state/view';
+import type { WeightStore } from '../tracks/WeightStore';
 import { Toggle } from '../ui/controls';
 import { FitCamera } from './FitCamera';
 import { BentPieces } from './BentPieces';
-import { vertexCount } from './deform';
 import { loadPieces, type PieceMesh } from './mesh';
 import { HoverLabel, PickHint, ScaleBar, WeightLegend } from './overlays';
 import { PictureTaker } from './PictureTaker';
@@ -29,7 +29,7 @@ import { Floor, Studio } from './Studio';
 import { useClick } from './useClick';
 
 export function Viewport() {
-  const { handle, prop, frames, bake, tracks } = useContext(ShotContext);
+  const { handle, prop, frames, bake, tracks, weight } = useContext(ShotContext);
   const { shot } = handle;
   const stage = useView((view) => view.stage);
   const propId = useView((view) => view.propId);
@@ -67,9 +67,7 @@ export function Viewport() {
     }),
   });
 
-  const weighed =
-    prop && (weighing !== null || (stage === 'timing' && prop.weight.stack.length > 0)) ? prop : null;
-  const weights = useWeights(weighed?.id ?? null, weighing);
+  const weighed = prop && weight ? prop : null;
   const register = useCallback((entry: Shown) => {
     shown.current.set(entry.id, entry);
     return () => {
@@ -91,7 +89,7 @@ export function Viewport() {
       mesh &&
       (!baked ||
         frames.count(id, 'pose') === mesh.count ||
-        (mesh.vertices !== null && frames.count(id, 'vertices') === vertexCount(mesh))),
+        frames.count(id, 'vertices') === mesh.vertexCount),
   );
   const busy = meshes.some((query) => query.isFetching);
 
@@ -126,7 +124,7 @@ export function Viewport() {
               track={tracks[id]}
               marks={stage === 'break' && id === propId}
               selected={id === propId && ids.length > 1 && !baked && stage !== 'break'}
-              weights={id === weighed?.id ? weights : null}
+              weights={id === weighed?.id ? (weight?.store ?? null) : null}
               hovered={hovered?.prop === id ? hovered.piece : -1}
               register={register}
             />
@@ -165,13 +163,12 @@ export function Viewport() {
         </div>
       ) : null}
       {board && boardOpen ? null : <ScaleBar />}
-      {weighed ? (
+      {weighed && weight ? (
         <WeightLegend
-          name={weighing === null ? 'weight' : 'held'}
+          weight={weight}
+          propId={weighed.id}
           threshold={
-            weighing === null && chosen(weighed.release, 'trigger').has('weight')
-              ? thresholdOf(weighed)
-              : null
+            weight.releases && chosen(weighed.release, 'trigger').has('weight') ? thresholdOf(weighed) : null
           }
         />
       ) : null}
@@ -214,7 +211,7 @@ interface PosedProps {
   track: number[][] | undefined;
   marks: boolean;
   selected: boolean;
-  weights: Uint8Array | null;
+  weights: WeightStore | null;
   hovered: number;
   register: (shown: Shown) => () => void;
 }
@@ -232,8 +229,7 @@ function PosedPieces({
   hovered,
   register,
 }: PosedProps) {
-  const { frames, handle, readouts } = useContext(ShotContext);
-  const weighing = useView((view) => view.weighing);
+  const { frames, handle, readouts, weight } = useContext(ShotContext);
   const picked = useView((view) => view.pieces);
   const hidden = useView((view) => view.hidden);
   const fill = useCallback(
@@ -269,7 +265,7 @@ function PosedPieces({
     }),
     [colours, face, flakes, open],
   );
-  if (baked && frames && mesh.vertices && frames.count(id, 'vertices') > 0)
+  if (baked && frames && frames.count(id, 'vertices') > 0)
     return (
       <BentPieces id={id} mesh={mesh} frames={frames} look={look} hovered={hovered} register={register} />
     );
@@ -281,7 +277,7 @@ function PosedPieces({
       look={look}
       contour={selected ? teal : null}
       weights={weights}
-      threshold={weighing === null ? thresholdOf(own) : NEVER}
+      threshold={weight?.releases ? thresholdOf(own) : NEVER}
       hovered={hovered}
       fill={fill}
       register={register}
@@ -295,27 +291,4 @@ const NEVER = 2;
 /** Weight above which a piece lets go. */
 function thresholdOf(prop: PropDocument | undefined): number {
   return Number(chosen(prop?.release, 'trigger').settings['threshold'] ?? 0.5);
-}
-
-/** Weight of each corner at the frame one looks at. */
-function useWeights(propId: string | null, of: string | null): Uint8Array | null {
-  const { handle } = useContext(ShotContext);
-  const frame = useFrame();
-  const query = useQuery({
-    queryKey: ['weights', handle.shot.id, propId, handle.shot.head.id, frame, of],
-    enabled: propId !== null,
-    queryFn: async ({ signal }) =>
-      new Uint8Array(
-        await (
-          await request(
-            `shots/${handle.shot.id}/props/${propId}/weights?frame=${frame}${of === null ? '' : `&of=${of}`}`,
-            { signal },
-          )
-        ).arrayBuffer(),
-      ),
-    placeholderData: keepPreviousData,
-    gcTime: 20_000,
-    retry: false,
-  });
-  return propId === null ? null : (query.data ?? null);
 }

@@ -12,17 +12,10 @@ export interface Shading {
   count: number;
 }
 
-export function vertexCount(mesh: PieceMesh): number {
-  let most = -1;
-  for (const v of mesh.vertices ?? []) if (v > most) most = v;
-  return most + 1;
-}
-
 /** Corners of a vertex whose normals are the same at rest go on sharing one. */
 export function shadingOf(mesh: PieceMesh): Shading {
-  const vertices = mesh.vertices ?? new Uint32Array();
   const known = new Map<number, number>();
-  const shade = Uint32Array.from(vertices, (v, c) => {
+  const shade = Uint32Array.from(mesh.vertices, (v, c) => {
     const [x = 0, y = 0, z = 0] = mesh.normals.subarray(4 * c, 4 * c + 3);
     const key = v * 0x1000000 + ((x & 255) << 16) + ((y & 255) << 8) + (z & 255);
     const found = known.get(key) ?? known.size;
@@ -55,7 +48,7 @@ export function bentNormals(
   { shade }: Shading,
   places: Float32Array,
 ): void {
-  const vertices = mesh.vertices as Uint32Array;
+  const vertices = mesh.vertices;
   out.fill(0);
   for (let c = 0; c < vertices.length; c += 3) {
     const a = STRIDE * (vertices[c] as number);
@@ -93,7 +86,7 @@ export function bentNormals(
 
 /** The triangle a ray meets first, of surfaces that have been bent. */
 export function pickBent(mesh: PieceMesh, places: Float32Array, origin: number[], way: number[]): Hit | null {
-  const vertices = mesh.vertices as Uint32Array;
+  const vertices = mesh.vertices;
   const [ox, oy, oz] = origin as [number, number, number];
   const [wx, wy, wz] = way as [number, number, number];
   let best = Infinity;
@@ -125,5 +118,6 @@ export function pickBent(mesh: PieceMesh, places: Float32Array, origin: number[]
     distance: best,
     point: [ox + best * wx, oy + best * wy, oz + best * wz],
     normal: [0, 1, 0],
+    corner,
   };
 }

@@ -14,8 +14,9 @@ export interface PieceMesh {
   normals: Int8Array;
   /** Texture coordinates of each corner, for props that show art on their face. */
   uvs: Float32Array | null;
-  /** Vertex of each corner, counted over all pieces, for props that move by their vertices. */
-  vertices: Uint32Array | null;
+  /** Vertex of each corner, counted over all pieces: weights and bent surfaces have a value each. */
+  vertices: Uint32Array;
+  vertexCount: number;
 }
 
 const PIECE_BYTES = 24;
@@ -36,9 +37,9 @@ export function parsePieces(buffer: ArrayBuffer, etag: string): PieceMesh {
     corners[k] = view.getUint32(at + 20, true);
   }
   const data = 16 + PIECE_BYTES * count;
-  // What follows is told by its length: 8 bytes a corner of texture coordinates, 4 of vertex numbers.
-  const more = total > 0 ? (buffer.byteLength - data) / total - 16 : 0;
-  const painted = more >= 8;
+  // Whether there are texture coordinates (8 bytes a corner) is told by the length.
+  const painted = total > 0 && (buffer.byteLength - data) / total > 20;
+  const vertices = new Uint32Array(buffer, data + (painted ? 24 : 16) * total, total);
   return {
     etag,
     count,
@@ -49,7 +50,8 @@ export function parsePieces(buffer: ArrayBuffer, etag: string): PieceMesh {
     positions: new Float32Array(buffer, data, 3 * total),
     normals: new Int8Array(buffer, data + 12 * total, 4 * total),
     uvs: painted ? new Float32Array(buffer, data + 16 * total, 2 * total) : null,
-    vertices: more % 8 === 4 ? new Uint32Array(buffer, data + (painted ? 24 : 16) * total, total) : null,
+    vertices,
+    vertexCount: vertices.reduce((most, vertex) => Math.max(most, vertex + 1), 0),
   };
 }
 

@@ -1,8 +1,11 @@
-import { useContext, useEffect, useState } from 'react';
+import { useContext, useEffect, useState, useSyncExternalStore } from 'react';
 import { chosen } from '../api/schema';
 import { massText } from '../readout/units';
 import { ShotContext } from '../shot/context';
+import type { DrawnWeight } from '../shot/useDrawnWeight';
+import { useFrame } from '../state/frame';
 import { useView } from '../state/view';
+import { weightAt } from '../tracks/WeightStore';
 
 /** Name and mass of the piece under the pointer. */
 export function HoverLabel() {
@@ -23,7 +26,7 @@ export function HoverLabel() {
       style={{ left: hovered.x + 14, top: hovered.y + 14 }}
     >
       {name}
-      {mass === undefined ? '' : ` · ${massText(mass)}`}
+      {mass ? ` · ${massText(mass)}` : ''}
     </div>
   );
 }
@@ -85,8 +88,22 @@ export function ScaleBar() {
   );
 }
 
-/** The ramp, and where on it pieces let go; null: they do not let go by the weight. */
-export function WeightLegend({ name, threshold }: { name: string; threshold: number | null }) {
+/** The ramp, where on it pieces let go (null: they do not let go by the weight), and what the weight is under the pointer. */
+export function WeightLegend({
+  weight,
+  propId,
+  threshold,
+}: {
+  weight: DrawnWeight;
+  propId: string;
+  threshold: number | null;
+}) {
+  const { name, store } = weight;
+  const hovered = useView((view) => view.hovered);
+  const frame = useFrame();
+  useSyncExternalStore(store.follow, () => store.version);
+  const values = hovered?.prop === propId ? store.at(frame) : undefined;
+  const here = values && hovered ? weightAt(values, hovered.place) : null;
   return (
     <div
       className="pointer-events-none absolute right-3 bottom-3 w-44 rounded-md bg-card/90 p-2 text-[12px]"
@@ -94,6 +111,11 @@ export function WeightLegend({ name, threshold }: { name: string; threshold: num
     >
       <div className="mb-0.5 flex justify-between">
         <span>{name} 0</span>
+        {here === null ? null : (
+          <span className="font-semibold tabular-nums" data-testid="weight-here">
+            {here.toFixed(2)} here
+          </span>
+        )}
         <span>1</span>
       </div>
       <div
@@ -102,6 +124,12 @@ export function WeightLegend({ name, threshold }: { name: string; threshold: num
       >
         {threshold === null ? null : (
           <div className="absolute -top-0.5 h-3.5 w-[2px] bg-rust" style={{ left: `${threshold * 100}%` }} />
+        )}
+        {here === null ? null : (
+          <div
+            className="absolute -top-1 h-4.5 w-[3px] rounded-sm border border-paper bg-ink"
+            style={{ left: `calc(${here * 100}% - 1px)` }}
+          />
         )}
       </div>
       {threshold === null ? null : <div className="mt-0.5 text-rust">lets go above {threshold}</div>}

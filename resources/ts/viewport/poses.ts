@@ -1,4 +1,5 @@
 import { HIDDEN, NUMBERS, OPEN, SELECTED } from './material';
+import type { Place } from '../tracks/WeightStore';
 import type { PieceMesh } from './mesh';
 import { alongRay } from './ray';
 
@@ -137,6 +138,32 @@ export interface Hit {
   /** In the prop's own space. */
   point: [number, number, number];
   normal: [number, number, number];
+  /** First corner of the triangle that was hit. */
+  corner: number;
+}
+
+/** The vertices of the triangle that was hit, and the share of each in the place, by the areas across from them. */
+export function placeOf(mesh: PieceMesh, hit: Hit): Place {
+  const at = (corner: number) =>
+    [0, 1, 2].map(
+      (axis) =>
+        (mesh.positions[3 * corner + axis] as number) +
+        (mesh.centres[3 * hit.piece + axis] as number) -
+        (hit.point[axis] as number),
+    ) as [number, number, number];
+  const corners = [at(hit.corner), at(hit.corner + 1), at(hit.corner + 2)] as const;
+  const area = (p: readonly number[], q: readonly number[]) =>
+    Math.hypot(
+      (p[1] as number) * (q[2] as number) - (p[2] as number) * (q[1] as number),
+      (p[2] as number) * (q[0] as number) - (p[0] as number) * (q[2] as number),
+      (p[0] as number) * (q[1] as number) - (p[1] as number) * (q[0] as number),
+    );
+  const areas = [area(corners[1], corners[2]), area(corners[2], corners[0]), area(corners[0], corners[1])];
+  const all = areas.reduce((sum, part) => sum + part, 0) || 1;
+  return {
+    vertices: [0, 1, 2].map((k) => mesh.vertices[hit.corner + k] ?? 0) as Place['vertices'],
+    shares: areas.map((part) => part / all) as Place['shares'],
+  };
 }
 
 /** The piece a ray meets first. Rays are tested against each piece's ball, then its triangles. */
@@ -149,6 +176,7 @@ export function pick(
 ): Hit | null {
   let best = Infinity;
   let piece = -1;
+  let corner = 0;
   let point: [number, number, number] = [0, 0, 0];
   let normal: [number, number, number] = [0, 1, 0];
   const [ox, oy, oz] = origin as [number, number, number];
@@ -194,6 +222,7 @@ export function pick(
       if (t < best) {
         best = t;
         piece = k;
+        corner = c;
         point = [
           rx + t * vx + (mesh.centres[3 * k] as number),
           ry + t * vy + (mesh.centres[3 * k + 1] as number),
@@ -210,5 +239,6 @@ export function pick(
     distance: best,
     point,
     normal: [normal[0] / length, normal[1] / length, normal[2] / length],
+    corner,
   };
 }

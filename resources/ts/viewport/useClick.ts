@@ -3,6 +3,7 @@ import { chosen } from '../api/schema';
 import { ShotContext } from '../shot/context';
 import { read, write } from '../state/document';
 import { useView } from '../state/view';
+import type { Place } from '../tracks/WeightStore';
 import type { Hit } from './poses';
 
 const DECIMALS = 1e4;
@@ -16,7 +17,7 @@ function vector([x, y, z]: [number, number, number]) {
 export function useClick() {
   const { handle, prop } = useContext(ShotContext);
   return useCallback(
-    (id: string, hit: Hit, more: boolean) => {
+    (id: string, hit: Hit, more: boolean, place: Place) => {
       const view = useView.getState();
       if (view.picking) {
         if (id !== prop?.id) return;
@@ -52,7 +53,9 @@ export function useClick() {
         });
         return;
       }
-      view.set({ propId: id, pieces: [], hidden: [] });
+      // What the weight does there over time is plotted.
+      const probed = view.stage === 'timing' && id === view.propId ? { prop: id, place } : null;
+      view.set({ propId: id, pieces: [], hidden: [], probed });
     },
     [handle, prop],
   );

@@ -6,8 +6,8 @@ namespace YardBreak\Core\Motion\Rigid;
 
 use Closure;
 use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Motion\Collider;
-use YardBreak\Core\Motion\Surface\SurfaceTree;
 
 /** A hard body with its true surface, as others may touch it. */
 final readonly class RigidCollider implements Collider

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Motion\Surface;
 
 use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Motion\Collider;
 
 /**

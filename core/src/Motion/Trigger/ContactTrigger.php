@@ -18,6 +18,11 @@ final readonly class ContactTrigger implements Trigger
         return array_fill(0, count($weights), false);
     }
 
+    public function still(): array
+    {
+        return [$this->speed, $this->within];
+    }
+
     public function touchSpeed(): float
     {
         return $this->speed;

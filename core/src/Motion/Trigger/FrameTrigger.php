@@ -18,6 +18,11 @@ final readonly class FrameTrigger implements Trigger
         return array_fill(0, count($weights), $frame >= $this->frame);
     }
 
+    public function still(): array
+    {
+        return [];
+    }
+
     public function touchSpeed(): ?float
     {
         return null;

@@ -14,6 +14,11 @@ final readonly class NeverTrigger implements Trigger
         return array_fill(0, count($weights), false);
     }
 
+    public function still(): array
+    {
+        return [];
+    }
+
     public function touchSpeed(): ?float
     {
         return null;

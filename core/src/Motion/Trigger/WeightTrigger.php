@@ -18,6 +18,11 @@ final readonly class WeightTrigger implements Trigger
         return array_map(fn (float $weight): bool => $weight >= $this->threshold, $weights);
     }
 
+    public function still(): array
+    {
+        return [$this->threshold];
+    }
+
     public function touchSpeed(): ?float
     {
         return null;

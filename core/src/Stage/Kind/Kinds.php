@@ -45,6 +45,7 @@ final class Kinds
             'blow' => Weight\FromTheBlow::class,
             'rim' => Weight\NearTheRim::class,
             'zone' => Weight\RoundAPlace::class,
+            'reach' => Weight\NearProps::class,
         ],
         'trigger' => [
             'contact' => Trigger\OnContact::class,

@@ -8,6 +8,7 @@ use YardBreak\Core\Document\BadDocument;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Settings;
 use YardBreak\Core\Stage\PropShape;
+use YardBreak\Core\Stage\Surfaces;
 use YardBreak\Core\Weight\WeightSource;
 
 /** A source of a weight, made from its settings. */
@@ -27,5 +28,5 @@ interface WeightKind
     public static function check(Settings $settings): void;
 
     /** @return list<mixed> what else decides it, beside its own settings and the prop's mesh */
-    public static function inputs(Prop $prop): array;
+    public static function inputs(Settings $settings, Prop $prop, Surfaces $others): array;
 }

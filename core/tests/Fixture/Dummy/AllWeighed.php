@@ -31,6 +31,11 @@ final class AllWeighed implements Trigger, TriggerKind
         return array_map(static fn (float $weight): bool => $weight > 0.0, $weights);
     }
 
+    public function still(): array
+    {
+        return get_object_vars($this) === [] ? [] : array_values(get_object_vars($this));
+    }
+
     public function touchSpeed(): ?float
     {
         return null;

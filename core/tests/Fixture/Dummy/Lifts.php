@@ -11,6 +11,7 @@ use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Motion\Track;
 use YardBreak\Core\Stage\BrokenProp;
 use YardBreak\Core\Stage\Kind\MoverKind;
+use YardBreak\Core\Stage\Surfaces;
 
 /** A mover: everything rises by so much a frame. */
 final readonly class Lifts implements Mover, MoverKind
@@ -23,7 +24,7 @@ final readonly class Lifts implements Mover, MoverKind
     {
     }
 
-    public static function make(Shot $shot, array $props, array $broken): Mover
+    public static function make(Shot $shot, array $props, array $broken, Surfaces $others): Mover
     {
         return new self($props, $broken);
     }

@@ -8,6 +8,7 @@ use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Settings;
 use YardBreak\Core\Stage\Kind\WeightKind;
 use YardBreak\Core\Stage\PropShape;
+use YardBreak\Core\Stage\Surfaces;
 use YardBreak\Core\Weight\Samples;
 use YardBreak\Core\Weight\WeightSource;
 
@@ -27,7 +28,7 @@ final readonly class Steps implements WeightKind, WeightSource
     {
     }
 
-    public static function inputs(Prop $prop): array
+    public static function inputs(Settings $settings, Prop $prop, Surfaces $others): array
     {
         return [];
     }
@@ -35,5 +36,15 @@ final readonly class Steps implements WeightKind, WeightSource
     public function evaluate(Samples $at, float $frame): array
     {
         return array_fill(0, count($at->x), $frame >= $this->at ? 1.0 : 0.0);
+    }
+
+    public function still(): array
+    {
+        return [];
+    }
+
+    public function sample(float $frame): array
+    {
+        return [$frame >= $this->at ? 1.0 : 0.0];
     }
 }

@@ -8,6 +8,7 @@ use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Settings;
 use YardBreak\Core\Stage\Kind\WeightKind;
 use YardBreak\Core\Stage\PropShape;
+use YardBreak\Core\Stage\Surfaces;
 use YardBreak\Core\Stage\Weighing;
 use YardBreak\Core\Weight\Spread;
 use YardBreak\Core\Weight\WeightSource;
@@ -35,7 +36,7 @@ final class FromTheBlow implements WeightKind
         }
     }
 
-    public static function inputs(Prop $prop): array
+    public static function inputs(Settings $settings, Prop $prop, Surfaces $others): array
     {
         return [$prop->pattern->kind, $prop->pattern->settings->inForce()];
     }

@@ -9,6 +9,7 @@ use YardBreak\Core\Document\Settings;
 use YardBreak\Core\Stage\Kind\WeightKind;
 use YardBreak\Core\Stage\PatternBench;
 use YardBreak\Core\Stage\PropShape;
+use YardBreak\Core\Stage\Surfaces;
 use YardBreak\Core\Weight\Sweep;
 use YardBreak\Core\Weight\WeightSource;
 
@@ -37,7 +38,7 @@ final class FrontSweep implements WeightKind
         }
     }
 
-    public static function inputs(Prop $prop): array
+    public static function inputs(Settings $settings, Prop $prop, Surfaces $others): array
     {
         return [];
     }

@@ -9,6 +9,7 @@ use YardBreak\Core\Document\Settings;
 use YardBreak\Core\Mesh\OpenRim;
 use YardBreak\Core\Stage\Kind\WeightKind;
 use YardBreak\Core\Stage\PropShape;
+use YardBreak\Core\Stage\Surfaces;
 use YardBreak\Core\Weight\Distance;
 use YardBreak\Core\Weight\Samples;
 use YardBreak\Core\Weight\WeightSource;
@@ -26,14 +27,14 @@ final class NearTheRim implements WeightKind
             $rim = $rim->on($side[0], $side[1]);
         }
 
-        return new Distance(static fn (Samples $at): array => $rim->distances($at->x, $at->y, $at->z), $settings->float('within'), $settings->float('softness'));
+        return new Distance(static fn (Samples $at): array => $rim->distances($at->x, $at->y, $at->z), $settings->float('within'), $settings->float('softness'), ['rim', $settings->string('side')]);
     }
 
     public static function check(Settings $settings): void
     {
     }
 
-    public static function inputs(Prop $prop): array
+    public static function inputs(Settings $settings, Prop $prop, Surfaces $others): array
     {
         return [];
     }

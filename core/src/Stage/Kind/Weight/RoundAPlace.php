@@ -8,6 +8,7 @@ use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Settings;
 use YardBreak\Core\Stage\Kind\WeightKind;
 use YardBreak\Core\Stage\PropShape;
+use YardBreak\Core\Stage\Surfaces;
 use YardBreak\Core\Weight\Distance;
 use YardBreak\Core\Weight\Samples;
 use YardBreak\Core\Weight\WeightSource;
@@ -27,14 +28,14 @@ final class RoundAPlace implements WeightKind
             return $far;
         };
 
-        return new Distance($distances, $settings->float('within'), $settings->float('softness'));
+        return new Distance($distances, $settings->float('within'), $settings->float('softness'), ['place', $cx, $cy, $cz]);
     }
 
     public static function check(Settings $settings): void
     {
     }
 
-    public static function inputs(Prop $prop): array
+    public static function inputs(Settings $settings, Prop $prop, Surfaces $others): array
     {
         return [];
     }

@@ -2,9 +2,7 @@
 
 declare(strict_types=1);
 
-namespace YardBreak\Core\Motion\Surface;
-
-use YardBreak\Core\Mesh\TriangleMesh;
+namespace YardBreak\Core\Mesh;
 
 /**
  * The surface of a mesh, to be asked for its nearest place: a tree of boxes over triangles, split at the median of the longest

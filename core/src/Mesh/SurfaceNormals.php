@@ -2,9 +2,7 @@
 
 declare(strict_types=1);
 
-namespace YardBreak\Core\Motion\Surface;
-
-use YardBreak\Core\Mesh\TriangleMesh;
+namespace YardBreak\Core\Mesh;
 
 /**
  * Normals that tell inside from outside at every part of a triangle: of a face its own, of an edge the sum of its faces', of a

@@ -1,0 +1,74 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Check;
+
+use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Document\Settings;
+use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Stage\Nearness;
+use YardBreak\Core\Stage\Pipeline;
+use YardBreak\Core\Stage\PropShape;
+
+/** A weight by what is near, where nothing is chosen, what is chosen is gone, never comes near, or does not move. */
+final class Near extends PropCheck
+{
+    protected function of(Prop $prop, string $at, Shot $shot, TriangleMesh $mesh, Pipeline $pipeline): ?Finding
+    {
+        $lists = ["{$at}/weight/stack" => $prop->stack, "{$at}/motion/{$prop->mover->kind}/hold" => $prop->held()];
+        foreach ($lists as $list => $stack) {
+            foreach ($stack as $k => $layer) {
+                $source = $layer->choice('source');
+                if ($source->has('reach')) {
+                    $finding = $this->wrong($source->settings, "{$list}/{$k}/{$source->kind}", $prop, $shot, PropShape::of($mesh, $pipeline->surfaces));
+                    if ($finding !== null) {
+                        return $finding;
+                    }
+                }
+            }
+        }
+
+        return null;
+    }
+
+    private function wrong(Settings $settings, string $at, Prop $prop, Shot $shot, PropShape $shape): ?Finding
+    {
+        $named = $settings->strings('props');
+        $there = array_values(array_filter($named, static fn (string $id): bool => isset($prop->others[$id])));
+        if ($there !== $named) {
+            return new Finding('warn', "{$at}/props", "The weight of {$prop->name} follows a prop that is no longer in the shot.", ['label' => 'Take it out', 'pointer' => "{$at}/props", 'value' => $there]);
+        }
+        if ($there === []) {
+            $only = count($prop->others) === 1 ? array_values($prop->others)[0] : null;
+
+            return new Finding('warn', "{$at}/props", "The weight of {$prop->name} follows what is near it, but no prop is chosen: it is 0 everywhere.", $only === null ? null : ['label' => "Let it follow {$only->name}", 'pointer' => "{$at}/props", 'value' => [$only->id]]);
+        }
+        $names = implode(' and ', array_map(static fn (string $id): string => $prop->others[$id]->name, $there));
+        $none = $settings->animated('none');
+        $sketch = WeightSketch::of($prop, $shot, $shape->mesh());
+        $nearest = INF;
+        $reached = false;
+        foreach ($sketch->frames as $frame) {
+            $far = min([INF, ...Nearness::distances($settings, $prop, $shape, $sketch->places, $frame)]);
+            $nearest = min($nearest, $far);
+            $reached = $reached || $far < $none->at($frame);
+        }
+        if (! $reached) {
+            $enough = ceil(125.0 * $nearest) / 100.0;
+
+            return new Finding(
+                'warn',
+                "{$at}/none",
+                sprintf('%s never comes nearer to %s than %s m, and beyond %s m there is no weight.', $names, $prop->name, round($nearest, 3), $none->at($sketch->frames[0])),
+                ['label' => "Reach {$enough} m", 'pointer' => "{$at}/none", 'value' => $enough],
+            );
+        }
+        $moves = $prop->transform->isKeyed() || ! $none->isConstant() || ! $settings->animated('full')->isConstant()
+            || array_filter($there, static fn (string $id): bool => $prop->others[$id]->transform->isKeyed()) !== [];
+
+        return $moves || ! $prop->trigger->has('weight') ? null
+            : new Finding('warn', "{$at}/props", "{$names} stands still, and so does {$prop->name}: the weight is the same at every frame. Give one of them keys.");
+    }
+}

@@ -1,0 +1,49 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Stage\Kind\Weight;
+
+use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Document\Settings;
+use YardBreak\Core\Stage\Kind\WeightKind;
+use YardBreak\Core\Stage\Nearness;
+use YardBreak\Core\Stage\PropShape;
+use YardBreak\Core\Stage\Surfaces;
+use YardBreak\Core\Weight\Reach;
+use YardBreak\Core\Weight\WeightSource;
+
+/** Near other props, where their keys put them. */
+final class NearProps implements WeightKind
+{
+    public static function make(Settings $settings, Prop $prop, PropShape $shape): ?WeightSource
+    {
+        $things = Nearness::things($settings, $prop, $shape);
+        // Where they go is sampled with all props.
+        $hashes = array_map(static fn (string $id): array => [$id, isset($prop->others[$id]) ? $shape->others->hash($prop->others[$id]) : null], $settings->strings('props'));
+
+        return $things === [] ? null : new Reach($things, $settings->animated('full'), $settings->animated('none'), $settings->string('edge'), [$settings->string('measure'), $hashes]);
+    }
+
+    public static function check(Settings $settings): void
+    {
+        $full = $settings->animated('full');
+        $none = $settings->animated('none');
+        foreach ([...array_column($full->keys(), 0), ...array_column($none->keys(), 0)] as $frame) {
+            if ($none->at($frame) < $full->at($frame)) {
+                throw $settings->wrong('none', 'Beyond this distance there is nothing: it must not be less than the distance within which the weight is full. To turn it around, invert the source.');
+            }
+        }
+    }
+
+    public static function inputs(Settings $settings, Prop $prop, Surfaces $others): array
+    {
+        $inputs = [$prop->transform->keys()];
+        foreach ($settings->strings('props') as $id) {
+            $other = $prop->others[$id] ?? null;
+            $inputs[] = $other === null ? null : [$others->hash($other), $other->transform->keys()];
+        }
+
+        return $inputs;
+    }
+}

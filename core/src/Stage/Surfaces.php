@@ -1,0 +1,71 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Stage;
+
+use Closure;
+use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Mesh\SurfaceTree;
+use YardBreak\Core\Mesh\Topology;
+use YardBreak\Core\Mesh\TriangleMesh;
+
+/** What weights see of other props: their surfaces as they were prepared, at the size they have at a frame. */
+final class Surfaces
+{
+    /** @var array<string, array{array{float, float, float}, SurfaceTree}> size and surface, by the prop's id */
+    private array $trees = [];
+
+    /** @var array<string, array{TriangleMesh, bool}> mesh, and whether it has an inside */
+    private array $meshes = [];
+
+    /**
+     * @param Closure(Prop): TriangleMesh $prepared
+     * @param Closure(Prop): string $hash of what decides that mesh
+     */
+    public function __construct(private readonly Closure $prepared, private readonly Closure $hash)
+    {
+    }
+
+    public function hash(Prop $prop): string
+    {
+        return ($this->hash)($prop);
+    }
+
+    /**
+     * In the prop's own axes, turned and moved by nobody yet, and how many times as large it is: a size that is the same along
+     * all axes is left to who asks, so that a prop that grows need not be sorted anew at every frame.
+     *
+     * @return array{SurfaceTree, float}
+     */
+    public function of(Prop $prop, float $frame): array
+    {
+        [$x, $y, $z] = $prop->transform->scaleAt($frame);
+        [$scale, $times] = $x === $y && $y === $z ? [[1.0, 1.0, 1.0], $x] : [[$x, $y, $z], 1.0];
+        if (! isset($this->trees[$prop->id]) || $this->trees[$prop->id][0] !== $scale) {
+            [$mesh, $closed] = $this->mesh($prop);
+            $this->trees[$prop->id] = [$scale, SurfaceTree::of($mesh->scaled($scale), $closed)];
+        }
+
+        return [$this->trees[$prop->id][1], $times];
+    }
+
+    /** @return array{float, float, float} the middle of its bounds, in the world */
+    public function middle(Prop $prop, float $frame): array
+    {
+        [$low, $high] = $this->mesh($prop)[0]->bounds();
+
+        return $prop->transform->carried([0.5 * ($low[0] + $high[0]), 0.5 * ($low[1] + $high[1]), 0.5 * ($low[2] + $high[2])], $frame);
+    }
+
+    /** @return array{TriangleMesh, bool} */
+    private function mesh(Prop $prop): array
+    {
+        if (! isset($this->meshes[$prop->id])) {
+            $mesh = ($this->prepared)($prop);
+            $this->meshes[$prop->id] = [$mesh, Topology::of($mesh)->isWatertight()];
+        }
+
+        return $this->meshes[$prop->id];
+    }
+}

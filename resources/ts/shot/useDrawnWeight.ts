@@ -1,0 +1,43 @@
+import { useEffect, useState } from 'react';
+import type { PropDocument } from '../api/types';
+import type { ShotHandle } from '../state/useShot';
+import { useView } from '../state/view';
+import { WeightStore } from '../tracks/WeightStore';
+
+/** The weight that is drawn: what it is called, and its values at all frames. */
+export interface DrawnWeight {
+  name: string;
+  /** The mix by which the prop lets go, and no source alone or how far it is held. */
+  releases: boolean;
+  store: WeightStore;
+}
+
+/** In Timing the weight by which the open prop lets go, or one of its sources alone; elsewhere one that is asked for. */
+export function useDrawnWeight(handle: ShotHandle, prop: PropDocument | undefined): DrawnWeight | null {
+  const stage = useView((view) => view.stage);
+  const weighing = useView((view) => (view.stage === 'motion' ? view.weighing : null));
+  const chosen = useView((view) => view.alone);
+  const stack = prop?.weight.stack ?? [];
+  const alone = stage === 'timing' && chosen !== null && chosen < stack.length ? chosen : null;
+  const timing = stage === 'timing' && stack.length > 0;
+  const { shot } = handle;
+  const query = weighing !== null ? `?of=${weighing}` : alone !== null ? `?layer=${alone}` : '';
+  const address =
+    prop && (timing || weighing !== null) ? `shots/${shot.id}/props/${prop.id}/weights${query}` : null;
+  const [store, setStore] = useState<WeightStore | null>(null);
+  const frames = shot.document.frames;
+  const head = shot.head.id;
+  useEffect(() => {
+    if (address === null) return;
+    // Another revision may have other weights; what has not changed the server answers with a word.
+    const made = new WeightStore(address, frames);
+    setStore(made);
+    return () => {
+      made.close();
+      setStore(null);
+    };
+  }, [address, frames, head]);
+  if (!store || address === null) return null;
+  const name = weighing !== null ? 'held' : alone !== null ? `source ${alone + 1}` : 'weight';
+  return { name, releases: weighing === null && alone === null, store };
+}

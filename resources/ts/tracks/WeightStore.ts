@@ -1,0 +1,160 @@
+import { request } from '../api/client';
+
+/** Frames in a block, as the server keeps them. */
+export const BLOCK = 16;
+
+/** Weights kept, bytes; blocks far from the frame one looks at go first. */
+const BUDGET = 128_000_000;
+
+/** A place on a prop's surface: the vertices of the triangle it lies in, and the share of each. */
+export interface Place {
+  vertices: [number, number, number];
+  shares: [number, number, number];
+}
+
+/** The weight at a place, 0 to 1. */
+export function weightAt(weights: Uint8Array, { vertices, shares }: Place): number {
+  return vertices.reduce((sum, vertex, k) => sum + ((weights[vertex] ?? 0) * (shares[k] ?? 0)) / 255, 0);
+}
+
+/**
+ * A prop's weight at every vertex and frame: the frame one looks at first, then block by block what lies around it, so that
+ * scrubbing asks nobody.
+ */
+export class WeightStore {
+  private readonly blocks = new Map<number, Uint8Array>();
+  private readonly singles = new Map<number, Uint8Array>();
+  private wanted = 1;
+  private looking = false;
+  private filling = false;
+  private closed = false;
+  private readonly stop = new AbortController();
+  private readonly listeners = new Set<() => void>();
+  /** Goes up whenever something has arrived. */
+  version = 0;
+
+  /**
+   * @param address of the weights, below /api
+   * @param frames of the shot
+   */
+  constructor(
+    readonly address: string,
+    readonly frames: number,
+    private readonly budget = BUDGET,
+  ) {}
+
+  /** Calls whenever something has arrived. */
+  readonly follow = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    return () => {
+      this.listeners.delete(listener);
+    };
+  };
+
+  private arrived(): void {
+    this.version++;
+    this.listeners.forEach((listener) => listener());
+  }
+
+  /** The weights at a frame, one byte a vertex; undefined while they are fetched. */
+  at(frame: number): Uint8Array | undefined {
+    const number = Math.min(Math.max(1, Math.round(frame)), this.frames);
+    this.wanted = number;
+    const block = this.blocks.get(blockOf(number));
+    if (block) {
+      const count = block.length / BLOCK;
+      const place = (number - 1) % BLOCK;
+      this.run();
+      return block.subarray(count * place, count * (place + 1));
+    }
+    this.run();
+    return this.singles.get(number);
+  }
+
+  /** A value over all frames that are there, from some vertices and their shares; null where there is nothing yet. */
+  over(place: Place): (number | null)[] {
+    return Array.from({ length: this.frames }, (_, k) => {
+      const block = this.blocks.get(blockOf(k + 1));
+      if (!block) return null;
+      const count = block.length / BLOCK;
+      return weightAt(block.subarray(count * (k % BLOCK), count * ((k % BLOCK) + 1)), place);
+    });
+  }
+
+  close(): void {
+    this.closed = true;
+    this.stop.abort();
+  }
+
+  /** Two things go on at once: the frame one looks at, and the blocks around it. */
+  private run(): void {
+    if (!this.looking) {
+      this.looking = true;
+      void this.lane(() => this.look()).finally(() => (this.looking = false));
+    }
+    if (!this.filling) {
+      this.filling = true;
+      void this.lane(() => this.fill()).finally(() => (this.filling = false));
+    }
+  }
+
+  private async lane(step: () => Promise<boolean>): Promise<void> {
+    try {
+      while (!this.closed && (await step())) this.arrived();
+    } catch {
+      // What is wrong with the prop has been said where it is measured.
+      this.closed = true;
+    }
+  }
+
+  private async look(): Promise<boolean> {
+    const wanted = this.wanted;
+    if (this.blocks.has(blockOf(wanted)) || this.singles.has(wanted)) return false;
+    this.singles.set(wanted, await this.bytes(`frame=${wanted}`));
+    return true;
+  }
+
+  private async fill(): Promise<boolean> {
+    const next = this.next();
+    if (next === null) return false;
+    this.blocks.set(next, await this.bytes(`block=${next}`));
+    for (const frame of this.singles.keys()) if (blockOf(frame) === next) this.singles.delete(frame);
+    this.forget();
+    return true;
+  }
+
+  /** The nearest block that is missing, those ahead before those behind; null: none, or there is no more room. */
+  private next(): number | null {
+    const last = blockOf(this.frames);
+    const here = blockOf(this.wanted);
+    const size = [...this.blocks.values()][0]?.length ?? 0;
+    const room = size > 0 ? Math.max(1, Math.floor(this.budget / size)) : Infinity;
+    for (let away = 0; away <= last && 2 * away <= room; away++) {
+      for (const block of [here + away, here - away])
+        if (block >= 0 && block <= last && !this.blocks.has(block)) return block;
+    }
+    return null;
+  }
+
+  private forget(): void {
+    const here = blockOf(this.wanted);
+    const far = [...this.blocks.keys()].sort((a, b) => Math.abs(b - here) - Math.abs(a - here));
+    let held = [...this.blocks.values()].reduce((sum, block) => sum + block.length, 0);
+    for (const block of far) {
+      if (held <= this.budget || this.blocks.size === 1) return;
+      held -= this.blocks.get(block)?.length ?? 0;
+      this.blocks.delete(block);
+    }
+  }
+
+  private async bytes(what: string): Promise<Uint8Array> {
+    const response = await request(`${this.address}${this.address.includes('?') ? '&' : '?'}${what}`, {
+      signal: this.stop.signal,
+    });
+    return new Uint8Array(await response.arrayBuffer());
+  }
+}
+
+function blockOf(frame: number): number {
+  return Math.floor((frame - 1) / BLOCK);
+}

@@ -1,0 +1,126 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Browser;
+
+use Facebook\WebDriver\Interactions\WebDriverActions;
+use Facebook\WebDriver\WebDriverKeys;
+
+/** A weight that follows another prop: set up, mended by a remedy, seen at every frame without asking anybody, read under the pointer. */
+final class WeightTest extends BrowserTestCase
+{
+    private const FRAMES = 48;
+
+    /** A plank, and a block that passes over it; nothing hangs on the block yet. */
+    private function open(): string
+    {
+        $id = $this->send('POST', 'shots', ['name' => 'Passing by'])['id'];
+        $shot = $this->api("shots/{$id}");
+        $this->send('PUT', "shots/{$id}/document", ['document' => ['version' => 2, 'frames' => self::FRAMES, 'props' => [
+            ['id' => 'plank', 'name' => 'Plank', 'source' => ['box' => ['width' => 3, 'height' => 0.1, 'depth' => 0.5, 'divisions' => 6]], 'position' => ['y' => 0.5], 'break' => ['cellular' => ['pieces' => 12]]],
+            ['id' => 'block', 'name' => 'Block', 'source' => ['box' => ['width' => 0.3, 'height' => 0.3, 'depth' => 0.3, 'divisions' => 1]], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'],
+                'position' => ['x' => ['keys' => [['frame' => 1, 'value' => -2.5, 'ease' => 'linear'], ['frame' => self::FRAMES, 'value' => 2.5]]], 'y' => 0.8]],
+        ]]], ['If-Match: ' . $shot['head']['id']]);
+        $this->driver->get(self::$url . "/shots/{$id}?stage=timing&prop=plank");
+        $this->until(fn (): bool => $this->probe('drawn') > 0, 'the picture');
+
+        return $id;
+    }
+
+    /**
+     * @param array<string, mixed> $body
+     * @param list<string> $headers
+     *
+     * @return array<mixed>
+     */
+    private function send(string $method, string $path, array $body, array $headers = []): array
+    {
+        $context = stream_context_create(['http' => ['method' => $method, 'header' => ['Content-Type: application/json', 'Accept: application/json', ...$headers], 'content' => json_encode($body)]]);
+        $value = json_decode((string) file_get_contents(self::$url . "/api/{$path}", false, $context), true);
+        self::assertIsArray($value);
+
+        return $value;
+    }
+
+    /** @return list<string> what has been asked of weights so far */
+    private function asked(): array
+    {
+        return array_values(array_filter((array) $this->driver->executeScript('return performance.getEntriesByType("resource").map((entry) => entry.name)'), static fn ($name): bool => str_contains((string) $name, '/weights')));
+    }
+
+    private function hover(int $piece): void
+    {
+        $at = $this->probe("screen('plank', {$piece})");
+        self::assertIsArray($at);
+        (new WebDriverActions($this->driver))->moveToElement($this->find('canvas'), (int) $at[0], (int) $at[1])->perform();
+    }
+
+    public function testAWeightFollowsAPassingProp(): void
+    {
+        $id = $this->open();
+        $this->choose('release/trigger', 'weight');
+        $this->button("[data-list$='weight/stack'] button", 'Near other props');
+        $this->saved();
+
+        // It says that nothing is chosen, and offers what there is.
+        $this->stage('bake');
+        $this->until(fn (): bool => str_contains($this->find('[data-testid=stage-card]')->getText(), 'no prop is chosen'), 'the check');
+        $this->button('[data-testid=stage-card] button', 'Let it follow Block');
+        $this->saved();
+        $layer = fn (): array => $this->api("shots/{$id}")['document']['props'][0]['weight']['stack'][0];
+        $this->until(fn (): bool => $layer()['reach']['props'] === ['block'], 'the block to be followed');
+        $this->until(fn (): bool => ! str_contains($this->find('[data-testid=stage-card]')->getText(), 'no prop is chosen'), 'the check to be gone');
+
+        // One distance pushes the other along.
+        $this->stage('timing');
+        $this->set('reach/full', '0.7');
+        self::assertEquals(['full' => 0.7, 'none' => 0.7], array_intersect_key($layer()['reach'], ['full' => 0, 'none' => 0]));
+        $this->set('reach/full', '25 cm');
+
+        // All frames arrive; then nobody is asked any more.
+        $before = -1;
+        $this->until(function () use (&$before): bool {
+            $was = $before;
+            usleep(1_500_000);
+
+            return ($before = count($this->asked())) === $was;
+        }, 'the weights of all frames');
+        $left = $this->nearest(-1.2);
+        $seen = [];
+        foreach ([WebDriverKeys::HOME, WebDriverKeys::END] as $key) {
+            $this->find('body')->sendKeys($key);
+            $this->hover($left);
+            $this->until(fn (): bool => preg_match('/^\d\.\d\d here$/', $this->find('[data-testid=weight-here]')->getText()) === 1, 'the weight under the pointer');
+            $seen[] = (float) $this->find('[data-testid=weight-here]')->getText();
+        }
+        self::assertSame([0.0, 0.0], $seen, 'the block is at either end');
+        $this->find('body')->sendKeys(WebDriverKeys::HOME);
+        for ($k = 1; $k < 14; $k++) {
+            $this->find('body')->sendKeys(WebDriverKeys::ARROW_RIGHT);
+        }
+        $this->hover($left);
+        $this->until(fn (): bool => (float) $this->find('[data-testid=weight-here]')->getText() > 0.95, 'the block over the left end');
+        self::assertSame($before, count($this->asked()), 'scrubbing asks for nothing');
+
+        // A click shows what it does over time.
+        (new WebDriverActions($this->driver))->click()->perform();
+        $this->find('[data-testid=weight-over-time] canvas');
+    }
+
+    /** The piece whose middle is nearest to a place along the plank. */
+    private function nearest(float $x): int
+    {
+        $best = 0;
+        $least = INF;
+        for ($k = 0; $k < 12; $k++) {
+            $at = $this->probe("position('plank', {$k})");
+            self::assertIsArray($at);
+            if (abs($at[0] - $x) < $least) {
+                [$least, $best] = [abs($at[0] - $x), $k];
+            }
+        }
+
+        return $best;
+    }
+}
