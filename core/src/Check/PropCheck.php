@@ -21,11 +21,11 @@ abstract class PropCheck implements Check
         $findings = [];
         foreach ($shot->props as $k => $prop) {
             try {
-                $mesh = $pipeline->prepared($prop);
+                $finding = $this->of($prop, "/props/{$k}", $shot, $pipeline->prepared($prop), $pipeline);
             } catch (Refusal) {
+                // It, or one that it looks at, has no mesh.
                 continue;
             }
-            $finding = $this->of($prop, "/props/{$k}", $shot, $mesh, $pipeline);
             if ($finding !== null) {
                 $findings[] = $finding;
             }

@@ -49,6 +49,12 @@ final class FixTest extends TestCase
         yield 'near a prop that is gone' => [$reach(['props' => ['ball', 'ghost'], 'none' => 3.0]), 'no longer in the shot', true];
         yield 'near a prop that never comes near' => [$reach(['props' => ['ball'], 'full' => 0.05]), 'never comes nearer', true];
         yield 'a weight that never gets above the threshold' => [$reach(['props' => ['ball'], 'full' => 0.05, 'none' => 1.0]), 'gets to', true];
+        $falls = $reach(['props' => ['ball'], 'none' => 3.0]);
+        $falls['props'][1]['motion'] = ['rigid' => ['before' => 'falls']];
+        yield 'near a prop that falls by itself' => [$falls, 'falls by itself', true];
+        $empty = $reach(['props' => ['ball']]);
+        $empty['props'][1]['source'] = ['kind' => 'file'];
+        yield 'near a prop that has no mesh yet' => [$empty, 'No file', false];
         $still = $reach(['props' => ['ball'], 'full' => 0.5, 'none' => 3.0]);
         $still['props'][1]['position']['x'] = 1.0;
         yield 'near a prop that stands still' => [$still, 'stands still', false];
