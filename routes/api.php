@@ -30,6 +30,7 @@ Route::post('shots/{shot}/progress/stop', [PropController::class, 'stop']);
 Route::get('shots/{shot}/props/{prop}/mesh', [PropController::class, 'mesh']);
 Route::get('shots/{shot}/props/{prop}/readout', [PropController::class, 'readout']);
 Route::get('shots/{shot}/props/{prop}/weights', [PropController::class, 'weights']);
+Route::get('shots/{shot}/props/{prop}/releases', [PropController::class, 'releases']);
 Route::get('shots/{shot}/props/{prop}/face', [PropController::class, 'face']);
 Route::get('shots/{shot}/props/{prop}/starter', [PropController::class, 'starter']);
 

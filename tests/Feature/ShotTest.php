@@ -94,6 +94,9 @@ final class ShotTest extends TestCase
             $distinct = array_unique(str_split($weights));
             self::assertSame($expected === null ? null : [chr($expected)], $expected === null && count($distinct) > 1 ? null : array_values($distinct));
         }
+        $counts = $this->getJson("{$url}/releases")->assertOk()->json('counts');
+        self::assertCount($shot->head->document['frames'] ?? 0, $counts);
+        self::assertSame(6, array_sum($counts), 'all pieces, as the front passes');
         // A block has sixteen frames, and is not sent again.
         $block = $this->get("{$url}/weights?block=0")->assertOk();
         self::assertSame(16 * $vertices, strlen((string) $block->baseResponse->original));

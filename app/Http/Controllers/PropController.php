@@ -190,6 +190,15 @@ final class PropController
         return $response->isNotModified($request) ? $response : $response->setContent($this->pipeline->runner->result($track));
     }
 
+    /** How many of its pieces let go at each frame, as far as that is known before a bake. */
+    public function releases(Shot $shot, string $prop): JsonResponse
+    {
+        $document = ShotDocument::read($shot->head->document ?? []);
+        $wanted = $this->prop($shot, $prop);
+
+        return new JsonResponse(['counts' => $this->pipeline->runner->result($this->pipeline->releases($wanted, $document->frames))]);
+    }
+
     /** @param string $bake the bake whose revision is meant; empty: the shot as it stands */
     private function prop(Shot $shot, string $id, string $bake = ''): Prop
     {

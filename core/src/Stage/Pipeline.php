@@ -106,6 +106,12 @@ final class Pipeline
         return new WeightTrack($prop, $of, $layer, $first, $count, $this->brokenHash($prop), fn (): BrokenProp => $this->broken($prop), $this->surfaces);
     }
 
+    /** How many pieces of a prop let go at each frame, as far as that is known before a bake. */
+    public function releases(Prop $prop, int $frames): Releases
+    {
+        return new Releases($prop, $frames, $this->brokenHash($prop), fn (): BrokenProp => $this->broken($prop), $this->surfaces);
+    }
+
     /**
      * Of everything that decides the frames: the same hash means the same bytes.
      *

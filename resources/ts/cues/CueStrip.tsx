@@ -1,6 +1,9 @@
 import { ChevronFirst, ChevronLast, Pause, Play, Repeat, StepBack, StepForward } from 'lucide-react';
+import { useQuery } from '@tanstack/react-query';
 import { useCallback, useContext, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import type { Animatable, PropDocument } from '../api/types';
+import { getJson } from '../api/client';
+import { chosen } from '../api/schema';
 import { ShotContext } from '../shot/context';
 import { counted } from '../shot/summary';
 import { clock, seek, useFrame } from '../state/frame';
@@ -54,6 +57,7 @@ export function CueStrip() {
     [1, 2, 5, 10, 20, 24, 48, 50, 100, 200, 500, 1000].find((n) => (n / last) * width > 46) ?? 1000;
   const ticks = Array.from({ length: Math.floor(last / step) + 1 }, (_, k) => Math.max(1, k * step));
   const keys = useMemo(() => keyRow(prop, document.cues), [prop, document.cues]);
+  const expected = useExpected();
   const top = RULER + FLAGS;
   const go = (f: number) => seek(Math.min(last, Math.max(1, f)));
   const editedCue = document.cues.find((cue) => cue.id === editing);
@@ -152,11 +156,20 @@ export function CueStrip() {
               </text>
             </g>
           ))}
-          <Ridge rows={rows} x={x} top={top} height={RIDGE} stale={bake?.stale ?? false} />
+          <Ridge
+            rows={expected ?? rows}
+            x={x}
+            top={top}
+            height={RIDGE}
+            stale={!expected && (bake?.stale ?? false)}
+            hollow={expected !== null}
+          />
           <text x={width - PAD} y={top + 12} textAnchor="end" fontSize={11} fill="var(--ink-2)">
-            {rows.length > 0
-              ? `${counted(handle.shot.document)} that let go at each frame`
-              : 'the ridge of releases appears with the bake'}
+            {expected
+              ? `expected of ${prop?.name ?? ''} before the bake`
+              : rows.length > 0
+                ? `${counted(handle.shot.document)} that let go at each frame`
+                : 'the ridge of releases appears with the bake'}
           </text>
           <line x1={0} x2={width} y1={top + RIDGE + 4} y2={top + RIDGE + 4} stroke="var(--line)" />
           <text x={width - PAD} y={top + RIDGE + 20} textAnchor="end" fontSize={11} fill="var(--ink-2)">
@@ -278,12 +291,15 @@ function Ridge({
   top,
   height,
   stale,
+  hollow,
 }: {
   rows: [number, number, number, number][];
   x: (f: number) => number;
   top: number;
   height: number;
   stale: boolean;
+  /** Only expected: an outline. */
+  hollow: boolean;
 }) {
   if (rows.length === 0) return null;
   // Staged pieces come back too; those are no releases.
@@ -302,7 +318,7 @@ function Ridge({
     <g opacity={stale ? 0.45 : 1}>
       <polygon
         points={`${x(1)},${bottom} ${points.join(' ')} ${x(rows.at(-1)?.[0] ?? 1)},${bottom}`}
-        fill="var(--rust)"
+        fill={hollow ? 'none' : 'var(--rust)'}
         stroke="var(--rust)"
       />
       {most > 1 ? (
@@ -320,6 +336,28 @@ function Ridge({
       ) : null}
     </g>
   );
+}
+
+/** What lets go of the open prop at each frame, as far as its weight says; null: a bake that fits shows it, or nothing is known. */
+function useExpected(): [number, number, number, number][] | null {
+  const { handle, prop, bake, rows } = useContext(ShotContext);
+  const { shot } = handle;
+  const trigger = chosen(prop?.release, 'trigger');
+  const known = trigger.has('weight') || trigger.has('moment');
+  const fresh = bake !== null && !bake.stale && rows.length > 0;
+  const query = useQuery({
+    queryKey: ['releases', shot.id, prop?.id, shot.head.id],
+    enabled: prop !== undefined && known && !fresh && bake?.status !== 'running',
+    queryFn: ({ signal }) =>
+      getJson<{ counts: number[] }>(`shots/${shot.id}/props/${prop?.id ?? ''}/releases`, signal),
+    retry: false,
+  });
+  const counts = query.data?.counts;
+  return useMemo(() => {
+    if (!counts || fresh || !known || !counts.some((count) => count > 0)) return null;
+    let released = 0;
+    return counts.map((count, k) => [k + 1, (released += count), 0, 0]);
+  }, [counts, fresh, known]);
 }
 
 function keyRow(
