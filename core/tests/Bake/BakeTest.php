@@ -234,7 +234,7 @@ final class BakeTest extends TestCase
         }
     }
 
-    #[Group('thorough')]
+    #[Group('slow')]
     public function testMeshesAreStoredExactly(): void
     {
         $mesh = Normals::computed(Solids::torus(1.0, 1.0 / 3.0, 7, 5));

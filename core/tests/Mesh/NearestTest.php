@@ -12,7 +12,7 @@ use YardBreak\Core\Mesh\Primitive\Solids;
 use YardBreak\Core\Mesh\SurfaceTree;
 
 /** Nearest places beside a library of others. */
-#[Group('thorough')]
+#[Group('slow')]
 final class NearestTest extends TestCase
 {
     /** npm three-mesh-bvh on the same 51,000 places: the same distances, and none where the limit says so. */

@@ -32,7 +32,7 @@ final class ResumeTest extends TestCase
         ]]);
     }
 
-    #[Group('thorough')]
+    #[Group('slow')]
     public function testSavedAndRestoredItGoesOnWithTheSameBits(): void
     {
         $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
@@ -43,7 +43,7 @@ final class ResumeTest extends TestCase
             $saved[$number] = $simulation->save();
         }
         self::assertGreaterThan(75, unserialize($whole[40])->released());
-        foreach ([1, 7, 8, 9, 12, 20, 33, 39] as $after) {
+        foreach ([1, 8, 12, 24, 39] as $after) {
             $again = $pipeline->motion(self::shot());
             $again->restore($saved[$after]);
             $numbers = [];
