@@ -38,9 +38,7 @@ final class BreakWatch
             if ((float) Cache::get("break stop {$shot->id}", 0.0) > $begin) {
                 throw new Problem(409, 'Stopped', 'The preview was stopped. Change a setting, or open the stage again, to start it anew.');
             }
-            if (Shot::where('id', $shot->id)->value('head_id') !== $head) {
-                throw new Problem(409, 'Superseded', 'The shot has changed since; the newer break is on its way.');
-            }
+            self::wanted($shot, $head);
             Cache::put("break {$shot->id}", [
                 'what' => $what,
                 'done' => $done,
@@ -48,6 +46,28 @@ final class BreakWatch
                 'remaining' => $done > 0 && $of > 1 ? ($now - $since) * ($of - $done) / $done : null,
             ], self::KEPT);
         });
+    }
+
+    /** Of what is computed beside the preview; given up as soon as the shot has moved on. */
+    public static function aside(Shot $shot): Progress
+    {
+        $asked = microtime(true);
+        $head = $shot->head_id;
+
+        return new Progress(static function () use ($shot, $head, &$asked): void {
+            if (microtime(true) - $asked >= self::EVERY) {
+                self::wanted($shot, $head);
+                $asked = microtime(true);
+            }
+        });
+    }
+
+    /** @throws Problem if the shot has moved on to another revision */
+    private static function wanted(Shot $shot, ?string $head): void
+    {
+        if (Shot::where('id', $shot->id)->value('head_id') !== $head) {
+            throw new Problem(409, 'Superseded', 'The shot has changed since; the newer state is on its way.');
+        }
     }
 
     public static function done(Shot $shot): void

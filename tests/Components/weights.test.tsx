@@ -68,6 +68,10 @@ describe('one source of several', () => {
     expect(useView.getState().alone).toBe(1);
     await user.click(getByRole('button', { name: 'Show all of them mixed' }));
     expect(useView.getState().alone).toBeNull();
+    // Numbers change when one goes.
+    await user.click(getByRole('button', { name: 'Show Source 2 alone' }));
+    await user.click(getByRole('button', { name: 'Remove Source 1' }));
+    expect(useView.getState().alone).toBeNull();
   });
 });
 
@@ -104,6 +108,7 @@ describe('the weights of all frames', () => {
     await waitFor(() => expect(asked).toHaveLength(4));
     next();
     await waitFor(() => expect(store.version).toBe(4));
+    expect(store.ready).toBe(40);
     for (const frame of [1, 16, 17, 32, 33, 40]) expect([...(store.at(frame) ?? [])][0]).toBe(frame);
     expect([...(store.at(99) ?? [])][0]).toBe(40);
     expect(asked).toEqual(['frame=20', 'block=1', 'block=2', 'block=0']);
@@ -135,6 +140,25 @@ describe('the weights of all frames', () => {
     expect(over[17]).toBeNull();
     expect(weightAt(store.at(3) as Uint8Array, place)).toBeCloseTo(3.5 / 255, 9);
     store.close();
+  });
+
+  it('say in words why nothing more comes, unless they were closed', async () => {
+    vi.spyOn(globalThis, 'fetch').mockImplementation(() =>
+      Promise.resolve(
+        new Response(JSON.stringify({ title: 'No', detail: 'No file has been brought in yet.' }), {
+          status: 422,
+        }),
+      ),
+    );
+    const store = new WeightStore('w', 20);
+    store.at(1);
+    await waitFor(() => expect(store.trouble).toBe('No file has been brought in yet.'));
+    expect(store.peek(1)).toBeUndefined();
+    const closed = new WeightStore('w', 20);
+    closed.at(1);
+    closed.close();
+    await new Promise((resolve) => setTimeout(resolve, 20));
+    expect(closed.trouble).toBe('');
   });
 
   it('keep within their budget what is near', async () => {

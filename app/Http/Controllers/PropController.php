@@ -187,7 +187,7 @@ final class PropController
         $track = $this->pipeline->weightTrack($wanted, $of, $layer, WeightTrack::BLOCK * $block + 1, WeightTrack::BLOCK);
         $response->setEtag(StageRunner::hash($track));
 
-        return $response->isNotModified($request) ? $response : $response->setContent($this->pipeline->runner->result($track));
+        return $response->isNotModified($request) ? $response : $response->setContent($this->pipeline->runner->result($track, BreakWatch::aside($shot)));
     }
 
     /** How many of its pieces let go at each frame, as far as that is known before a bake. */
@@ -196,7 +196,7 @@ final class PropController
         $document = ShotDocument::read($shot->head->document ?? []);
         $wanted = $this->prop($shot, $prop);
 
-        return new JsonResponse(['counts' => $this->pipeline->runner->result($this->pipeline->releases($wanted, $document->frames))]);
+        return new JsonResponse(['counts' => $this->pipeline->runner->result($this->pipeline->releases($wanted, $document->frames), BreakWatch::aside($shot))]);
     }
 
     /** @param string $bake the bake whose revision is meant; empty: the shot as it stands */

@@ -73,12 +73,13 @@ final class Acting
             foreach ($s < $this->steps && $n > 1 ? $this->forces : [] as [$kind, $force]) {
                 $bytes .= $kind . self::doubles($force->sample($at));
             }
-            foreach ($this->props as [$prop]) {
+            // Pieces read their weight at frames, cloth at each step.
+            foreach ($this->props as $k => [$prop, $timing]) {
+                $bytes .= self::doubles([...$timing->weight()->sample($at), ...$this->held[$k]->sample($at)]);
                 $bytes .= self::doubles([...$prop->transform->positionAt($at), ...$prop->transform->rotationAt($at), ...$prop->transform->scaleAt($at)]);
             }
         }
-        foreach ($this->props as $k => [, $timing]) {
-            $bytes .= self::doubles([...$timing->weight()->sample((float) $n), ...$this->held[$k]->sample((float) $n)]);
+        foreach ($this->props as [, $timing]) {
             // Whether its moment has come; what a weight lets go is decided by what is sampled of the weight.
             $bytes .= $timing->trigger->due((float) $n, [0.0])[0] ? '1' : '0';
         }

@@ -48,19 +48,9 @@ final class Nearness
     private static function toMiddle(Prop $prop, Prop $other, Surfaces $surfaces): Closure
     {
         return static function (Samples $at, float $frame, float $limit) use ($prop, $other, $surfaces): array {
-            [$mx, $my, $mz] = $surfaces->middle($other, $frame);
-            [$a, $b, $c, $d, $e, $f, $g, $h, $i, $tx, $ty, $tz] = self::into($prop, [$mx, $my, $mz], Quaternion::IDENTITY, $frame);
-            $far = [];
-            foreach ($at->x as $k => $x) {
-                $y = $at->y[$k];
-                $z = $at->z[$k];
-                $u = $a * $x + $b * $y + $c * $z + $tx;
-                $v = $d * $x + $e * $y + $f * $z + $ty;
-                $w = $g * $x + $h * $y + $i * $z + $tz;
-                $far[] = sqrt($u * $u + $v * $v + $w * $w);
-            }
+            [$u, $v, $w] = self::seen($at, self::into($prop, $surfaces->middle($other, $frame), Quaternion::IDENTITY, $frame));
 
-            return $far;
+            return array_map(static fn (float $x, float $y, float $z): float => sqrt($x * $x + $y * $y + $z * $z), $u, $v, $w);
         };
     }
 
@@ -74,29 +64,46 @@ final class Nearness
         return static function (Samples $at, float $frame, float $limit) use ($prop, $other, $surfaces, $shell): array {
             [$tree, $times] = $surfaces->of($other, $frame);
             $limit /= $times;
-            [$a, $b, $c, $d, $e, $f, $g, $h, $i, $tx, $ty, $tz] = self::into($prop, $other->transform->positionAt($frame), $other->transform->rotationAt($frame), $frame, 1.0 / $times);
+            [$u, $v, $w] = self::seen($at, self::into($prop, $other->transform->positionAt($frame), $other->transform->rotationAt($frame), $frame, 1.0 / $times));
             // What is inside may be farther from the surface than the limit, and still counts; it lies within the bounds.
             [[$lx, $ly, $lz], [$hx, $hy, $hz]] = $tree->bounds();
             $solid = ! $shell && $tree->closed;
             $far = [];
-            foreach ($at->x as $k => $x) {
-                $y = $at->y[$k];
-                $z = $at->z[$k];
-                $u = $a * $x + $b * $y + $c * $z + $tx;
-                $v = $d * $x + $e * $y + $f * $z + $ty;
-                $w = $g * $x + $h * $y + $i * $z + $tz;
-                $within = $solid && $u >= $lx && $u <= $hx && $v >= $ly && $v <= $hy && $w >= $lz && $w <= $hz;
-                $triangle = $tree->nearest($u, $v, $w, $within ? INF : $limit, -1);
+            foreach ($u as $k => $x) {
+                $y = $v[$k];
+                $z = $w[$k];
+                $within = $solid && $x >= $lx && $x <= $hx && $y >= $ly && $y <= $hy && $z >= $lz && $z <= $hz;
+                $triangle = $tree->nearest($x, $y, $z, $within ? INF : $limit, -1);
                 if ($triangle < 0) {
                     $far[] = INF;
                     continue;
                 }
-                $tree->look($triangle, $u, $v, $w);
+                $tree->look($triangle, $x, $y, $z);
                 $far[] = $times * ($shell ? abs($tree->distance) : max(0.0, $tree->distance));
             }
 
             return $far;
         };
+    }
+
+    /**
+     * @param array{float, float, float, float, float, float, float, float, float, float, float, float} $into as into() gives it
+     *
+     * @return array{list<float>, list<float>, list<float>} places as they are seen from there
+     */
+    private static function seen(Samples $at, array $into): array
+    {
+        [$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8, $tx, $ty, $tz] = $into;
+        $u = $v = $w = [];
+        foreach ($at->x as $k => $x) {
+            $y = $at->y[$k];
+            $z = $at->z[$k];
+            $u[] = $m0 * $x + $m1 * $y + $m2 * $z + $tx;
+            $v[] = $m3 * $x + $m4 * $y + $m5 * $z + $ty;
+            $w[] = $m6 * $x + $m7 * $y + $m8 * $z + $tz;
+        }
+
+        return [$u, $v, $w];
     }
 
     /**

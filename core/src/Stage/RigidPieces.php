@@ -41,6 +41,7 @@ final class RigidPieces
      * At the size that the prop was broken at.
      *
      * @param float $density kg/m3
+     * @param bool $moves whether its pieces are ever free
      *
      * @throws BreakFailed if one that must be free to move has no mass
      */

@@ -191,18 +191,19 @@ final class RigidProp
     /** Sets what is held by keys on its way to where it must be at the end of the step. */
     public function drive(RigidWorld $world, float $from, float $to, float $dt): void
     {
-        unset($world->bodies->growth[$this->whole]);
         if ($this->fallsWhole() || ! $this->prop->transform->isKeyed() || ! in_array(false, $this->loose, true)) {
+            unset($world->bodies->growth[$this->whole]);
+
             return;
         }
         [$was, $will] = [$this->held->scale, $this->prop->transform->scaleAt($to)];
-        $more = [$will[0] / $was[0], $will[1] / $was[1], $will[2] / $was[2]];
+        $world->bodies->growFrom($this->whole, $was, $will, $dt);
         if ($was !== $will) {
-            $world->bodies->growth[$this->whole] = [($more[0] - 1.0) / $dt, ($more[1] - 1.0) / $dt, ($more[2] - 1.0) / $dt];
             $world->wakeNeighbours($this->whole);
         }
         [$x, $y, $z] = $this->centre;
-        $world->bodies->drive($this->whole, $this->pose($from, $this->centre), $this->pose($to, [$more[0] * $x, $more[1] * $y, $more[2] * $z]), $dt);
+        $centre = [$x * $will[0] / $was[0], $y * $will[1] / $was[1], $z * $will[2] / $was[2]];
+        $world->bodies->drive($this->whole, $this->pose($from, $this->centre), $this->pose($to, $centre), $dt);
     }
 
     /** What is held has the size that its keys say, after a step that ends there. */
@@ -364,8 +365,7 @@ final class RigidProp
         $world->bodies->reshapeBody($this->whole, $rest);
         foreach ($held as $k) {
             foreach ($this->held->shapes($k) as $n => $part) {
-                $world->bodies->hull[$this->shapes[$k][$n]] = $part->hull;
-                $world->bodies->moveShape($this->shapes[$k][$n], $this->whole, self::minus($part->centre, $rest->centre));
+                $world->bodies->fitShape($this->shapes[$k][$n], $part->hull, self::minus($part->centre, $rest->centre));
             }
             $this->of[$k] = $this->held;
             $this->offset[$k] = self::minus($this->held->centre($k), $rest->centre);

@@ -29,14 +29,12 @@ final class StagedBody
     /** Sends it on its way from one frame to the next step's. */
     public function drive(RigidWorld $world, float $from, float $to, float $dt): void
     {
-        unset($world->bodies->growth[$this->body]);
         [$was, $will] = [$this->piece->scaleAt($from), $this->piece->scaleAt($to)];
+        $world->bodies->growFrom($this->body, $was, $will, $dt);
         if ($was !== $will) {
-            $world->bodies->growth[$this->body] = [($will[0] / $was[0] - 1.0) / $dt, ($will[1] / $was[1] - 1.0) / $dt, ($will[2] / $was[2] - 1.0) / $dt];
             $world->wakeNeighbours($this->body);
         }
-        [$here, $there] = [$this->piece->centreAt($from), $this->piece->centreAt($to)];
-        $world->bodies->drive($this->body, $here, $there, $dt);
+        $world->bodies->drive($this->body, $this->piece->centreAt($from), $this->piece->centreAt($to), $dt);
     }
 
     /** It has the size that it has at a frame, after a step that ends there. */
@@ -47,8 +45,7 @@ final class StagedBody
         foreach ($solid->shapes($this->piece->piece()) as $n => $part) {
             if ($world->bodies->hull[$this->shapes[$n]] !== $part->hull) {
                 [$x, $y, $z] = $part->centre;
-                $world->bodies->hull[$this->shapes[$n]] = $part->hull;
-                $world->bodies->moveShape($this->shapes[$n], $this->body, [$x - $cx, $y - $cy, $z - $cz]);
+                $world->bodies->fitShape($this->shapes[$n], $part->hull, [$x - $cx, $y - $cy, $z - $cz]);
             }
         }
     }

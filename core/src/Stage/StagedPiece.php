@@ -14,20 +14,24 @@ final class StagedPiece implements Collider
     /** What is smaller than this share of itself is met as if it were of that size. */
     private const LEAST = 0.001;
 
-    private RigidPieces $pieces;
+    /** At the size that was asked for last. */
+    private RigidPieces $sized;
 
     /**
+     * @param RigidPieces $made the pieces of its prop as they were broken
      * @param int $group those of one prop have the same
      */
-    public function __construct(private readonly StagedProp $prop, private readonly int $piece, RigidPieces $pieces, public readonly int $group, private readonly float $friction, public readonly float $restitution)
+    public function __construct(private readonly StagedProp $prop, private readonly int $piece, private readonly RigidPieces $made, public readonly int $group, private readonly float $friction, public readonly float $restitution)
     {
-        $this->pieces = $pieces;
+        $this->sized = $made;
     }
 
     /** Its masses, shapes and surface at the size that it has at a frame. */
     public function solid(float $frame): RigidPieces
     {
-        return $this->pieces = $this->pieces->sized($this->scaleAt($frame));
+        $scale = $this->scaleAt($frame);
+
+        return $this->sized = $this->sized->scale === $scale ? $this->sized : $this->made->sized($scale);
     }
 
     public function piece(): int
@@ -55,12 +59,19 @@ final class StagedPiece implements Collider
 
     public function ball(): array
     {
-        return [$this->centreAt($this->prop->now())[0], $this->solid($this->prop->now())->reach($this->piece)];
+        return [$this->centreAt($this->prop->now())[0], $this->reach($this->prop->now())];
     }
 
+    /** How far its farthest corner is from its centre at most, m. */
+    private function reach(float $frame): float
+    {
+        return max($this->scaleAt($frame)) * $this->made->reach($this->piece);
+    }
+
+    /** For the length of a step it is as large as at its beginning: a surface is sorted once a step at most. */
     public function surface(): SurfaceTree
     {
-        return $this->solid($this->prop->now())->surface($this->piece);
+        return $this->solid($this->prop->step()[0])->surface($this->piece);
     }
 
     public function friction(): float
@@ -71,7 +82,7 @@ final class StagedPiece implements Collider
     public function pose(): array
     {
         [$place, $turn] = $this->centreAt($this->prop->now());
-        [$x, $y, $z] = $this->solid($this->prop->now())->centre($this->piece);
+        [$x, $y, $z] = $this->solid($this->prop->step()[0])->centre($this->piece);
 
         return [Quaternion::carried($place, $turn, [-$x, -$y, -$z]), $turn];
     }
@@ -84,7 +95,7 @@ final class StagedPiece implements Collider
         $dot = min(1.0, abs($was[0] * $is[0] + $was[1] * $is[1] + $was[2] * $is[2] + $was[3] * $is[3]));
         $grows = max(array_map(static fn (float $a, float $b): float => abs($a - $b) / $a, $this->scaleAt($from), $this->scaleAt($to)));
 
-        return sqrt(($bx - $ax) ** 2 + ($by - $ay) ** 2 + ($bz - $az) ** 2) + $this->solid($to)->reach($this->piece) * (2.0 * acos($dot) + $grows);
+        return sqrt(($bx - $ax) ** 2 + ($by - $ay) ** 2 + ($bz - $az) ** 2) + $this->reach($to) * (2.0 * acos($dot) + $grows);
     }
 
     public function push(array $impulse, array $moment, float $most): void

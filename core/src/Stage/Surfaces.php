@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Stage;
 
 use Closure;
+use WeakMap;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Mesh\Topology;
@@ -13,11 +14,11 @@ use YardBreak\Core\Mesh\TriangleMesh;
 /** What weights see of other props: their surfaces as they were prepared, at the size they have at a frame. */
 final class Surfaces
 {
-    /** @var array<string, array{array{float, float, float}, SurfaceTree}> size and surface, by the prop's id */
-    private array $trees = [];
+    /** @var WeakMap<Prop, array{array{float, float, float}, SurfaceTree}> size and surface; a prop of another document is another prop */
+    private WeakMap $trees;
 
-    /** @var array<string, array{TriangleMesh, bool}> mesh, and whether it has an inside */
-    private array $meshes = [];
+    /** @var WeakMap<Prop, array{TriangleMesh, bool}> mesh, and whether it has an inside */
+    private WeakMap $meshes;
 
     /**
      * @param Closure(Prop): TriangleMesh $prepared
@@ -25,6 +26,8 @@ final class Surfaces
      */
     public function __construct(private readonly Closure $prepared, private readonly Closure $hash)
     {
+        $this->trees = new WeakMap();
+        $this->meshes = new WeakMap();
     }
 
     public function hash(Prop $prop): string
@@ -42,12 +45,13 @@ final class Surfaces
     {
         [$x, $y, $z] = $prop->transform->scaleAt($frame);
         [$scale, $times] = $x === $y && $y === $z ? [[1.0, 1.0, 1.0], $x] : [[$x, $y, $z], 1.0];
-        if (! isset($this->trees[$prop->id]) || $this->trees[$prop->id][0] !== $scale) {
+        $known = $this->trees[$prop] ?? null;
+        if ($known === null || $known[0] !== $scale) {
             [$mesh, $closed] = $this->mesh($prop);
-            $this->trees[$prop->id] = [$scale, SurfaceTree::of($mesh->scaled($scale), $closed)];
+            $this->trees[$prop] = $known = [$scale, SurfaceTree::of($mesh->scaled($scale), $closed)];
         }
 
-        return [$this->trees[$prop->id][1], $times];
+        return [$known[1], $times];
     }
 
     /** @return array{float, float, float} the middle of its bounds, in the world */
@@ -61,11 +65,12 @@ final class Surfaces
     /** @return array{TriangleMesh, bool} */
     private function mesh(Prop $prop): array
     {
-        if (! isset($this->meshes[$prop->id])) {
+        $known = $this->meshes[$prop] ?? null;
+        if ($known === null) {
             $mesh = ($this->prepared)($prop);
-            $this->meshes[$prop->id] = [$mesh, Topology::of($mesh)->isWatertight()];
+            $this->meshes[$prop] = $known = [$mesh, Topology::of($mesh)->isWatertight()];
         }
 
-        return $this->meshes[$prop->id];
+        return $known;
     }
 }

@@ -136,6 +136,20 @@ final class ReachTest extends TestCase
         self::assertSame([0.0], self::weights(self::shot(['props' => ['ghost', 'plank']]), [[0.0, 0.0, 0.0]], 9.0));
     }
 
+    /** A pipeline that has seen one document does not take its props for those of another, whatever they are called. */
+    public function testPropsOfAnotherDocumentAreOtherProps(): void
+    {
+        $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+        $weight = static function (Shot $shot) use ($pipeline): float {
+            $prop = $shot->props[0];
+
+            return Weighing::of($prop, PropShape::of($pipeline->prepared($prop), $pipeline->surfaces))->evaluate(Samples::of([[0.0, 0.0, 0.0]]), 9.0)[0];
+        };
+        self::assertEqualsWithDelta(0.2, $weight(self::shot([])), 1e-12);
+        $lower = ['source' => ['box' => ['width' => 2, 'height' => 1.4, 'depth' => 1, 'divisions' => 1]]];
+        self::assertEqualsWithDelta(0.6, $weight(self::shot([], $lower)), 1e-12);
+    }
+
     /** Pieces let go in the order in which the block comes over them, and the bake is out of date when it goes another way. */
     public function testPiecesLetGoAsItPasses(): void
     {

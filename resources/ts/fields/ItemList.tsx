@@ -79,7 +79,11 @@ export function ItemList({
           key={item.id ?? k}
           title={named ? (item.name ?? noun) : `${noun} ${k + 1}`}
           alone={drawn ? k : undefined}
-          onRemove={() => change((old) => old.filter((_, other) => other !== k))}
+          onRemove={() => {
+            // Numbers behind it change.
+            if (drawn) useView.getState().set({ alone: null });
+            change((old) => old.filter((_, other) => other !== k));
+          }}
         >
           {kinds ? <Kind base={[...path, k]} as={kinds.as} /> : null}
           <Fields base={[...path, k]} skip={['name']} />

@@ -1,4 +1,5 @@
-import { X } from 'lucide-react';
+import { Check, X } from 'lucide-react';
+import { Checkbox } from 'radix-ui';
 import { useContext } from 'react';
 import { ShotContext } from '../shot/context';
 import { IconButton } from '../ui/controls';
@@ -19,16 +20,17 @@ export function PropsField({ id, path, field, value, onChange }: ControlProps) {
       ) : null}
       {others.map((prop) => (
         <label key={prop.id} className="flex min-h-7 items-center gap-2">
-          <input
-            type="checkbox"
-            className="size-4 accent-teal"
+          <Checkbox.Root
+            className="ease grid size-4.5 place-items-center rounded-sm border border-line bg-paper data-[state=checked]:border-teal data-[state=checked]:bg-teal data-[state=checked]:text-paper"
             checked={chosen.includes(prop.id)}
-            onChange={(event) =>
-              onChange(
-                event.target.checked ? [...chosen, prop.id] : chosen.filter((each) => each !== prop.id),
-              )
+            onCheckedChange={(on) =>
+              onChange(on === true ? [...chosen, prop.id] : chosen.filter((each) => each !== prop.id))
             }
-          />
+          >
+            <Checkbox.Indicator>
+              <Check size={13} />
+            </Checkbox.Indicator>
+          </Checkbox.Root>
           {prop.name}
         </label>
       ))}

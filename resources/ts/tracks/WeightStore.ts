@@ -32,6 +32,8 @@ export class WeightStore {
   private readonly listeners = new Set<() => void>();
   /** Goes up whenever something has arrived. */
   version = 0;
+  /** Why nothing more comes, in words. */
+  trouble = '';
 
   /**
    * @param address of the weights, below /api
@@ -56,19 +58,32 @@ export class WeightStore {
     this.listeners.forEach((listener) => listener());
   }
 
-  /** The weights at a frame, one byte a vertex; undefined while they are fetched. */
+  /** The weights at a frame that one looks at, one byte a vertex; undefined while they are fetched. */
   at(frame: number): Uint8Array | undefined {
-    const number = Math.min(Math.max(1, Math.round(frame)), this.frames);
-    this.wanted = number;
-    const block = this.blocks.get(blockOf(number));
-    if (block) {
-      const count = block.length / BLOCK;
-      const place = (number - 1) % BLOCK;
-      this.run();
-      return block.subarray(count * place, count * (place + 1));
-    }
+    this.wanted = this.within(frame);
     this.run();
-    return this.singles.get(number);
+    return this.peek(frame);
+  }
+
+  /** The same, if they are there; nothing is fetched for it. */
+  peek(frame: number): Uint8Array | undefined {
+    const number = this.within(frame);
+    const block = this.blocks.get(blockOf(number));
+    if (!block) return this.singles.get(number);
+    const count = block.length / BLOCK;
+    const place = (number - 1) % BLOCK;
+    return block.subarray(count * place, count * (place + 1));
+  }
+
+  /** How many frames are there. */
+  get ready(): number {
+    let frames = 0;
+    for (const block of this.blocks.keys()) frames += Math.min(BLOCK, this.frames - BLOCK * block);
+    return frames;
+  }
+
+  private within(frame: number): number {
+    return Math.min(Math.max(1, Math.round(frame)), this.frames);
   }
 
   /** A value over all frames that are there, from some vertices and their shares; null where there is nothing yet. */
@@ -101,9 +116,13 @@ export class WeightStore {
   private async lane(step: () => Promise<boolean>): Promise<void> {
     try {
       while (!this.closed && (await step())) this.arrived();
-    } catch {
-      // What is wrong with the prop has been said where it is measured.
-      this.closed = true;
+    } catch (error) {
+      // Nothing more comes of this one; another revision begins anew.
+      if (!this.closed) {
+        this.closed = true;
+        this.trouble = error instanceof Error ? error.message : String(error);
+        this.arrived();
+      }
     }
   }
 

@@ -59,6 +59,8 @@ export function Pieces({ id, mesh, look, contour, weights, threshold, hovered, f
       radii,
     };
   }, [mesh, look.sheets]);
+  /** What the geometry shows now. */
+  const weighed = useRef<{ values: Uint8Array; built: object } | null>(null);
   const outline = useMemo(
     () => (contour ? contourMaterial(built.uniforms, new THREE.Color(contour)) : null),
     [built, contour],
@@ -80,18 +82,22 @@ export function Pieces({ id, mesh, look, contour, weights, threshold, hovered, f
   useLook(built.uniforms, mesh, look, hovered);
   useEffect(() => {
     built.uniforms.uThreshold.value = threshold;
-    if (!weights) built.uniforms.uShowWeight.value = 0;
+    if (!weights) {
+      built.uniforms.uShowWeight.value = 0;
+      weighed.current = null;
+    }
     invalidate();
     return weights?.follow(invalidate);
   }, [built, threshold, weights, invalidate]);
   useEffect(() => invalidate(), [fill, outline, invalidate]);
 
-  const weighed = useRef<Uint8Array | null>(null);
   useFrame(() => {
     const values = weights?.at(clock.now);
+    const before = weighed.current?.built === built ? weighed.current.values : undefined;
+    const same = values?.buffer === before?.buffer && values?.byteOffset === before?.byteOffset;
     // Until there are others, those of before stay.
-    if (values && values !== weighed.current && values.length === mesh.vertexCount) {
-      weighed.current = values;
+    if (values && !same && values.length === mesh.vertexCount) {
+      weighed.current = { values, built };
       const attribute = built.geometry.getAttribute('aWeight') as THREE.BufferAttribute;
       for (let c = 0; c < mesh.vertices.length; c++)
         (attribute.array as Uint8Array)[c] = values[mesh.vertices[c] as number] as number;

@@ -102,7 +102,7 @@ export function WeightLegend({
   const hovered = useView((view) => view.hovered);
   const frame = useFrame();
   useSyncExternalStore(store.follow, () => store.version);
-  const values = hovered?.prop === propId ? store.at(frame) : undefined;
+  const values = hovered?.prop === propId ? store.peek(frame) : undefined;
   const here = values && hovered ? weightAt(values, hovered.place) : null;
   return (
     <div
@@ -133,6 +133,15 @@ export function WeightLegend({
         )}
       </div>
       {threshold === null ? null : <div className="mt-0.5 text-rust">lets go above {threshold}</div>}
+      {store.trouble ? (
+        <div role="alert" className="mt-0.5 text-error">
+          {store.trouble}
+        </div>
+      ) : store.ready < store.frames ? (
+        <div className="mt-0.5 text-ink-2" data-testid="weight-ready">
+          {store.ready} of {store.frames} frames computed
+        </div>
+      ) : null}
     </div>
   );
 }

@@ -25,16 +25,17 @@ final readonly class Growth
      */
     public static function begin(RigidBodies $bodies, ContactSolver $solver, array &$im, array &$ii): self
     {
+        if ($bodies->growth === []) {
+            return new self([], []);
+        }
         $real = array_values($solver->bodies);
         $driven = [];
-        if ($bodies->growth !== []) {
-            foreach ($real as $k => $body) {
-                if (isset($bodies->growth[$body])) {
-                    $solver->bodies[$k] = $driven[] = count($im);
-                    array_push($bodies->v, ...self::velocity($bodies, $body, $solver->middle(intdiv($k, 2), $k % 2)));
-                    $im[] = 0.0;
-                    array_push($ii, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0);
-                }
+        foreach ($real as $k => $body) {
+            if (isset($bodies->growth[$body])) {
+                $solver->bodies[$k] = $driven[] = count($im);
+                array_push($bodies->v, ...self::velocity($bodies, $body, $solver->middle(intdiv($k, 2), $k % 2)));
+                $im[] = 0.0;
+                array_push($ii, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0);
             }
         }
 

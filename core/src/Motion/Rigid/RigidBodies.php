@@ -224,6 +224,32 @@ final class RigidBodies
     }
 
     /**
+     * Says how fast a driven body grows in the coming step.
+     *
+     * @param array{float, float, float} $was size at its beginning, along the body's axes
+     * @param array{float, float, float} $will and at its end
+     * @param float $dt s
+     */
+    public function growFrom(int $body, array $was, array $will, float $dt): void
+    {
+        unset($this->growth[$body]);
+        if ($was !== $will) {
+            $this->growth[$body] = [($will[0] / $was[0] - 1.0) / $dt, ($will[1] / $was[1] - 1.0) / $dt, ($will[2] / $was[2] - 1.0) / $dt];
+        }
+    }
+
+    /**
+     * Gives a shape of a body another hull.
+     *
+     * @param array{float, float, float} $offset of its centre from the body's, in the body's axes
+     */
+    public function fitShape(int $shape, ConvexHull $hull, array $offset): void
+    {
+        $this->hull[$shape] = $hull;
+        $this->moveShape($shape, $this->shapeBody[$shape], $offset);
+    }
+
+    /**
      * How fast a place of a body moves because the body grows.
      *
      * @param array{float, float, float} $arm from its centre, in the world's axes
