@@ -169,25 +169,28 @@ final class PropController
 
     /**
      * Weight of every vertex of its pieces, one byte each (0 to 255): at a frame ("frame=12"), or at the frames of a block
-     * ("block=0": 1 to 16), one after the other, which are kept. "of=hold": how far it is held while it has not let go;
+     * ("block=0": 1 to 16), one after the other, which are kept. "of=hold": how far it is held while it has not let go, "of=…": a further weight;
      * "layer=1": the second source alone.
      */
     public function weights(Request $request, Shot $shot, string $prop): Response
     {
         $wanted = $this->prop($shot, $prop);
-        $of = $request->query('of') === 'hold' ? 'hold' : 'release';
+        $of = $request->string('of', 'release')->toString();
+        if (! in_array($of, ['release', 'hold'], true) && ! isset($wanted->weights[$of])) {
+            throw new Problem(404, 'No such weight', "{$wanted->name} has no such weight any more.");
+        }
         $layer = $request->query('layer') === null ? null : max(0, $request->integer('layer'));
         $response = new Response('', 200, ['Content-Type' => 'application/octet-stream', 'Cache-Control' => 'private, no-cache']);
         if ($request->query('block') === null) {
             $frame = max(-100000, min(100000, $request->integer('frame', 1)));
 
-            return $response->setContent($this->pipeline->weightTrack($wanted, $of, $layer, $frame, 1)->run(new Progress()));
+            return $response->setContent($this->pipeline->weightTrack($wanted, $of, $layer, $frame, 1)->run(new Progress())->bytes);
         }
         $block = max(0, min(10000, $request->integer('block')));
         $track = $this->pipeline->weightTrack($wanted, $of, $layer, WeightTrack::BLOCK * $block + 1, WeightTrack::BLOCK);
         $response->setEtag(StageRunner::hash($track));
 
-        return $response->isNotModified($request) ? $response : $response->setContent($this->pipeline->runner->result($track, BreakWatch::aside($shot)));
+        return $response->isNotModified($request) ? $response : $response->setContent($this->pipeline->runner->result($track, BreakWatch::aside($shot))->bytes);
     }
 
     /** How many of its pieces let go at each frame, as far as that is known before a bake. */

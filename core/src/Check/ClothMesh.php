@@ -25,7 +25,7 @@ final class ClothMesh extends PropCheck
             return null;
         }
         $kind = $prop->mover->kind;
-        foreach ($prop->held() as $k => $layer) {
+        foreach ($prop->held()->stack as $k => $layer) {
             if ($layer->choice('source')->has('rim') && OpenRim::of($mesh)->isEmpty()) {
                 return new Finding('warn', "{$at}/motion/{$kind}/hold/{$k}", "{$prop->name} should be held along its open edges, but its mesh is closed and has none: nothing holds it.");
             }

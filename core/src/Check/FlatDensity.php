@@ -14,7 +14,7 @@ final class FlatDensity extends PropCheck
 {
     protected function of(Prop $prop, string $at, Shot $shot, TriangleMesh $mesh, Pipeline $pipeline): ?Finding
     {
-        return $prop->pattern->has('weighed') && $prop->stack === []
+        return $prop->pattern->has('weighed') && $prop->weight->isEmpty()
             ? new Finding('warn', "{$at}/break/{$prop->pattern->kind}/density", "{$prop->name} should be finer where its weight is high, but its weight has no source, so it is the same everywhere.", [
                 'label' => 'Let a front sweep by', 'pointer' => "{$at}/weight/stack", 'value' => [['source' => 'sweep']],
             ])

@@ -21,19 +21,23 @@ final class Front extends PropCheck
             return null;
         }
         $sweep = ['label' => 'Let a front sweep by', 'pointer' => "{$at}/weight/stack", 'value' => [['source' => 'sweep']]];
-        if ($prop->stack === []) {
+        if ($prop->weight->isEmpty()) {
             return new Finding('warn', "{$at}/weight/stack", "{$prop->name} lets go by its weight, but its weight has no source: nothing will let go.", $sweep);
         }
-        $sources = array_map(static fn (Settings $layer): Choice => $layer->choice('source'), $prop->stack);
+        $sources = array_map(static fn (Settings $layer): Choice => $layer->choice('source'), $prop->weight->stack);
         foreach ($sources as $k => $source) {
             if ($source->has('blow') && Weighing::blow($prop) === null) {
                 return new Finding('warn', "{$at}/weight/stack/{$k}/source", "{$prop->name} should let go from the blow outward, but its break has none. Break it by a web or a breach, or cellular and finer about a place.", $sweep);
             }
         }
-        $starts = array_map(static fn (Choice $source): int => $source->settings->has('from') ? $source->settings->int('from') : 1, $sources);
+        $first = INF;
+        foreach ($sources as $source) {
+            $starts = $source->settings->inForce()['from'] ?? null;
+            $first = min($first, is_numeric($starts) ? (float) $starts : 1.0);
+        }
 
-        return min($starts) >= $shot->frames
-            ? new Finding('warn', "{$at}/weight/stack/0", "The front on {$prop->name} starts at frame " . min($starts) . ", but the shot ends at frame {$shot->frames}.")
+        return $first >= $shot->frames
+            ? new Finding('warn', "{$at}/weight/stack/0", "The front on {$prop->name} starts at frame {$first}, but the shot ends at frame {$shot->frames}.")
             : null;
     }
 }

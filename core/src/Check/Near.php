@@ -17,7 +17,7 @@ final class Near extends PropCheck
 {
     protected function of(Prop $prop, string $at, Shot $shot, TriangleMesh $mesh, Pipeline $pipeline): ?Finding
     {
-        $lists = ["{$at}/weight/stack" => $prop->stack, "{$at}/motion/{$prop->mover->kind}/hold" => $prop->held()];
+        $lists = ["{$at}/weight/stack" => $prop->weight->stack, "{$at}/motion/{$prop->mover->kind}/hold" => $prop->held()->stack];
         foreach ($lists as $list => $stack) {
             foreach ($stack as $k => $layer) {
                 $source = $layer->choice('source');

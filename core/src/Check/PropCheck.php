@@ -37,6 +37,6 @@ abstract class PropCheck implements Check
     /** Whether a prop's pieces will ever be moved by what acts on them. */
     protected static function moves(Prop $prop): bool
     {
-        return $prop->startsFree() || $prop->held() !== [] || ! $prop->neverLetsGo();
+        return $prop->startsFree() || ! $prop->held()->isEmpty() || ! $prop->neverLetsGo();
     }
 }

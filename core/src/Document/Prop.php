@@ -13,10 +13,12 @@ final readonly class Prop
      * @param Choice $pattern how it comes apart
      * @param Settings $break all of the break: finish, prefix, edits
      * @param list<PieceEdit> $edits
-     * @param list<Settings> $stack sources of its weight
+     * @param Mix $weight by which it lets go
+     * @param array<string, Mix> $weights further ones, by id
      * @param Choice $trigger when it lets go
      * @param Choice $mover what becomes of what has let go
      * @param array<string, Prop> $others the other props of its shot, by id; they in turn know of none
+     * @param Timeline $time frames of its shot
      */
     private function __construct(
         public string $id,
@@ -27,16 +29,18 @@ final readonly class Prop
         public Choice $pattern,
         public Settings $break,
         public array $edits,
-        public array $stack,
+        public Mix $weight,
+        public array $weights,
         public Choice $trigger,
         public Choice $mover,
         public Settings $look,
         public array $others = [],
+        public Timeline $time = new Timeline(),
     ) {
     }
 
     /** @param list<self> $props of its shot */
-    public function among(array $props): self
+    public function among(array $props, Timeline $time): self
     {
         $others = array_filter(array_column($props, null, 'id'), fn (string $id): bool => $id !== $this->id, ARRAY_FILTER_USE_KEY);
 
@@ -49,11 +53,13 @@ final readonly class Prop
             $this->pattern,
             $this->break,
             $this->edits,
-            $this->stack,
+            $this->weight,
+            $this->weights,
             $this->trigger,
             $this->mover,
             $this->look,
             $others,
+            $time,
         );
     }
 
@@ -72,11 +78,31 @@ final readonly class Prop
             $break->choice('pattern'),
             $break,
             array_map(PieceEdit::read(...), $break->list('edits')),
-            $settings->at('weight')->list('stack'),
+            Mix::read('', 'Weight', $settings->at('weight')),
+            self::named($settings),
             $settings->at('release')->choice('trigger'),
             $mover,
             $settings->at('look'),
         );
+    }
+
+    /**
+     * @return array<string, Mix> by id
+     *
+     * @throws BadDocument
+     */
+    private static function named(Settings $settings): array
+    {
+        $weights = [];
+        foreach ($settings->list('weights') as $weight) {
+            $id = $weight->string('id');
+            if (isset($weights[$id])) {
+                throw $weight->wrong('id', 'Two weights have the same id.');
+            }
+            $weights[$id] = Mix::read($id, $weight->string('name'), $weight);
+        }
+
+        return $weights;
     }
 
     public function isWhole(): bool
@@ -101,10 +127,10 @@ final readonly class Prop
         return $this->trigger->has('never');
     }
 
-    /** @return list<Settings> sources of the weight that says how far each place is held while it has not let go; none: wholly */
-    public function held(): array
+    /** The weight that says how far each place is held while it has not let go; without a source: wholly. */
+    public function held(): Mix
     {
-        return $this->mover->has('held') ? $this->mover->settings->list('hold') : [];
+        return new Mix('hold', 'Hold', $this->mover->has('held') ? $this->mover->settings->list('hold') : []);
     }
 
     /** What others call its pieces. */

@@ -46,6 +46,7 @@ final readonly class Shot
             }
         }
 
+        $time = new Timeline($settings->float('fps'), $settings->int('frames'));
         $props = array_map(Prop::read(...), self::unique($settings->list('props'), 'props'));
 
         return new self(
@@ -55,7 +56,7 @@ final readonly class Shot
             $cues,
             $forces,
             $planes,
-            array_map(static fn (Prop $prop): Prop => $prop->among($props), $props),
+            array_map(static fn (Prop $prop): Prop => $prop->among($props, $time), $props),
         );
     }
 

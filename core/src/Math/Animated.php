@@ -42,6 +42,25 @@ final readonly class Animated
         return $last[1] ?? 0.0;
     }
 
+    /**
+     * Summed up over frames; where it changes by the midpoint of each frame. Less than nothing before the first.
+     *
+     * @return float its unit times frames
+     */
+    public function travelled(float $from, float $to): float
+    {
+        if ($to <= $from || $this->isConstant()) {
+            return $this->at($from) * ($to - $from);
+        }
+        $sum = 0.0;
+        for ($at = $from; $at < $to; $at = $next) {
+            $next = min($to, floor($at) + 1.0);
+            $sum += $this->at(0.5 * ($at + $next)) * ($next - $at);
+        }
+
+        return $sum;
+    }
+
     public function isConstant(): bool
     {
         foreach ($this->keys as $key) {

@@ -76,10 +76,10 @@ final class SurfaceTree
     /** @var list<float> */
     private array $vv = [];
 
-    /** @var list<array{array{float, float, float}, array{float, float, float}, array{float, float, float}}> sharp edges: from, to, outward */
-    public array $ridges = [];
+    /** @var list<int> number in the mesh of each triangle */
+    private array $faces = [];
 
-    /** @var list<float> 21 numbers a triangle: the normal of each of its parts, not unit */
+    /** @var list<float> 21 numbers a triangle: the normal of each of its parts, not unit; none until one asks */
     private array $normals = [];
 
     /** Outward direction at the place that was found last, unit, and the signed distance to it. */
@@ -92,17 +92,15 @@ final class SurfaceTree
     public float $distance = INF;
 
     /** @param bool $closed whether it has an inside */
-    private function __construct(public readonly bool $closed)
+    private function __construct(private readonly TriangleMesh $mesh, public readonly bool $closed)
     {
     }
 
     /** @param bool $closed whether it has an inside; without one, both sides are outside */
     public static function of(TriangleMesh $mesh, bool $closed): self
     {
-        $tree = new self($closed);
-        $order = $tree->split($mesh);
-        $normals = SurfaceNormals::of($mesh);
-        $tree->ridges = $closed ? $normals->ridges() : [];
+        $tree = new self($mesh, $closed);
+        $tree->faces = $order = $tree->split($mesh);
         foreach ($order as $t) {
             [$a, $b, $c] = [$mesh->triangles[3 * $t], $mesh->triangles[3 * $t + 1], $mesh->triangles[3 * $t + 2]];
             $tree->ax[] = $x = $mesh->x[$a];
@@ -117,17 +115,32 @@ final class SurfaceTree
             $tree->uu[] = $ux * $ux + $uy * $uy + $uz * $uz;
             $tree->uv[] = $ux * $vx + $uy * $vy + $uz * $vz;
             $tree->vv[] = $vx * $vx + $vy * $vy + $vz * $vz;
-            array_push($tree->normals, ...$normals->of7($t));
         }
         $tree->enclose();
 
         return $tree;
     }
 
+    /** @return list<array{array{float, float, float}, array{float, float, float}, array{float, float, float}}> sharp edges: from, to, outward */
+    public function ridges(): array
+    {
+        return $this->closed ? SurfaceNormals::of($this->mesh)->ridges() : [];
+    }
+
+    /** Many only ask how far it is: what tells the sides apart is made when it is needed. */
+    private function tellSides(): void
+    {
+        $normals = SurfaceNormals::of($this->mesh);
+        foreach ($this->faces as $t) {
+            array_push($this->normals, ...$normals->of7($t));
+        }
+    }
+
     /** @return list<int> triangles in the order of the leaves */
     private function split(TriangleMesh $mesh): array
     {
         $t = $mesh->triangles;
+        /** @var array{list<float>, list<float>, list<float>} $middles */
         $middles = [[], [], []];
         for ($k = 0, $end = count($t); $k < $end; $k += 3) {
             $middles[0][] = $mesh->x[$t[$k]] + $mesh->x[$t[$k + 1]] + $mesh->x[$t[$k + 2]];
@@ -146,15 +159,20 @@ final class SurfaceTree
                 continue;
             }
             $longest = -1.0;
-            $by = $middles[0];
+            $by = [];
             foreach ($middles as $along) {
-                $values = array_map(static fn (int $triangle): float => $along[$triangle], $own);
+                $values = [];
+                foreach ($own as $triangle) {
+                    $values[$triangle] = $along[$triangle];
+                }
                 $side = max($values) - min($values);
                 if ($side > $longest) {
-                    [$longest, $by] = [$side, $along];
+                    [$longest, $by] = [$side, $values];
                 }
             }
-            usort($own, static fn (int $p, int $q): int => $by[$p] <=> $by[$q] ?: $p <=> $q);
+            // The order that triangles had stays where they are level.
+            asort($by, SORT_NUMERIC);
+            $own = array_keys($by);
             $half = intdiv(count($own), 2);
             $child = count($this->left);
             $this->left[$node] = $child;
@@ -366,28 +384,16 @@ final class SurfaceTree
     /** Sets the outward direction and the signed distance of a place whose nearest triangle is known. */
     public function look(int $triangle, float $x, float $y, float $z): void
     {
-        [$ux, $uy, $uz] = [$this->ux[$triangle], $this->uy[$triangle], $this->uz[$triangle]];
-        [$vx, $vy, $vz] = [$this->vx[$triangle], $this->vy[$triangle], $this->vz[$triangle]];
-        [$uu, $uv, $vv] = [$this->uu[$triangle], $this->uv[$triangle], $this->vv[$triangle]];
+        if ($this->normals === []) {
+            $this->tellSides();
+        }
         $px = $x - $this->ax[$triangle];
         $py = $y - $this->ay[$triangle];
         $pz = $z - $this->az[$triangle];
-        $d1 = $px * $ux + $py * $uy + $pz * $uz;
-        $d2 = $px * $vx + $py * $vy + $pz * $vz;
-        [$d3, $d4, $d5, $d6] = [$d1 - $uu, $d2 - $uv, $d1 - $uv, $d2 - $vv];
-        [$va, $vb, $vc] = [$d3 * $d6 - $d5 * $d4, $d5 * $d2 - $d1 * $d6, $d1 * $d4 - $d3 * $d2];
-        [$s, $t, $part] = match (true) {
-            $d1 <= 0.0 && $d2 <= 0.0 => [0.0, 0.0, 0],
-            $d3 >= 0.0 && $d4 <= $d3 => [1.0, 0.0, 1],
-            $d6 >= 0.0 && $d5 <= $d6 => [0.0, 1.0, 2],
-            $vc <= 0.0 && $d1 >= 0.0 && $d3 <= 0.0 => [$d1 / $uu, 0.0, 3],
-            $vb <= 0.0 && $d2 >= 0.0 && $d6 <= 0.0 => [0.0, $d2 / $vv, 5],
-            $va <= 0.0 && $d4 - $d3 >= 0.0 && $d5 - $d6 >= 0.0 => [($d5 - $d6) / (($d4 - $d3) + ($d5 - $d6)), ($d4 - $d3) / (($d4 - $d3) + ($d5 - $d6)), 4],
-            default => [$vb / ($va + $vb + $vc), $vc / ($va + $vb + $vc), self::FACE],
-        };
-        $dx = $px - $s * $ux - $t * $vx;
-        $dy = $py - $s * $uy - $t * $vy;
-        $dz = $pz - $s * $uz - $t * $vz;
+        [$s, $t, $part] = $this->part($triangle, $px, $py, $pz);
+        $dx = $px - $s * $this->ux[$triangle] - $t * $this->vx[$triangle];
+        $dy = $py - $s * $this->uy[$triangle] - $t * $this->vy[$triangle];
+        $dz = $pz - $s * $this->uz[$triangle] - $t * $this->vz[$triangle];
         $n = 21 * $triangle + 3 * $part;
         [$nx, $ny, $nz] = [$this->normals[$n], $this->normals[$n + 1], $this->normals[$n + 2]];
         $length = sqrt($dx * $dx + $dy * $dy + $dz * $dz);
@@ -400,5 +406,51 @@ final class SurfaceTree
         }
         [$this->nx, $this->ny, $this->nz] = [$nx, $ny, $nz];
         $this->distance = $side * $length;
+    }
+
+    /**
+     * Where on its nearest triangle the place of the surface lies that is nearest to a place.
+     *
+     * @return array{int, float, float} triangle of the mesh, shares of its second and third corner
+     */
+    public function seat(int $triangle, float $x, float $y, float $z): array
+    {
+        [$s, $t] = $this->part($triangle, $x - $this->ax[$triangle], $y - $this->ay[$triangle], $z - $this->az[$triangle]);
+
+        return [$this->faces[$triangle], $s, $t];
+    }
+
+    /** @return array{float, float, float} unit, outward from the place of its nearest triangle that is nearest, whichever side a place is on */
+    public function facing(int $triangle, float $x, float $y, float $z): array
+    {
+        if ($this->normals === []) {
+            $this->tellSides();
+        }
+        [, , $part] = $this->part($triangle, $x - $this->ax[$triangle], $y - $this->ay[$triangle], $z - $this->az[$triangle]);
+        $n = 21 * $triangle + 3 * $part;
+        [$nx, $ny, $nz] = [$this->normals[$n], $this->normals[$n + 1], $this->normals[$n + 2]];
+        $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz) + 1e-30;
+
+        return [$nx / $l, $ny / $l, $nz / $l];
+    }
+
+    /** @return array{float, float, int} the place of a triangle that is nearest, in shares of its edges, and the part it lies on */
+    private function part(int $triangle, float $px, float $py, float $pz): array
+    {
+        [$uu, $uv, $vv] = [$this->uu[$triangle], $this->uv[$triangle], $this->vv[$triangle]];
+        $d1 = $px * $this->ux[$triangle] + $py * $this->uy[$triangle] + $pz * $this->uz[$triangle];
+        $d2 = $px * $this->vx[$triangle] + $py * $this->vy[$triangle] + $pz * $this->vz[$triangle];
+        [$d3, $d4, $d5, $d6] = [$d1 - $uu, $d2 - $uv, $d1 - $uv, $d2 - $vv];
+        [$va, $vb, $vc] = [$d3 * $d6 - $d5 * $d4, $d5 * $d2 - $d1 * $d6, $d1 * $d4 - $d3 * $d2];
+
+        return match (true) {
+            $d1 <= 0.0 && $d2 <= 0.0 => [0.0, 0.0, 0],
+            $d3 >= 0.0 && $d4 <= $d3 => [1.0, 0.0, 1],
+            $d6 >= 0.0 && $d5 <= $d6 => [0.0, 1.0, 2],
+            $vc <= 0.0 && $d1 >= 0.0 && $d3 <= 0.0 => [$d1 / $uu, 0.0, 3],
+            $vb <= 0.0 && $d2 >= 0.0 && $d6 <= 0.0 => [0.0, $d2 / $vv, 5],
+            $va <= 0.0 && $d4 - $d3 >= 0.0 && $d5 - $d6 >= 0.0 => [($d5 - $d6) / (($d4 - $d3) + ($d5 - $d6)), ($d4 - $d3) / (($d4 - $d3) + ($d5 - $d6)), 4],
+            default => [$vb / ($va + $vb + $vc), $vc / ($va + $vb + $vc), self::FACE],
+        };
     }
 }

@@ -8,14 +8,17 @@ namespace YardBreak\Core\Motion;
 interface Trigger
 {
     /**
-     * @param list<float> $weights of the pieces that are still held
+     * @param array<int, float> $weights of the pieces that are still held, by their numbers
      *
-     * @return list<bool> whether each of them is due by a frame
+     * @return array<int, bool> whether each of them is due by a frame
      */
     public function due(float $frame, array $weights): array;
 
     /** @return list<mixed> what decides it, beside the moment that due() tells */
     public function still(): array;
+
+    /** Weight above which a part lets go, 0 to 1; null: it does not go by the weight. */
+    public function threshold(int $part): ?float;
 
     /** Speed at which a touch lets go, m/s; null: a touch does nothing. */
     public function touchSpeed(): ?float;

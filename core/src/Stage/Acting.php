@@ -105,7 +105,7 @@ final class Acting
             foreach ($prop->transform->keys() as $keys) {
                 array_push($frames, ...array_column(count($keys) > 1 ? $keys : [], 0));
             }
-            foreach ($prop->stack as $layer) {
+            foreach ([...$prop->weight->stack, ...$prop->held()->stack] as $layer) {
                 $source = $layer->choice('source');
                 $range = $source->trait('range');
                 array_push($frames, ...(is_array($range) && $range !== [] ? [$source->settings->float($range[0])] : []));

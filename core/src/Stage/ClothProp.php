@@ -44,7 +44,8 @@ final class ClothProp
     private readonly Samples $places;
 
     /** Whether the weight lets go bit by bit. */
-    private readonly ?float $threshold;
+    /** @var list<float>|null of each vertex; null: it does not go by the weight */
+    private readonly ?array $thresholds;
 
     /** @var array<int, bool> of each vertex, where something else than the weight lets go */
     private array $loose = [];
@@ -90,7 +91,7 @@ final class ClothProp
         );
         $this->core = $broken->hasCore ? $broken->pieces->mesh(0)->vertexCount() : 0;
         $this->timing = new PieceTiming($prop, $broken, $others);
-        $this->threshold = $prop->trigger->has('weight') ? $prop->trigger->settings->float('threshold') : null;
+        $this->thresholds = $this->timing->thresholds($mesh->vertexCount());
         $this->places = new Samples(array_values($mesh->x), array_values($mesh->y), array_values($mesh->z));
         $this->holding = Weighing::held($prop, PropShape::of($mesh, $others));
         $this->loose = array_fill(0, $mesh->vertexCount(), false);
@@ -115,12 +116,11 @@ final class ClothProp
     /** @return list<float> how far each vertex is held at a frame, 0 to 1 */
     private function heldAt(float $frame): array
     {
-        $held = $this->holding->evaluate($this->places, $frame);
-        if ($this->threshold !== null) {
-            $per = 1.0 / $this->threshold;
+        $held = array_map(static fn (float $share): float => $share < 0.0 ? 0.0 : ($share > 1.0 ? 1.0 : $share), $this->holding->evaluate($this->places, $frame));
+        if ($this->thresholds !== null) {
             foreach ($this->timing->weights($frame) as $i => $weight) {
-                $left = 1.0 - $weight * $per;
-                $held[$i] *= $left > 0.0 ? $left : 0.0;
+                $left = 1.0 - $weight / $this->thresholds[$i];
+                $held[$i] *= $left <= 0.0 ? 0.0 : ($left > 1.0 ? 1.0 : $left);
             }
         } else {
             foreach ($this->loose as $i => $loose) {
@@ -150,7 +150,7 @@ final class ClothProp
     /** What is due by a frame lets go. */
     public function bring(float $frame): void
     {
-        if ($this->threshold === null) {
+        if ($this->thresholds === null) {
             $due = $this->timing->due($frame, array_keys($this->loose, false, true));
             if ($due !== []) {
                 $this->letGo($due);

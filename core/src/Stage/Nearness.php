@@ -48,7 +48,7 @@ final class Nearness
     private static function toMiddle(Prop $prop, Prop $other, Surfaces $surfaces): Closure
     {
         return static function (Samples $at, float $frame, float $limit) use ($prop, $other, $surfaces): array {
-            [$u, $v, $w] = self::seen($at, self::into($prop, $surfaces->middle($other, $frame), Quaternion::IDENTITY, $frame));
+            [$u, $v, $w] = Axes::through($at, Axes::into($prop, $surfaces->middle($other, $frame), Quaternion::IDENTITY, $frame));
 
             return array_map(static fn (float $x, float $y, float $z): float => sqrt($x * $x + $y * $y + $z * $z), $u, $v, $w);
         };
@@ -64,7 +64,7 @@ final class Nearness
         return static function (Samples $at, float $frame, float $limit) use ($prop, $other, $surfaces, $shell): array {
             [$tree, $times] = $surfaces->of($other, $frame);
             $limit /= $times;
-            [$u, $v, $w] = self::seen($at, self::into($prop, $other->transform->positionAt($frame), $other->transform->rotationAt($frame), $frame, 1.0 / $times));
+            [$u, $v, $w] = Axes::through($at, Axes::into($prop, $other->transform->positionAt($frame), $other->transform->rotationAt($frame), $frame, 1.0 / $times));
             // What is inside may be farther from the surface than the limit, and still counts; it lies within the bounds.
             [[$lx, $ly, $lz], [$hx, $hy, $hz]] = $tree->bounds();
             $solid = ! $shell && $tree->closed;
@@ -84,45 +84,5 @@ final class Nearness
 
             return $far;
         };
-    }
-
-    /**
-     * @param array{float, float, float, float, float, float, float, float, float, float, float, float} $into as into() gives it
-     *
-     * @return array{list<float>, list<float>, list<float>} places as they are seen from there
-     */
-    private static function seen(Samples $at, array $into): array
-    {
-        [$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8, $tx, $ty, $tz] = $into;
-        $u = $v = $w = [];
-        foreach ($at->x as $k => $x) {
-            $y = $at->y[$k];
-            $z = $at->z[$k];
-            $u[] = $m0 * $x + $m1 * $y + $m2 * $z + $tx;
-            $v[] = $m3 * $x + $m4 * $y + $m5 * $z + $ty;
-            $w[] = $m6 * $x + $m7 * $y + $m8 * $z + $tz;
-        }
-
-        return [$u, $v, $w];
-    }
-
-    /**
-     * From a prop's own space into axes that stand somewhere, and what is seen there scaled.
-     *
-     * @param array{float, float, float} $position
-     * @param array{float, float, float, float} $rotation
-     *
-     * @return array{float, float, float, float, float, float, float, float, float, float, float, float} matrix, row by row, and what is added
-     */
-    private static function into(Prop $prop, array $position, array $rotation, float $frame, float $by = 1.0): array
-    {
-        $back = Quaternion::conjugate($rotation);
-        [$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8] = Quaternion::matrix(Quaternion::multiply($back, $prop->transform->rotationAt($frame)));
-        [$sx, $sy, $sz] = $prop->transform->scaleAt($frame);
-        [$px, $py, $pz] = $prop->transform->positionAt($frame);
-        [$tx, $ty, $tz] = Quaternion::rotate($back, [$by * ($px - $position[0]), $by * ($py - $position[1]), $by * ($pz - $position[2])]);
-        [$sx, $sy, $sz] = [$by * $sx, $by * $sy, $by * $sz];
-
-        return [$sx * $m0, $sy * $m1, $sz * $m2, $sx * $m3, $sy * $m4, $sz * $m5, $sx * $m6, $sy * $m7, $sz * $m8, $tx, $ty, $tz];
     }
 }

@@ -5,10 +5,11 @@ declare(strict_types=1);
 namespace YardBreak\Core\Stage;
 
 use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Trigger;
 use YardBreak\Core\Stage\Kind\Kinds;
 use YardBreak\Core\Weight\Samples;
-use YardBreak\Core\Weight\WeightStack;
+use YardBreak\Core\Weight\WeightSource;
 
 /** How far the change has got at each piece of a prop, and which pieces let go when. */
 final class PieceTiming
@@ -18,7 +19,14 @@ final class PieceTiming
 
     public readonly Trigger $trigger;
 
-    private readonly WeightStack $weight;
+    private readonly WeightSource $weight;
+
+    private readonly bool $isEmpty;
+
+    /** @var list<int> number of places each piece is read at; none: one each */
+    private readonly array $each;
+
+    private readonly bool $largest;
 
     /** Where each piece's weight is read, in the prop's space. */
     private readonly Samples $places;
@@ -30,11 +38,15 @@ final class PieceTiming
     {
         $this->trigger = Kinds::trigger($prop->trigger->kind)::make($prop->trigger->settings);
         $this->weight = Weighing::of($prop, PropShape::ofPieces($broken, $others));
-        $this->places = Weighing::places($prop, $broken);
+        $this->isEmpty = $prop->weight->isEmpty();
+        $read = $prop->weight->shape?->string('pieces') ?? 'centre';
+        $this->largest = $read === 'largest';
+        $this->each = $read === 'centre' || $prop->mover->has('vertices') ? [] : self::counts($broken->pieces);
+        $this->places = $this->each === [] ? Weighing::places($prop, $broken) : Weighing::vertices($broken);
     }
 
     /** The weight of the prop, wherever it is read. */
-    public function weight(): WeightStack
+    public function weight(): WeightSource
     {
         return $this->weight;
     }
@@ -47,10 +59,61 @@ final class PieceTiming
                 return $weights;
             }
         }
-        $weights = $this->weight->evaluate($this->places, $frame);
+        $weights = $this->ofPieces($this->weight->evaluate($this->places, $frame));
         $this->known = array_slice([[$frame, $weights], ...$this->known], 0, self::REMEMBERED);
 
         return $weights;
+    }
+
+    /** @return list<float>|null weight above which each of so many parts lets go; null: they do not go by the weight */
+    public function thresholds(int $count): ?array
+    {
+        $thresholds = [];
+        for ($part = 0; $part < $count; $part++) {
+            $threshold = $this->trigger->threshold($part);
+            if ($threshold === null) {
+                return null;
+            }
+            $thresholds[] = $threshold;
+        }
+
+        return $thresholds;
+    }
+
+    /**
+     * @param iterable<TriangleMesh> $pieces
+     *
+     * @return list<int>
+     */
+    private static function counts(iterable $pieces): array
+    {
+        $counts = [];
+        foreach ($pieces as $mesh) {
+            $counts[] = $mesh->vertexCount();
+        }
+
+        return $counts;
+    }
+
+    /**
+     * @param list<float> $weights at the places
+     *
+     * @return list<float>
+     */
+    private function ofPieces(array $weights): array
+    {
+        if ($this->each === []) {
+            return $weights;
+        }
+        $pieces = [];
+        $first = 0;
+        foreach ($this->each as $count) {
+            $own = array_slice($weights, $first, $count);
+            $pieces[] = $own === [] ? 0.0 : ($this->largest ? max($own) : array_sum($own) / $count);
+            $first += $count;
+        }
+
+        return $pieces;
     }
 
     /**
@@ -62,7 +125,7 @@ final class PieceTiming
      */
     public function shown(float $frame, array $progress): array
     {
-        return $this->weight->isEmpty() ? $progress : $this->weights($frame);
+        return $this->isEmpty ? $progress : $this->weights($frame);
     }
 
     /**
@@ -73,8 +136,11 @@ final class PieceTiming
     public function due(float $frame, array $held): array
     {
         $weights = $this->weights($frame);
-        $due = $this->trigger->due($frame, array_map(static fn (int $piece): float => $weights[$piece], $held));
+        $own = [];
+        foreach ($held as $piece) {
+            $own[$piece] = $weights[$piece];
+        }
 
-        return array_values(array_filter($held, static fn (int $piece, int $k): bool => $due[$k], ARRAY_FILTER_USE_BOTH));
+        return array_keys(array_filter($this->trigger->due($frame, $own)));
     }
 }

@@ -24,7 +24,7 @@ use YardBreak\Core\Stage\Kind\Source\FlatArt;
 final class Pipeline
 {
     /** Raised when the frames change for the same inputs. */
-    private const MOTION = 10;
+    private const MOTION = 11;
 
     public readonly StageRunner $runner;
 
@@ -34,7 +34,7 @@ final class Pipeline
     public function __construct(StageStore $store, private readonly Assets $assets)
     {
         $this->runner = new StageRunner($store);
-        $this->surfaces = new Surfaces($this->prepared(...), $this->preparedHash(...));
+        $this->surfaces = new Surfaces($this->prepared(...), $this->preparedHash(...), $this->runner);
     }
 
     public function preparedHash(Prop $prop): string
@@ -98,7 +98,7 @@ final class Pipeline
     /**
      * A weight at every vertex of a prop's pieces, at some frames on end.
      *
-     * @param string $of "release" or "hold"
+     * @param string $of "release", "hold" or the id of a further weight
      * @param int|null $layer a source alone
      */
     public function weightTrack(Prop $prop, string $of, ?int $layer, int $first, int $count): WeightTrack

@@ -25,7 +25,8 @@ final class StagedProp
 
     private readonly PieceTiming $timing;
 
-    private readonly ?float $threshold;
+    /** @var list<float>|null of each piece; null: it does not go by the weight */
+    private readonly ?array $thresholds;
 
     private readonly ?int $frame;
 
@@ -51,7 +52,7 @@ final class StagedProp
     {
         $settings = $prop->mover->settings;
         $this->timing = new PieceTiming($prop, $broken, $others);
-        $this->threshold = $prop->trigger->has('weight') ? $prop->trigger->settings->float('threshold') : null;
+        $this->thresholds = $this->timing->thresholds(count($broken->pieces));
         $this->frame = Kinds::trigger($prop->trigger->kind)::frame($prop->trigger->settings);
         $this->takes = (float) $settings->int('takes');
         $this->scale = $settings->float('scale');
@@ -92,9 +93,8 @@ final class StagedProp
     public function progress(float $frame): array
     {
         $count = count($this->broken->pieces);
-        if ($this->threshold !== null) {
-            $threshold = $this->threshold;
-            $shares = array_map(static fn (float $w): float => ($w - $threshold) / (1.0 - $threshold), $this->timing->weights($frame));
+        if ($this->thresholds !== null) {
+            $shares = array_map(static fn (float $w, float $threshold): float => ($w - $threshold) / (1.0 - $threshold), $this->timing->weights($frame), $this->thresholds);
         } else {
             $shares = array_fill(0, $count, $this->frame === null ? 0.0 : ($frame - $this->frame) / max(1e-9, $this->takes));
         }
@@ -102,7 +102,8 @@ final class StagedProp
             $shares[0] = 0.0;
         }
 
-        return array_map(fn (float $share): float => Easing::at($this->ease, $share), $shares);
+        // A weight that springs goes past the end and comes back.
+        return array_map(fn (float $share): float => $share > 1.0 ? ($this->thresholds === null ? 1.0 : $share) : Easing::at($this->ease, $share), $shares);
     }
 
     /** @return list<StagedPiece> its pieces, if others feel them */

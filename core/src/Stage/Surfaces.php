@@ -20,14 +20,18 @@ final class Surfaces
     /** @var WeakMap<Prop, array{TriangleMesh, bool}> mesh, and whether it has an inside */
     private WeakMap $meshes;
 
+    /** @var WeakMap<Prop, array<string, mixed>> */
+    private WeakMap $made;
+
     /**
      * @param Closure(Prop): TriangleMesh $prepared
      * @param Closure(Prop): string $hash of what decides that mesh
      */
-    public function __construct(private readonly Closure $prepared, private readonly Closure $hash)
+    public function __construct(private readonly Closure $prepared, private readonly Closure $hash, private readonly StageRunner $runner)
     {
         $this->trees = new WeakMap();
         $this->meshes = new WeakMap();
+        $this->made = new WeakMap();
     }
 
     public function hash(Prop $prop): string
@@ -52,6 +56,52 @@ final class Surfaces
         }
 
         return [$known[1], $times];
+    }
+
+    /** In the prop's own space, as it was prepared. */
+    public function own(Prop $prop): SurfaceTree
+    {
+        return $this->remembered($prop, 'tree', fn (): SurfaceTree => SurfaceTree::of(...$this->mesh($prop)));
+    }
+
+    /**
+     * What is made of a prop once for all who ask.
+     *
+     * @template T
+     *
+     * @param Closure(): T $make
+     *
+     * @return T
+     */
+    public function remembered(Prop $prop, string $name, Closure $make): mixed
+    {
+        $made = $this->made[$prop] ?? [];
+        if (! array_key_exists($name, $made)) {
+            $made[$name] = $make();
+            $this->made[$prop] = $made;
+        }
+
+        /** @var T */
+        return $made[$name];
+    }
+
+    public function ownMesh(Prop $prop): TriangleMesh
+    {
+        return $this->mesh($prop)[0];
+    }
+
+    /**
+     * What a stage makes, as it was kept, or made and kept now.
+     *
+     * @template T
+     *
+     * @param Stage<T> $stage
+     *
+     * @return T
+     */
+    public function result(Stage $stage): mixed
+    {
+        return $this->runner->result($stage);
     }
 
     /** @return array{float, float, float} the middle of its bounds, in the world */

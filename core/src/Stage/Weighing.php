@@ -6,13 +6,18 @@ namespace YardBreak\Core\Stage;
 
 use Closure;
 use YardBreak\Core\Document\BadDocument;
+use YardBreak\Core\Document\Mix;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Settings;
+use YardBreak\Core\Math\Curve;
 use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Stage\Kind\HasBlow;
 use YardBreak\Core\Stage\Kind\Kinds;
 use YardBreak\Core\Weight\Everywhere;
+use YardBreak\Core\Weight\Following;
+use YardBreak\Core\Weight\Remapped;
+use YardBreak\Core\Weight\Response;
 use YardBreak\Core\Weight\Samples;
 use YardBreak\Core\Weight\WeightSource;
 use YardBreak\Core\Weight\WeightStack;
@@ -20,10 +25,14 @@ use YardBreak\Core\Weight\WeightStack;
 /** A prop's weight: its sources, where it is read, and all that decides it. */
 final class Weighing
 {
-    /** @throws BadDocument */
-    public static function of(Prop $prop, PropShape $shape): WeightStack
+    /**
+     * The weight by which a prop lets go.
+     *
+     * @throws BadDocument
+     */
+    public static function of(Prop $prop, PropShape $shape): WeightSource
     {
-        return self::mixed($prop->stack, $prop, $shape);
+        return self::made($prop->weight, $prop, $shape);
     }
 
     /**
@@ -33,55 +42,110 @@ final class Weighing
      */
     public static function held(Prop $prop, PropShape $shape): WeightSource
     {
-        return $prop->held() === [] ? new Everywhere(1.0) : self::mixed($prop->held(), $prop, $shape);
-    }
-
-    /**
-     * @param list<Settings> $stack sources with how they are mixed
-     *
-     * @throws BadDocument
-     */
-    public static function mixed(array $stack, Prop $prop, PropShape $shape): WeightStack
-    {
-        $layers = [];
-        foreach ($stack as $layer) {
-            $source = $layer->choice('source');
-            $made = Kinds::weight($source->kind)::make($source->settings, $prop, $shape);
-            if ($made !== null) {
-                $layers[] = [$made, $layer->string('mix'), $layer->float('amount'), $layer->bool('invert')];
-            }
-        }
-
-        return new WeightStack($layers);
+        return $prop->held()->isEmpty() ? new Everywhere(1.0) : self::made($prop->held(), $prop, $shape);
     }
 
     /** @throws BadDocument */
+    public static function made(Mix $mix, Prop $prop, PropShape $shape): WeightSource
+    {
+        $layers = [];
+        foreach ($mix->stack as $layer) {
+            $source = $layer->choice('source');
+            $made = Kinds::weight($source->kind)::make($source->settings, $prop, $shape);
+            if ($made !== null) {
+                $layers[] = [$made, $layer->string('mix'), $layer->animated('amount'), $layer->bool('invert')];
+            }
+        }
+
+        return $mix->shape === null ? new WeightStack($layers) : self::shaped(new WeightStack($layers), $mix->shape, $prop->time->fps);
+    }
+
+    private static function shaped(WeightSource $weight, Settings $shape, float $fps): WeightSource
+    {
+        $points = $shape->points('curve');
+        if ($points !== [] && $points !== [[0.0, 0.0], [1.0, 1.0]]) {
+            $weight = new Remapped($weight, new Curve($points));
+        }
+        $response = match ($shape->string('follows')) {
+            'late' => Response::late($shape->float('lag')),
+            'spring' => Response::spring($shape->float('frequency'), $shape->float('damping')),
+            default => null,
+        };
+        $keeps = $shape->bool('keeps');
+
+        return $keeps || $response !== null ? new Following($weight, $keeps, $response, $fps) : $weight;
+    }
+
+    /** @throws BadDocument if settings contradict each other, or a weight goes by itself */
     public static function check(Prop $prop): void
     {
-        foreach ([...$prop->stack, ...$prop->held()] as $layer) {
-            $source = $layer->choice('source');
-            Kinds::weight($source->kind)::check($source->settings);
+        foreach ([$prop->weight, $prop->held(), ...array_values($prop->weights)] as $mix) {
+            foreach ($mix->stack as $layer) {
+                $source = $layer->choice('source');
+                Kinds::weight($source->kind)::check($source->settings, $prop);
+            }
+            self::curve($mix);
+        }
+        foreach ($prop->weights as $mix) {
+            self::goesBy($mix, $prop, []);
         }
     }
 
-    /** @return list<mixed> what decides the weight, beside the prop's mesh */
-    public static function inputs(Prop $prop, Surfaces $others): array
+    /** @throws BadDocument */
+    private static function curve(Mix $mix): void
     {
-        return self::inputsOf($prop->stack, $prop, $others);
+        $last = -INF;
+        if ($mix->shape === null) {
+            return;
+        }
+        foreach ($mix->shape->points('curve') as [$x]) {
+            if ($x <= $last) {
+                throw $mix->shape->wrong('curve', 'The points of a curve must go from left to right, no two of them above each other.');
+            }
+            $last = $x;
+        }
     }
 
     /**
-     * @param list<Settings> $stack
+     * @param list<string> $by names of weights that go by this one
      *
-     * @return list<mixed>
+     * @throws BadDocument
      */
-    public static function inputsOf(array $stack, Prop $prop, Surfaces $others): array
+    private static function goesBy(Mix $mix, Prop $prop, array $by): void
     {
-        return array_map(static function (Settings $layer) use ($prop, $others): array {
+        foreach ($mix->stack as $layer) {
+            $source = $layer->choice('source');
+            $fields = $source->trait('weights');
+            foreach (is_array($fields) ? $fields : [] as $field) {
+                $next = $prop->weights[$source->settings->string($field)] ?? null;
+                if ($next === null) {
+                    continue;
+                }
+                if ($next->name === $mix->name || in_array($next->name, $by, true)) {
+                    throw $source->settings->wrong($field, "{$mix->name} goes by {$next->name}, which goes by {$mix->name}: a weight cannot go by itself. Choose another.");
+                }
+                self::goesBy($next, $prop, [...$by, $mix->name]);
+            }
+        }
+    }
+
+    /** @return list<mixed> what decides the weight by which it lets go, beside the prop's mesh */
+    public static function inputs(Prop $prop, Surfaces $others): array
+    {
+        return self::inputsOf($prop->weight, $prop, $others);
+    }
+
+    /** @return list<mixed> */
+    public static function inputsOf(Mix $mix, Prop $prop, Surfaces $others): array
+    {
+        $layers = array_map(static function (Settings $layer) use ($prop, $others): array {
             $source = $layer->choice('source');
 
             return [$layer->inForce(), Kinds::weight($source->kind)::inputs($source->settings, $prop, $others)];
-        }, $stack);
+        }, $mix->stack);
+        $shape = $mix->shape?->inForce() ?? [];
+
+        return [$layers, array_diff_key($shape, ['stack' => 0, 'id' => 0, 'name' => 0]), ($shape['follows'] ?? 'once') === 'once' ? 0 : $prop->time->fps];
     }
 
     /**
@@ -91,11 +155,9 @@ final class Weighing
     public static function places(Prop $prop, BrokenProp $broken): Samples
     {
         if ($prop->mover->has('vertices')) {
-            $mesh = TriangleMesh::together($broken->pieces);
-
-            return new Samples(array_values($mesh->x), array_values($mesh->y), array_values($mesh->z));
+            return self::vertices($broken);
         }
-        $fromBlow = array_filter($prop->stack, static fn (Settings $layer): bool => $layer->choice('source')->has('blow')) !== [];
+        $fromBlow = array_filter($prop->weight->stack, static fn (Settings $layer): bool => $layer->choice('source')->has('blow')) !== [];
         $distance = $fromBlow ? self::blow($prop) : null;
         if ($distance === null) {
             return Samples::of(array_map(static fn (MassProperties $mass): array => $mass->centre, $broken->mass));
@@ -106,6 +168,14 @@ final class Weighing
         }
 
         return Samples::of($places);
+    }
+
+    /** All vertices of a prop's pieces, piece by piece. */
+    public static function vertices(BrokenProp $broken): Samples
+    {
+        $mesh = TriangleMesh::together($broken->pieces);
+
+        return new Samples(array_values($mesh->x), array_values($mesh->y), array_values($mesh->z));
     }
 
     /** @return (Closure(float, float, float): float)|null m from the blow or the opening's rim; null: the break has none */

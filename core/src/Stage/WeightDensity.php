@@ -30,6 +30,6 @@ final readonly class WeightDensity implements Density
     {
         $weight = ($this->weight)();
 
-        return fn (float $x, float $y, float $z): float => $weight->evaluate(new Samples([$x], [$y], [$z]), (float) $this->frame)[0];
+        return fn (float $x, float $y, float $z): float => max(0.0, min(1.0, $weight->evaluate(new Samples([$x], [$y], [$z]), (float) $this->frame)[0]));
     }
 }

@@ -6,16 +6,18 @@ namespace YardBreak\Core\Stage;
 
 use Closure;
 use YardBreak\Core\Break\Progress;
+use YardBreak\Core\Document\Mix;
 use YardBreak\Core\Document\Prop;
-use YardBreak\Core\Document\Settings;
 use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Weight\Following;
 use YardBreak\Core\Weight\Samples;
 
 /**
  * A weight at every vertex of a prop's pieces for some frames on end: one byte each, frame after frame. What decides it at
- * these frames is its input, so that an edit which acts elsewhere leaves it.
+ * these frames is its input, so that an edit which acts elsewhere leaves it. A weight that goes by what it was goes on from what
+ * the block before remembers.
  *
- * @implements Stage<string>
+ * @implements Stage<WeightBlock>
  */
 final class WeightTrack implements Stage
 {
@@ -23,7 +25,7 @@ final class WeightTrack implements Stage
     public const BLOCK = 16;
 
     /**
-     * @param string $of "release": the weight by which it lets go; "hold": how far it is held while it has not
+     * @param string $of "release": the weight by which it lets go; "hold": how far it is held while it has not; or the id of a further one
      * @param int|null $layer number of a source to be seen alone; null: all of them mixed
      * @param string $broken hash of the pieces
      * @param Closure(): BrokenProp $pieces
@@ -48,34 +50,42 @@ final class WeightTrack implements Stage
 
     public function version(): int
     {
-        return 1;
+        return 2;
     }
 
     public function inputs(): array
     {
-        return [$this->broken, $this->of, Weighing::inputsOf($this->stack(), $this->prop, $this->others), $this->first, $this->count];
+        return [$this->broken, $this->of, Weighing::inputsOf($this->mix(), $this->prop, $this->others), $this->first, $this->count];
     }
 
-    /** @return list<Settings> */
-    private function stack(): array
+    private function mix(): Mix
     {
-        $stack = $this->of === 'hold' ? $this->prop->held() : $this->prop->stack;
+        $mix = match ($this->of) {
+            'release' => $this->prop->weight,
+            'hold' => $this->prop->held(),
+            default => $this->prop->weights[$this->of] ?? new Mix($this->of, '', []),
+        };
 
-        return $this->layer === null ? $stack : array_slice($stack, $this->layer, 1);
+        return $this->layer === null ? $mix : $mix->alone($this->layer);
     }
 
-    public function run(Progress $progress): string
+    public function run(Progress $progress): WeightBlock
     {
         $broken = ($this->pieces)();
         $mesh = TriangleMesh::together($broken->pieces);
         [$at, $number] = self::distinct($mesh);
         $shape = PropShape::ofPieces($broken, $this->others);
-        $weight = $this->of === 'hold' && $this->layer === null ? Weighing::held($this->prop, $shape) : Weighing::mixed($this->stack(), $this->prop, $shape);
+        $weight = $this->of === 'hold' && $this->layer === null ? Weighing::held($this->prop, $shape) : Weighing::made($this->mix(), $this->prop, $shape);
+        $before = intdiv($this->first - 1, self::BLOCK) - 1;
+        if ($weight instanceof Following && $before >= 0) {
+            $weight->restore($at, $this->others->result($this->block($before))->memory);
+        }
         $bytes = '';
         for ($n = 0; $n < $this->count; $n++) {
             $values = [];
             foreach ($weight->evaluate($at, (float) ($this->first + $n)) as $value) {
-                $values[] = chr((int) (255.0 * $value + 0.5));
+                // What springs may leave 0 to 1 for a while.
+                $values[] = chr((int) (255.0 * ($value < 0.0 ? 0.0 : ($value > 1.0 ? 1.0 : $value)) + 0.5));
             }
             foreach ($number as $k) {
                 $bytes .= $values[$k];
@@ -83,7 +93,13 @@ final class WeightTrack implements Stage
             $progress->at('Weighing', $n + 1, $this->count);
         }
 
-        return $bytes;
+        return new WeightBlock($bytes, $weight instanceof Following ? $weight->saved($at) : '');
+    }
+
+    /** The frames of a block, counted from 0, of the same weight. */
+    private function block(int $number): self
+    {
+        return new self($this->prop, $this->of, $this->layer, self::BLOCK * $number + 1, self::BLOCK, $this->broken, $this->pieces, $this->others);
     }
 
     /**
@@ -110,11 +126,14 @@ final class WeightTrack implements Stage
 
     public function encode(mixed $result): array
     {
-        return [$result];
+        return [pack('V', strlen($result->bytes)), $result->bytes, $result->memory];
     }
 
-    public function decode(string $bytes): string
+    public function decode(string $bytes): WeightBlock
     {
-        return $bytes;
+        /** @var array{length: int} $head */
+        $head = unpack('Vlength', $bytes);
+
+        return new WeightBlock(substr($bytes, 4, $head['length']), substr($bytes, 4 + $head['length']));
     }
 }

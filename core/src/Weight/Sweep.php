@@ -4,44 +4,54 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Weight;
 
+use Closure;
+use YardBreak\Core\Math\Easing;
+
 /**
- * A plane that travels along an axis through the prop's bounds, with a soft edge in front of it. At its first frame it has
- * touched nothing, at its last everything is fully changed.
+ * A front that travels along some way through a prop, with a soft edge in front of it. At its first frame it has touched nothing,
+ * at its last everything is fully changed.
  */
-final readonly class Sweep implements WeightSource
+final class Sweep implements WeightSource
 {
+    private ?Samples $at = null;
+
+    /** @var list<float> */
+    private array $ways = [];
+
     /**
-     * @param int $axis 0, 1, 2 for x, y, z
-     * @param float $low the prop's bounds along the axis, m
+     * @param Closure(Samples): list<float> $way how far along each place lies, m from where the front enters
+     * @param float $length of the way, m
+     * @param string $ease how it goes from the one frame to the other, as {@see Easing} has them
      * @param float $softness width of the edge, m
+     * @param list<mixed> $inputs what decides the way
      */
     public function __construct(
-        private int $axis,
-        private bool $backwards,
-        private float $low,
-        private float $high,
-        private float $from,
-        private float $to,
-        private float $softness,
+        private readonly Closure $way,
+        private readonly float $length,
+        private readonly float $from,
+        private readonly float $to,
+        private readonly string $ease,
+        private readonly float $softness,
+        private readonly array $inputs,
     ) {
     }
 
-    /** Where the edge begins, m along the axis from the side it enters; up to one softness past the far side. */
+    /** Where the edge begins, m along the way; up to one softness past its end. */
     public function front(float $frame): float
     {
         $t = $this->to > $this->from ? ($frame - $this->from) / ($this->to - $this->from) : ($frame >= $this->to ? 1.0 : 0.0);
-        $t = $t < 0.0 ? 0.0 : ($t > 1.0 ? 1.0 : $t);
 
-        return $t * ($this->high - $this->low + $this->softness);
+        return Easing::at($this->ease, $t) * ($this->length + $this->softness);
     }
 
     public function evaluate(Samples $at, float $frame): array
     {
+        if ($this->at !== $at) {
+            [$this->at, $this->ways] = [$at, ($this->way)($at)];
+        }
         $front = $this->front($frame);
-        $along = $this->axis === 0 ? $at->x : ($this->axis === 1 ? $at->y : $at->z);
         $weights = [];
-        foreach ($along as $place) {
-            $way = $this->backwards ? $this->high - $place : $place - $this->low;
+        foreach ($this->ways as $way) {
             if ($this->softness <= 0.0) {
                 $weights[] = $front > 0.0 && $front >= $way ? 1.0 : 0.0;
                 continue;
@@ -56,7 +66,7 @@ final readonly class Sweep implements WeightSource
 
     public function still(): array
     {
-        return [$this->axis, $this->backwards, $this->low, $this->high, $this->softness];
+        return [$this->inputs, $this->length, $this->softness];
     }
 
     public function sample(float $frame): array

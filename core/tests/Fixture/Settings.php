@@ -34,7 +34,7 @@ trait Settings
             }
             $shown = Conditions::hold($field['x-when'] ?? true, $values, is_array($top) ? $top : [], $schema)
                 && ! (($field['x-later'] ?? false) === true && end($path) === '0');
-            $plain = ($field['x-vector'] ?? false) === true || ($field['x-picture'] ?? false) === true || ($field['x-places'] ?? false) === true || ($field['x-profile'] ?? false) === true || ($field['x-props'] ?? false) === true;
+            $plain = ($field['x-vector'] ?? false) === true || ($field['x-picture'] ?? false) === true || ($field['x-places'] ?? false) === true || ($field['x-profile'] ?? false) === true || ($field['x-props'] ?? false) === true || ($field['x-curve'] ?? false) === true;
             if (is_array($value) && ! $plain && ! isset($field['x-animatable'])) {
                 foreach (self::settings($document, $at) as $inner) {
                     $found[] = ['shown' => $inner['shown'] && $shown] + $inner;
@@ -92,6 +92,9 @@ trait Settings
     {
         if (($field['x-vector'] ?? false) === true) {
             return [['x' => 0.17, 'y' => 0.11, 'z' => 0.05]];
+        }
+        if (($field['x-places'] ?? false) === true) {
+            return [[['x' => 0.1, 'y' => 0.1, 'z' => 0.1], ['x' => -0.1, 'y' => 0.05, 'z' => 0.1]]];
         }
         if (is_array($field['enum'] ?? null)) {
             return array_values(array_diff($field['enum'], [$value]));

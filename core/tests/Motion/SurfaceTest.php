@@ -69,9 +69,9 @@ final class SurfaceTest extends TestCase
 
     public function testSharpEdgesAreThoseThatTurnAway(): void
     {
-        self::assertCount(12, SurfaceTree::of(Solids::box(1.0, 1.0, 1.0, 1), true)->ridges);
-        self::assertCount(0, SurfaceTree::of(Solids::ball(1.0, 12), true)->ridges);
-        foreach (SurfaceTree::of(Solids::box(1.0, 1.0, 1.0, 1), true)->ridges as [$from, $to, $outward]) {
+        self::assertCount(12, SurfaceTree::of(Solids::box(1.0, 1.0, 1.0, 1), true)->ridges());
+        self::assertCount(0, SurfaceTree::of(Solids::ball(1.0, 12), true)->ridges());
+        foreach (SurfaceTree::of(Solids::box(1.0, 1.0, 1.0, 1), true)->ridges() as [$from, $to, $outward]) {
             foreach ([0, 1, 2] as $axis) {
                 $middle = 0.5 * ($from[$axis] + $to[$axis]);
                 self::assertEqualsWithDelta($middle * sqrt(2.0), $outward[$axis], 1e-9, 'outward from the middle of the box');

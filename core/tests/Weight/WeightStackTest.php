@@ -6,6 +6,7 @@ namespace YardBreak\Core\Tests\Weight;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Math\Animated;
 use YardBreak\Core\Weight\Samples;
 use YardBreak\Core\Weight\WeightSource;
 use YardBreak\Core\Weight\WeightStack;
@@ -59,7 +60,7 @@ final class WeightStackTest extends TestCase
     #[DataProvider('mixes')]
     public function testMixing(string $mix, float $amount, bool $invert, array $expected): void
     {
-        $stack = new WeightStack([[self::source([0.2, 0.5, 0.9]), 'subtract', 1.0, false], [self::source([0.6, 0.6, 0.6]), $mix, $amount, $invert]]);
+        $stack = new WeightStack([[self::source([0.2, 0.5, 0.9]), 'subtract', Animated::constant(1.0), false], [self::source([0.6, 0.6, 0.6]), $mix, Animated::constant($amount), $invert]]);
         self::assertEqualsWithDelta($expected, $stack->evaluate(Samples::of([[0, 0, 0], [1, 0, 0], [2, 0, 0]]), 1.0), 1e-12);
     }
 
@@ -67,8 +68,8 @@ final class WeightStackTest extends TestCase
     {
         $at = Samples::of([[0, 0, 0], [1, 0, 0], [2, 0, 0]]);
         foreach (['larger', 'smaller', 'add', 'subtract', 'multiply'] as $mix) {
-            self::assertEqualsWithDelta([0.2, 0.5, 0.9], (new WeightStack([[self::source([0.2, 0.5, 0.9]), $mix, 1.0, false]]))->evaluate($at, 1.0), 1e-12, $mix);
-            self::assertEqualsWithDelta([0.4, 0.25, 0.05], (new WeightStack([[self::source([0.2, 0.5, 0.9]), $mix, 0.5, true]]))->evaluate($at, 1.0), 1e-12, $mix);
+            self::assertEqualsWithDelta([0.2, 0.5, 0.9], (new WeightStack([[self::source([0.2, 0.5, 0.9]), $mix, Animated::constant(1.0), false]]))->evaluate($at, 1.0), 1e-12, $mix);
+            self::assertEqualsWithDelta([0.4, 0.25, 0.05], (new WeightStack([[self::source([0.2, 0.5, 0.9]), $mix, Animated::constant(0.5), true]]))->evaluate($at, 1.0), 1e-12, $mix);
         }
     }
 
@@ -76,17 +77,29 @@ final class WeightStackTest extends TestCase
     public function testTheOrderMatters(): void
     {
         $at = Samples::of([[0, 0, 0]]);
-        $base = [self::source([0.7]), 'larger', 1.0, false];
-        $more = [self::source([0.6]), 'add', 1.0, false];
-        $less = [self::source([0.5]), 'subtract', 1.0, false];
+        $base = [self::source([0.7]), 'larger', Animated::constant(1.0), false];
+        $more = [self::source([0.6]), 'add', Animated::constant(1.0), false];
+        $less = [self::source([0.5]), 'subtract', Animated::constant(1.0), false];
         self::assertEqualsWithDelta([0.5], (new WeightStack([$base, $more, $less]))->evaluate($at, 1.0), 1e-12);
         self::assertEqualsWithDelta([0.8], (new WeightStack([$base, $less, $more]))->evaluate($at, 1.0), 1e-12);
     }
 
+    /** A source whose amount is keyed comes and goes. */
+    public function testAnAmountMayChangeOverTime(): void
+    {
+        $at = Samples::of([[0, 0, 0]]);
+        $amount = Animated::keyed([[10.0, 0.0, 'linear'], [20.0, 1.0, 'linear']]);
+        $stack = new WeightStack([[self::source([0.25]), 'larger', Animated::constant(1.0), false], [self::source([0.5]), 'add', $amount, false]]);
+        self::assertEqualsWithDelta([0.25], $stack->evaluate($at, 5.0), 1e-12);
+        self::assertEqualsWithDelta([0.45], $stack->evaluate($at, 14.0), 1e-12);
+        self::assertEqualsWithDelta([0.75], $stack->evaluate($at, 30.0), 1e-12);
+        // What has acted is told apart by it.
+        self::assertNotSame($stack->sample(14.0), $stack->sample(15.0));
+        self::assertSame($stack->sample(25.0), $stack->sample(30.0));
+    }
+
     public function testWithoutSourcesItIsNothingEverywhere(): void
     {
-        $stack = new WeightStack([]);
-        self::assertTrue($stack->isEmpty());
-        self::assertSame([0.0, 0.0], $stack->evaluate(Samples::of([[0, 0, 0], [1, 1, 1]]), 50.0));
+        self::assertSame([0.0, 0.0], (new WeightStack([]))->evaluate(Samples::of([[0, 0, 0], [1, 1, 1]]), 50.0));
     }
 }

@@ -12,6 +12,7 @@ export type Condition =
   | { field: string; is: unknown[] }
   | { field: string; above: number }
   | { field: string; fewer: number }
+  | { field: string; some: true }
   | { choice: string; trait: string }
   | { any: Condition[] }
   | Condition[];
@@ -174,6 +175,7 @@ export function holds(condition: Condition, beside: Values, top: Values): boolea
     return chosen(ownerOf(condition.choice, beside, top), last(condition.choice)).has(condition.trait);
   const value = ownerOf(condition.field, beside, top)[last(condition.field)];
   if ('is' in condition) return condition.is.includes(value);
+  if ('some' in condition) return Array.isArray(value) && value.length > 0;
   if ('fewer' in condition) return !Array.isArray(value) || value.length < condition.fewer;
   return Number(value) > condition.above;
 }

@@ -25,7 +25,7 @@ final readonly class ByteCodec implements TrackCodec
     {
         $bytes = '';
         foreach ($values as $value) {
-            $bytes .= chr($this->share ? (int) round(255.0 * $value) : (int) $value);
+            $bytes .= chr($this->share ? (int) round(255.0 * ($value < 0.0 ? 0.0 : ($value > 1.0 ? 1.0 : $value))) : (int) $value);
         }
 
         return $bytes;

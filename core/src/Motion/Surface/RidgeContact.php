@@ -130,11 +130,12 @@ final class RidgeContact
         $spacing = $this->spacing;
         $seen = [];
         $length = 0.0;
-        foreach ($this->collider->surface()->ridges as [$a, $b]) {
+        $ridges = $this->collider->surface()->ridges();
+        foreach ($ridges as [$a, $b]) {
             $length += sqrt(($a[0] - $b[0]) ** 2 + ($a[1] - $b[1]) ** 2 + ($a[2] - $b[2]) ** 2);
         }
         $spacing = max($spacing, $length / self::MOST);
-        foreach ($this->collider->surface()->ridges as [$a, $b, $n]) {
+        foreach ($ridges as [$a, $b, $n]) {
             $steps = max(1, (int) ceil(sqrt(($a[0] - $b[0]) ** 2 + ($a[1] - $b[1]) ** 2 + ($a[2] - $b[2]) ** 2) / $spacing));
             for ($k = 0; $k <= $steps; $k++) {
                 $t = $k / $steps;

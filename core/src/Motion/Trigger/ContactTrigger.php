@@ -15,12 +15,17 @@ final readonly class ContactTrigger implements Trigger
 
     public function due(float $frame, array $weights): array
     {
-        return array_fill(0, count($weights), false);
+        return array_fill_keys(array_keys($weights), false);
     }
 
     public function still(): array
     {
         return [$this->speed, $this->within];
+    }
+
+    public function threshold(int $part): ?float
+    {
+        return null;
     }
 
     public function touchSpeed(): float

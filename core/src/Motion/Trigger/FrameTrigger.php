@@ -15,12 +15,17 @@ final readonly class FrameTrigger implements Trigger
 
     public function due(float $frame, array $weights): array
     {
-        return array_fill(0, count($weights), $frame >= $this->frame);
+        return array_fill_keys(array_keys($weights), $frame >= $this->frame);
     }
 
     public function still(): array
     {
         return [];
+    }
+
+    public function threshold(int $part): ?float
+    {
+        return null;
     }
 
     public function touchSpeed(): ?float

@@ -11,12 +11,17 @@ final readonly class NeverTrigger implements Trigger
 {
     public function due(float $frame, array $weights): array
     {
-        return array_fill(0, count($weights), false);
+        return array_fill_keys(array_keys($weights), false);
     }
 
     public function still(): array
     {
         return [];
+    }
+
+    public function threshold(int $part): ?float
+    {
+        return null;
     }
 
     public function touchSpeed(): ?float

@@ -21,11 +21,12 @@ interface WeightKind
      */
     public static function make(Settings $settings, Prop $prop, PropShape $shape): ?WeightSource;
 
-    /** Settings that contradict each other are said before anything is computed.
+    /**
+     * Settings that contradict each other are said before anything is computed.
      *
      * @throws BadDocument
      */
-    public static function check(Settings $settings): void;
+    public static function check(Settings $settings, Prop $prop): void;
 
     /** @return list<mixed> what else decides it, beside its own settings and the prop's mesh */
     public static function inputs(Settings $settings, Prop $prop, Surfaces $others): array;

@@ -36,6 +36,11 @@ final class AllWeighed implements Trigger, TriggerKind
         return get_object_vars($this) === [] ? [] : array_values(get_object_vars($this));
     }
 
+    public function threshold(int $part): ?float
+    {
+        return null;
+    }
+
     public function touchSpeed(): ?float
     {
         return null;

@@ -24,7 +24,7 @@ final readonly class Steps implements WeightKind, WeightSource
         return new self($settings->float('at'));
     }
 
-    public static function check(Settings $settings): void
+    public static function check(Settings $settings, Prop $prop): void
     {
     }
 

@@ -14,12 +14,12 @@ final class ByWeight implements TriggerKind
 {
     public static function make(Settings $settings): Trigger
     {
-        return new WeightTrigger($settings->float('threshold'));
+        return new WeightTrigger($settings->float('threshold'), $settings->float('variety'), $settings->int('seed'));
     }
 
     public static function inputs(Settings $settings): array
     {
-        return ['weight', $settings->float('threshold')];
+        return ['weight', $settings->inForce()];
     }
 
     public static function frame(Settings $settings): ?int

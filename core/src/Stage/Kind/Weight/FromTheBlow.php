@@ -29,7 +29,7 @@ final class FromTheBlow implements WeightKind
         );
     }
 
-    public static function check(Settings $settings): void
+    public static function check(Settings $settings, Prop $prop): void
     {
         if ($settings->int('to') < $settings->int('from')) {
             throw $settings->wrong('to', 'The front must not end before it starts.');

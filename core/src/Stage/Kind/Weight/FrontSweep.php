@@ -4,42 +4,106 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Stage\Kind\Weight;
 
+use Closure;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Settings;
+use YardBreak\Core\Math\Polyline;
+use YardBreak\Core\Stage\Direction;
 use YardBreak\Core\Stage\Kind\WeightKind;
 use YardBreak\Core\Stage\PatternBench;
 use YardBreak\Core\Stage\PropShape;
 use YardBreak\Core\Stage\Surfaces;
+use YardBreak\Core\Weight\Samples;
 use YardBreak\Core\Weight\Sweep;
 use YardBreak\Core\Weight\WeightSource;
 
-/** A plane that travels along an axis through the prop. */
+/** A front that travels along an axis, a direction, outward from a place, or along a line. */
 final class FrontSweep implements WeightKind
 {
     public static function make(Settings $settings, Prop $prop, PropShape $shape): WeightSource
     {
-        $axis = PatternBench::axis($settings->string('axis'));
+        [$way, $length, $inputs] = match ($settings->string('axis')) {
+            'direction' => self::along(Direction::of($settings, 'direction'), $shape),
+            'outward' => self::outward($settings->vector('at'), $shape),
+            'line' => self::line($settings->vectors('places')),
+            default => self::straight(PatternBench::axis($settings->string('axis')), $shape),
+        };
+        $backwards = $settings->bool('backwards');
+        $turned = $backwards ? static fn (Samples $at): array => array_map(static fn (float $far): float => $length - $far, $way($at)) : $way;
 
         return new Sweep(
-            $axis,
-            $settings->bool('backwards'),
-            $shape->bounds[0][$axis],
-            $shape->bounds[1][$axis],
+            $turned,
+            $length,
             $settings->float('from'),
             $settings->float('to'),
+            $settings->string('ease'),
             $settings->float('softness'),
+            [$settings->string('axis'), $inputs, $backwards],
         );
     }
 
-    public static function check(Settings $settings): void
+    public static function check(Settings $settings, Prop $prop): void
     {
         if ($settings->int('to') < $settings->int('from')) {
             throw $settings->wrong('to', 'The front must not end before it starts. To turn it around, let it run backwards.');
+        }
+        if ($settings->string('axis') === 'direction') {
+            Direction::check($settings, 'direction');
         }
     }
 
     public static function inputs(Settings $settings, Prop $prop, Surfaces $others): array
     {
         return [];
+    }
+
+    /** @return array{Closure(Samples): list<float>, float, list<mixed>} way of each place, its length, what decides it */
+    private static function straight(int $axis, PropShape $shape): array
+    {
+        [$low, $high] = [$shape->bounds[0][$axis], $shape->bounds[1][$axis]];
+
+        return [static fn (Samples $at): array => array_map(static fn (float $place): float => $place - $low, [$at->x, $at->y, $at->z][$axis]), $high - $low, [$low]];
+    }
+
+    /**
+     * @param array{float, float, float} $direction
+     *
+     * @return array{Closure(Samples): list<float>, float, list<mixed>}
+     */
+    private static function along(array $direction, PropShape $shape): array
+    {
+        [$low, $high] = Direction::extent($direction, $shape->bounds);
+
+        return [static fn (Samples $at): array => array_map(static fn (float $place): float => $place - $low, Direction::along($direction, $at)), $high - $low, [$direction, $low]];
+    }
+
+    /**
+     * To the farthest corner of the bounds.
+     *
+     * @param array{float, float, float} $place
+     *
+     * @return array{Closure(Samples): list<float>, float, list<mixed>}
+     */
+    private static function outward(array $place, PropShape $shape): array
+    {
+        [$px, $py, $pz] = $place;
+        [$low, $high] = $shape->bounds;
+        $length = sqrt(max($px - $low[0], $high[0] - $px) ** 2 + max($py - $low[1], $high[1] - $py) ** 2 + max($pz - $low[2], $high[2] - $pz) ** 2);
+
+        return [static fn (Samples $at): array => array_map(static fn (float $x, float $y, float $z): float => sqrt(($x - $px) ** 2 + ($y - $py) ** 2 + ($z - $pz) ** 2), $at->x, $at->y, $at->z), $length, $place];
+    }
+
+    /**
+     * Each place where the line is nearest to it.
+     *
+     * @param list<array{float, float, float}> $places
+     *
+     * @return array{Closure(Samples): list<float>, float, list<mixed>}
+     */
+    private static function line(array $places): array
+    {
+        $line = new Polyline($places);
+
+        return [static fn (Samples $at): array => array_map($line->nearest(...), $at->x, $at->y, $at->z), $line->length(), $places];
     }
 }

@@ -25,7 +25,7 @@ final class NearProps implements WeightKind
         return $things === [] ? null : new Reach($things, $settings->animated('full'), $settings->animated('none'), $settings->string('edge'), [$settings->string('measure'), $hashes]);
     }
 
-    public static function check(Settings $settings): void
+    public static function check(Settings $settings, Prop $prop): void
     {
         $full = $settings->animated('full');
         $none = $settings->animated('none');

@@ -10,7 +10,7 @@ use YardBreak\Core\Mesh\OpenRim;
 use YardBreak\Core\Stage\Kind\WeightKind;
 use YardBreak\Core\Stage\PropShape;
 use YardBreak\Core\Stage\Surfaces;
-use YardBreak\Core\Weight\Distance;
+use YardBreak\Core\Weight\Edged;
 use YardBreak\Core\Weight\Samples;
 use YardBreak\Core\Weight\WeightSource;
 
@@ -27,10 +27,14 @@ final class NearTheRim implements WeightKind
             $rim = $rim->on($side[0], $side[1]);
         }
 
-        return new Distance(static fn (Samples $at): array => $rim->distances($at->x, $at->y, $at->z), $settings->float('within'), $settings->float('softness'), ['rim', $settings->string('side')]);
+        $within = $settings->float('within');
+
+        return new Edged(static function (Samples $at) use ($rim, $within): array {
+            return array_map(static fn (float $far): float => $far - $within, $rim->distances($at->x, $at->y, $at->z));
+        }, $settings->float('softness'), 'smooth', ['rim', $settings->string('side'), $within]);
     }
 
-    public static function check(Settings $settings): void
+    public static function check(Settings $settings, Prop $prop): void
     {
     }
 

@@ -1,0 +1,54 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Math;
+
+/** Straight parts through places, one after the other. */
+final readonly class Polyline
+{
+    /** @param list<array{float, float, float}> $places m */
+    public function __construct(private array $places)
+    {
+    }
+
+    public function length(): float
+    {
+        $length = 0.0;
+        for ($k = 1, $n = count($this->places); $k < $n; $k++) {
+            $length += self::between($this->places[$k - 1], $this->places[$k]);
+        }
+
+        return $length;
+    }
+
+    /** How far along the line it comes nearest to a place, m; the first where several are as near. */
+    public function nearest(float $x, float $y, float $z): float
+    {
+        $best = INF;
+        $found = $passed = 0.0;
+        for ($k = 1, $n = count($this->places); $k < $n; $k++) {
+            [$a, $b] = [$this->places[$k - 1], $this->places[$k]];
+            $length = self::between($a, $b);
+            [$ux, $uy, $uz] = [$b[0] - $a[0], $b[1] - $a[1], $b[2] - $a[2]];
+            $share = $length > 0.0 ? (($x - $a[0]) * $ux + ($y - $a[1]) * $uy + ($z - $a[2]) * $uz) / ($length * $length) : 0.0;
+            $share = $share < 0.0 ? 0.0 : ($share > 1.0 ? 1.0 : $share);
+            $far = self::between([$x, $y, $z], [$a[0] + $share * $ux, $a[1] + $share * $uy, $a[2] + $share * $uz]);
+            if ($far < $best) {
+                [$best, $found] = [$far, $passed + $share * $length];
+            }
+            $passed += $length;
+        }
+
+        return $found;
+    }
+
+    /**
+     * @param array{float, float, float} $a
+     * @param array{float, float, float} $b
+     */
+    private static function between(array $a, array $b): float
+    {
+        return sqrt(($a[0] - $b[0]) ** 2 + ($a[1] - $b[1]) ** 2 + ($a[2] - $b[2]) ** 2);
+    }
+}

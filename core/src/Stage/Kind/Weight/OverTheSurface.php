@@ -1,0 +1,176 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Stage\Kind\Weight;
+
+use Closure;
+use YardBreak\Core\Document\BadDocument;
+use YardBreak\Core\Document\Mix;
+use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Document\Settings;
+use YardBreak\Core\Stage\Arrival;
+use YardBreak\Core\Stage\Kind\WeightKind;
+use YardBreak\Core\Stage\Nearness;
+use YardBreak\Core\Stage\PropShape;
+use YardBreak\Core\Stage\Surfaces;
+use YardBreak\Core\Stage\SurfaceWays;
+use YardBreak\Core\Stage\Weighing;
+use YardBreak\Core\Weight\Edged;
+use YardBreak\Core\Weight\Samples;
+use YardBreak\Core\Weight\WeightSource;
+
+/** A front that grows over the surface from places, from where another weight has come half way, or from where other props touch. */
+final class OverTheSurface implements WeightKind
+{
+    /** What sets out from a weight does so where the weight has come this far. */
+    private const HALF = 0.5;
+
+    public static function make(Settings $settings, Prop $prop, PropShape $shape): WeightSource
+    {
+        $places = $settings->string('begins') === 'places' ? $settings->vectors('places') : [];
+        $slow = self::weight($settings, 'slowedBy', $prop, $shape);
+        $begins = match ($settings->string('begins')) {
+            'weight' => self::passed(self::depths($settings, $prop, $shape), $settings, $prop),
+            'touch' => self::passed(self::touches($settings, $prop, $shape), $settings, $prop),
+            default => static function (SurfaceWays $ways) use ($places): array {
+                $near = $places === [] ? [] : $ways->near($places);
+
+                return [$near, array_fill_keys(array_keys($near), 0.0)];
+            },
+        };
+        $slowness = $slow === null ? null : static fn (SurfaceWays $ways): array => array_map(
+            static fn (float $weight): float => $weight >= 1.0 ? INF : 1.0 / (1.0 - max(0.0, $weight)),
+            $slow->evaluate($ways->places(), 1.0),
+        );
+        // From places it sets out at way 0, whatever the speed; elsewhere as far on as the front is when it is set off.
+        $inputs = [$places, self::inputs($settings, $prop, $shape->others), $places !== [] ? [] : $settings->inForce()];
+        $reader = null;
+        $way = static function (Samples $at) use ($prop, $shape, $inputs, $begins, $slowness, $places, &$reader): array {
+            $reader ??= SurfaceWays::of($prop, $shape->others)->reader($shape->others->result(new Arrival($prop, $shape->others, $inputs, $begins, $slowness)), $places, $slowness === null);
+
+            return $reader($at);
+        };
+        $front = self::front($settings, $prop);
+        $softness = $settings->float('softness');
+        $known = null;
+        $beyond = static function (Samples $at, float $frame) use ($way, $front, $softness, &$known): array {
+            $known = ($known[0] ?? null) === $at ? $known : [$at, $way($at)];
+            // The soft edge lies before the front: where the front is nothing has been felt yet.
+            $full = $front($frame) - $softness;
+
+            return array_map(static fn (float $far): float => $far - $full, $known[1]);
+        };
+
+        return new Edged($beyond, $softness, $settings->string('edge'), ['over the surface', $inputs], static fn (float $frame): array => [$front($frame)]);
+    }
+
+    /** @return Closure(float): float how far a front has gone by a frame, m */
+    private static function front(Settings $settings, Prop $prop): Closure
+    {
+        $speed = $settings->animated('speed');
+        $from = $settings->string('begins') === 'places' ? $settings->float('from') : 1.0;
+
+        return static fn (float $frame): float => $frame < $from ? -INF : $speed->travelled($from, $frame) / $prop->time->fps;
+    }
+
+    /**
+     * Where something passes 0 a front sets out, at that moment.
+     *
+     * @param Closure(Samples, float): list<float> $depth at a frame; more than 0: it has set out
+     *
+     * @return Closure(SurfaceWays): array{array<int, float>, array<int, float>}
+     */
+    private static function passed(Closure $depth, Settings $settings, Prop $prop): Closure
+    {
+        $front = self::front($settings, $prop);
+
+        return static function (SurfaceWays $ways) use ($depth, $front, $prop): array {
+            $places = $ways->places();
+            $begin = [];
+            $left = array_keys($places->x);
+            $before = [];
+            for ($n = 1; $n <= $prop->time->frames && $left !== []; $n++) {
+                $at = new Samples(self::some($places->x, $left), self::some($places->y, $left), self::some($places->z, $left));
+                $still = $values = [];
+                foreach ($depth($at, (float) $n) as $k => $now) {
+                    if ($now <= 0.0) {
+                        $still[] = $left[$k];
+                        $values[] = $now;
+                        continue;
+                    }
+                    $was = $before[$k] ?? $now;
+                    $share = $was < 0.0 && $was > -INF ? $now / ($now - $was) : 0.0;
+                    $begin[$left[$k]] = $front($n - $share);
+                }
+                [$left, $before] = [$still, $values];
+            }
+
+            return [$begin, $begin];
+        };
+    }
+
+    /**
+     * @param list<float> $values
+     * @param list<int> $which
+     *
+     * @return list<float>
+     */
+    private static function some(array $values, array $which): array
+    {
+        return array_map(static fn (int $k): float => $values[$k], $which);
+    }
+
+    /** @return Closure(Samples, float): list<float> how far a weight is above half */
+    private static function depths(Settings $settings, Prop $prop, PropShape $shape): Closure
+    {
+        $weight = self::weight($settings, 'weight', $prop, $shape);
+
+        return static fn (Samples $at, float $frame): array => $weight === null ? array_fill(0, count($at->x), -1.0)
+            : array_map(static fn (float $value): float => $value - self::HALF, $weight->evaluate($at, $frame));
+    }
+
+    /** @return Closure(Samples, float): list<float> how much nearer than needed other props are, m */
+    private static function touches(Settings $settings, Prop $prop, PropShape $shape): Closure
+    {
+        $near = $settings->float('near');
+        $things = Nearness::things($settings, $prop, $shape);
+
+        return static function (Samples $at, float $frame) use ($near, $things): array {
+            $depth = array_fill(0, count($at->x), -INF);
+            foreach ($things as $distances) {
+                // As far again, so that it is known how it came near.
+                foreach ($distances($at, $frame, 2.0 * $near + 1e-6) as $k => $far) {
+                    $depth[$k] = max($depth[$k], $near - $far);
+                }
+            }
+
+            return array_values($depth);
+        };
+    }
+
+    /** @throws BadDocument */
+    private static function weight(Settings $settings, string $name, Prop $prop, PropShape $shape): ?WeightSource
+    {
+        $mix = $prop->weights[$settings->string($name)] ?? null;
+
+        return $mix === null ? null : Weighing::made($mix, $prop, $shape);
+    }
+
+    public static function check(Settings $settings, Prop $prop): void
+    {
+    }
+
+    public static function inputs(Settings $settings, Prop $prop, Surfaces $others): array
+    {
+        $begins = $settings->string('begins');
+        $mixes = array_map(static fn (string $name): ?Mix => $prop->weights[$settings->string($name)] ?? null, $begins === 'weight' ? ['slowedBy', 'weight'] : ['slowedBy']);
+
+        return [
+            array_map(static fn (?Mix $mix): array => $mix === null ? [] : Weighing::inputsOf($mix, $prop, $others), $mixes),
+            $begins === 'touch' ? NearProps::inputs($settings, $prop, $others) : [],
+            $prop->time->fps,
+            $begins === 'places' ? 0 : $prop->time->frames,
+        ];
+    }
+}

@@ -1,0 +1,121 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Tests\Weight;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Document\Schema;
+use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Stage\MemoryStore;
+use YardBreak\Core\Stage\NoAssets;
+use YardBreak\Core\Stage\Pipeline;
+use YardBreak\Core\Stage\StageRunner;
+use YardBreak\Core\Tests\Fixture\Settings;
+
+/** What the form shows of a weight, its sources and how it follows them changes the weight, and its hash; what it hides does neither. */
+final class ShapeControlsTest extends TestCase
+{
+    use Settings;
+
+    /** @return iterable<string, array{array<string, mixed>}> */
+    public static function sources(): iterable
+    {
+        foreach (['ball', 'box', 'cylinder'] as $shape) {
+            foreach (['prop', 'shot'] as $space) {
+                yield "a {$shape} in the {$space}" => [['source' => 'zone', 'zone' => ['shape' => $shape, 'space' => $space, 'at' => ['x' => 0.3, 'y' => 0.2, 'z' => 0.1], 'within' => 0.2, 'height' => 0.3, 'size' => ['x' => 0.3, 'y' => 0.3, 'z' => 0.3], 'softness' => 0.3, 'turn' => ['x' => 10, 'z' => 20]]]];
+            }
+        }
+        yield 'a ball grows' => [['source' => 'ring', 'ring' => ['from' => 2, 'at' => ['x' => 0.2]]]];
+        yield 'a circle, only the ring' => [['source' => 'ring', 'ring' => ['from' => 2, 'form' => 'circle', 'at' => ['x' => 0.2], 'fills' => false]]];
+        yield 'a ring by keys' => [['source' => 'ring', 'ring' => ['grows' => 'keys', 'radius' => 0.6, 'at' => ['x' => 0.2]]]];
+        yield 'bands' => [['source' => 'bands', 'bands' => []]];
+        yield 'facing, of the prop' => [['source' => 'facing', 'facing' => ['direction' => ['x' => 0.2, 'y' => 0.8, 'z' => 0.1]]]];
+        yield 'facing, of the shot' => [['source' => 'facing', 'facing' => ['space' => 'shot', 'direction' => ['x' => 0.2, 'y' => 0.8, 'z' => 0.1]]]];
+        yield 'patches' => [['source' => 'noise', 'noise' => []]];
+        foreach (['y', 'direction', 'outward', 'line'] as $axis) {
+            yield "a sweep along {$axis}" => [['source' => 'sweep', 'sweep' => ['axis' => $axis, 'from' => 2, 'to' => 20, 'places' => [['x' => -0.5, 'y' => 0, 'z' => 0], ['x' => 0.5, 'y' => 0.3, 'z' => 0]]]]];
+        }
+        yield 'over the surface from places' => [['source' => 'spread', 'spread' => ['from' => 2, 'places' => [['x' => 0.5, 'y' => 0.5, 'z' => 0]]]]];
+        yield 'over the surface from a touch' => [['source' => 'spread', 'spread' => ['begins' => 'touch', 'props' => ['b'], 'near' => 0.1]]];
+        yield 'over the surface from a weight' => [['source' => 'spread', 'spread' => ['begins' => 'weight', 'weight' => 'one']]];
+        yield 'another weight' => [['source' => 'other', 'other' => ['weight' => 'one']]];
+    }
+
+    /**
+     * @param array<string, mixed> $weight
+     *
+     * @return array<string, mixed>
+     */
+    private static function document(array $weight): array
+    {
+        $named = static fn (string $id, float $x): array => ['id' => $id, 'name' => $id, 'stack' => [['source' => 'zone', 'zone' => ['at' => ['x' => $x], 'within' => 0.3, 'softness' => 0.4]]]];
+
+        return ['version' => 2, 'frames' => 24, 'props' => [
+            ['id' => 'a', 'name' => 'A', 'source' => ['box' => ['width' => 1, 'height' => 1, 'depth' => 1, 'divisions' => 2]], 'break' => ['pattern' => 'cellular', 'cellular' => ['pieces' => 5]], 'weight' => $weight, 'weights' => [$named('one', 0.5), $named('two', -0.5)],
+                'rotation' => ['y' => ['keys' => [['frame' => 1, 'value' => 0], ['frame' => 20, 'value' => 40]]]]],
+            ['id' => 'b', 'name' => 'B', 'source' => ['ball' => ['width' => 0.4, 'divisions' => 4]], 'position' => ['x' => 0.2, 'y' => ['keys' => [['frame' => 1, 'value' => 2], ['frame' => 9, 'value' => 0.5], ['frame' => 22, 'value' => 1.6]]]]],
+        ]];
+    }
+
+    /** @param array<string, mixed> $source */
+    #[DataProvider('sources')]
+    public function testWhatIsShownOfASourceWorks(array $source): void
+    {
+        self::assertControlsWork(self::document(['stack' => [$source]]), ['props', '0', 'weight', 'stack', '0'], ['source', 'mix']);
+    }
+
+    /** @return iterable<string, array{array<string, mixed>}> */
+    public static function shapes(): iterable
+    {
+        // A ball comes and goes: the weight rises and falls.
+        $stack = ['stack' => [['source' => 'reach', 'reach' => ['props' => ['b'], 'full' => 0.05, 'none' => 0.6]]]];
+        yield 'at once' => [$stack];
+        yield 'late' => [['follows' => 'late', ...$stack]];
+        yield 'like a spring' => [['follows' => 'spring', ...$stack]];
+        yield 'without a source' => [['stack' => []]];
+    }
+
+    /** @param array<string, mixed> $weight */
+    #[DataProvider('shapes')]
+    public function testWhatIsShownOfItsShapeWorks(array $weight): void
+    {
+        // Where a piece reads it is no matter of the weight at each vertex.
+        self::assertControlsWork(self::document($weight), ['props', '0', 'weight'], ['source', 'mix', 'stack', 'pieces', 'props', 'measure', 'full', 'none', 'edge', 'amount', 'invert']);
+    }
+
+    /**
+     * @param array<string, mixed> $document
+     * @param list<string> $part
+     * @param list<string> $skip
+     */
+    private static function assertControlsWork(array $document, array $part, array $skip): void
+    {
+        $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+        $result = static fn (Shot $shot): string => $pipeline->runner->result($pipeline->weightTrack($shot->props[0], 'release', null, 1, 24))->bytes;
+        $hash = static fn (Shot $shot): string => StageRunner::hash($pipeline->weightTrack($shot->props[0], 'release', null, 1, 24));
+        $document = Schema::load()->complete($document);
+        $shot = Shot::read($document);
+        [$before, $key] = [$result($shot), $hash($shot)];
+        $own = ['props' => [[]], 'weight' => ['two', ''], 'slowedBy' => ['two', 'one'], 'curve' => [[[0.0, 0.0], [0.4, 0.9], [1.0, 1.0]]], 'direction' => [['x' => 1.0, 'y' => 0.3, 'z' => 0.0]], 'count' => [7], 'detail' => [4], 'turn' => [['x' => 30.0, 'y' => 20.0, 'z' => 50.0]]];
+        $seen = 0;
+        foreach (self::settings($document, $part) as ['path' => $path, 'field' => $field, 'value' => $value, 'shown' => $shown]) {
+            $name = (string) end($path);
+            if (in_array($name, $skip, true)) {
+                continue;
+            }
+            $works = false;
+            foreach ($own[$name] ?? self::others($field, $value) as $other) {
+                $changed = Shot::read(self::with($document, $path, $other));
+                $differs = $result($changed) !== $before;
+                self::assertTrue(! $differs || $hash($changed) !== $key, "{$name} changes the weight, but not its hash");
+                self::assertTrue($shown || $hash($changed) === $key, "{$name} is not shown, but it changes the hash");
+                $works = $works || $differs;
+            }
+            self::assertSame($shown, $works, $name . ($shown ? ' is shown, but it changes nothing' : ' is not shown, but it matters'));
+            $seen++;
+        }
+        self::assertGreaterThan(2, $seen);
+    }
+}
