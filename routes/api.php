@@ -23,6 +23,7 @@ Route::post('shots/{shot}/redo', [ShotController::class, 'redo']);
 Route::get('shots/{shot}/picture', [ShotController::class, 'picture']);
 Route::put('shots/{shot}/picture', [ShotController::class, 'storePicture']);
 Route::get('shots/{shot}/tracks', [ShotController::class, 'tracks']);
+Route::get('shots/{shot}/numbers', [ShotController::class, 'numbers']);
 Route::get('shots/{shot}/checks', [ShotController::class, 'checks']);
 
 Route::get('shots/{shot}/progress', [PropController::class, 'progress']);
@@ -30,6 +31,8 @@ Route::post('shots/{shot}/progress/stop', [PropController::class, 'stop']);
 Route::get('shots/{shot}/props/{prop}/mesh', [PropController::class, 'mesh']);
 Route::get('shots/{shot}/props/{prop}/readout', [PropController::class, 'readout']);
 Route::get('shots/{shot}/props/{prop}/weights', [PropController::class, 'weights']);
+Route::post('shots/{shot}/props/{prop}/weights', [PropController::class, 'draft']);
+Route::get('shots/{shot}/props/{prop}/outlines', [PropController::class, 'outlines']);
 Route::get('shots/{shot}/props/{prop}/releases', [PropController::class, 'releases']);
 Route::get('shots/{shot}/props/{prop}/face', [PropController::class, 'face']);
 Route::get('shots/{shot}/props/{prop}/starter', [PropController::class, 'starter']);

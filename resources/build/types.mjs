@@ -49,7 +49,9 @@ const condition = (c) =>
           ? `the *${c.choice.split('/').at(-1)}* is ${c.trait}`
           : c.fewer !== undefined
             ? `there are fewer than ${c.fewer} *${c.field}*`
-            : `*${c.field}* is ${c.is.map((v) => `\`${v}\``).join(' or ')}`;
+            : c.some
+              ? `there is a *${c.field}*`
+              : `*${c.field}* is ${c.is.map((v) => `\`${v}\``).join(' or ')}`;
 let rows = [];
 const kinds = new Set();
 const walk = (field, path) => {

@@ -116,6 +116,13 @@ abstract class BrowserTestCase extends TestCase
         $this->saved();
     }
 
+    /** Adds one of a kind to a list. */
+    protected function add(string $list, string $kind): void
+    {
+        $this->button("[data-list$='{$list}'] > div:last-child button", 'Add a');
+        $this->find("[role=menuitem][data-kind={$kind}]")->click();
+    }
+
     protected function button(string $css, string $text): void
     {
         $this->until(function () use ($css, $text): bool {

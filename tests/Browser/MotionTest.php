@@ -96,7 +96,7 @@ final class MotionTest extends BrowserTestCase
         $this->set('motion/cloth/overhang', '15 cm');
         $holds = fn (): array => $this->api("shots/{$id}")['document']['props'][0]['motion']['cloth']['hold'];
         self::assertCount(1, $holds());
-        $this->button("[data-list$='motion/cloth/hold'] button", 'Round a place');
+        $this->add('motion/cloth/hold', 'zone');
         $this->until(fn (): bool => count($holds()) === 2, 'another hold in the document');
         self::assertSame('zone', $holds()[1]['source']);
         $this->find("[data-field$='motion/cloth/hold/1/zone/within']");

@@ -60,7 +60,7 @@ final class WeightTest extends BrowserTestCase
     {
         $id = $this->open();
         $this->choose('release/trigger', 'weight');
-        $this->button("[data-list$='weight/stack'] button", 'Near other props');
+        $this->add('weight/stack', 'reach');
         $this->saved();
 
         // It says that nothing is chosen, and offers what there is.
@@ -106,6 +106,61 @@ final class WeightTest extends BrowserTestCase
         // A click shows what it does over time.
         (new WebDriverActions($this->driver))->click()->perform();
         $this->find('[data-testid=weight-over-time] canvas');
+    }
+
+    /** A driver is taken by its handle: the front follows while it is held, what was done is one step, also back. */
+    public function testADriverIsDraggedAndTheFrontFollows(): void
+    {
+        $id = $this->open();
+        $this->choose('release/trigger', 'weight');
+        $this->add('weight/stack', 'reach');
+        $this->find("[data-field$='reach/props'] button[role=checkbox]")->click();
+        $this->set('reach/none', '0.5');
+        $this->saved();
+        $this->seek(24);
+        $here = $this->nearest(0.0);
+        $weight = function (int $piece): float {
+            $this->hover($piece);
+            $this->until(fn (): bool => preg_match('/^\d\.\d\d here$/', $this->find('[data-testid=weight-here]')->getText()) === 1, 'the weight under the pointer');
+
+            return (float) $this->find('[data-testid=weight-here]')->getText();
+        };
+        $this->until(fn (): bool => $weight($here) > 0.3, 'the block is over the middle');
+        $revision = $this->api("shots/{$id}")['head']['number'];
+        // Taken by its foot and held half a metre away from the plank.
+        $foot = $this->find('[data-handle=block] [data-part=foot]');
+        $drag = (new WebDriverActions($this->driver))->moveToElement($foot)->clickAndHold();
+        for ($k = 0; $k < 12; $k++) {
+            $drag->moveByOffset(0, 12);
+        }
+        $drag->perform();
+        $this->until(fn (): bool => $this->find('[data-testid=handles] [role=status]')->getText() !== '', 'numbers beside the pointer');
+        $this->until(fn (): bool => abs((float) $this->probe("position('block', 0)")[2]) > 0.3, 'the block to follow the pointer');
+        self::assertSame($revision, $this->api("shots/{$id}")['head']['number'], 'nothing is stored while it is held');
+        $this->until(fn (): bool => in_array('drafts', (array) $this->driver->executeScript('return performance.getEntriesByType("resource").filter((entry) => entry.name.includes("weights") && entry.initiatorType === "fetch").length > 0 ? ["drafts"] : []'), true), 'a glimpse of the weight');
+        (new WebDriverActions($this->driver))->release()->perform();
+        $this->saved();
+        $after = $this->api("shots/{$id}");
+        self::assertSame($revision + 1, $after['head']['number'], 'one step');
+        self::assertGreaterThan(0.3, $after['document']['props'][1]['position']['z']);
+        // Along the floor: as high as before, and its keys along x have one more at this frame.
+        self::assertSame(0.8, $after['document']['props'][1]['position']['y']);
+        $this->until(fn (): bool => $weight($here) < 0.1, 'the front to have followed');
+        $this->find('[aria-label^="Undo"]')->click();
+        $this->until(fn (): bool => $this->api("shots/{$id}")['document']['props'][1]['position']['z'] == 0, 'one step back');
+        $this->until(fn (): bool => abs((float) $this->probe("position('block', 0)")[2]) < 0.01, 'the block where it was');
+        $this->until(fn (): bool => $weight($here) > 0.3, 'the front where it was');
+        // By keyboard too.
+        $this->find('[data-handle=block] [data-part=grip]')->sendKeys(WebDriverKeys::PAGE_UP);
+        $this->until(fn (): bool => abs($this->api("shots/{$id}")['document']['props'][1]['position']['y'] - 0.81) < 1e-9, 'a centimetre up');
+    }
+
+    private function seek(int $frame): void
+    {
+        $this->find('body')->sendKeys(WebDriverKeys::HOME);
+        for ($k = 1; $k < $frame; $k++) {
+            $this->find('body')->sendKeys(WebDriverKeys::ARROW_RIGHT);
+        }
     }
 
     /** The piece whose middle is nearest to a place along the plank. */

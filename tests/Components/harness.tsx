@@ -40,6 +40,7 @@ export function show(children: ReactNode, start: ShotDocument, readout?: PropRea
           seen.edits++;
           set(seen.document);
         },
+        hold: () => undefined,
         settled: () => Promise.resolve(),
       },
       prop: document.props[0],
@@ -51,6 +52,7 @@ export function show(children: ReactNode, start: ShotDocument, readout?: PropRea
       readoutError: null,
       findings: [],
       tracks: {},
+      numbers: {},
     } as unknown as ShotScope;
     return <ShotContext value={scope}>{children}</ShotContext>;
   }

@@ -13,9 +13,11 @@ describe('the list of forces', () => {
     );
 
   it('adds one of a kind with all its standards and a name of its own, and takes it away again', async () => {
-    const { user, getByRole, seen } = forces();
-    await user.click(getByRole('button', { name: 'Wind' }));
-    await user.click(getByRole('button', { name: 'Wind' }));
+    const { user, getByRole, findByRole, seen } = forces();
+    for (const name of ['Add a force', 'Add a force']) {
+      await user.click(getByRole('button', { name }));
+      await user.click(await findByRole('menuitem', { name: /^Wind/ }));
+    }
     expect(seen.document.forces.map((force) => force.id)).toEqual(['gravity', 'wind', 'wind-2']);
     expect(seen.document.forces[1]).toMatchObject({
       force: 'wind',
@@ -40,7 +42,7 @@ describe('what holds a cloth', () => {
       withProp(['motion'], { mover: 'cloth', cloth: { hold: [] } }),
     );
     expect(useView.getState().weighing).toBeNull();
-    const button = getByRole('button', { name: 'Near its open edges' });
+    const button = getByRole('button', { name: 'Add a hold' });
     await user.hover(button);
     expect(useView.getState().weighing).toBe('hold');
     await user.unhover(button);

@@ -18,8 +18,10 @@ use YardBreak\Core\Document\Shot as ShotDocument;
 use YardBreak\Core\Format\DisplayMesh;
 use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Stage\BrokenProp;
+use YardBreak\Core\Stage\Outlines;
 use YardBreak\Core\Stage\PatternBench;
 use YardBreak\Core\Stage\Pipeline;
+use YardBreak\Core\Stage\PropShape;
 use YardBreak\Core\Stage\StageRunner;
 use YardBreak\Core\Stage\StageStore;
 use YardBreak\Core\Stage\WeightTrack;
@@ -175,11 +177,7 @@ final class PropController
     public function weights(Request $request, Shot $shot, string $prop): Response
     {
         $wanted = $this->prop($shot, $prop);
-        $of = $request->string('of', 'release')->toString();
-        if (! in_array($of, ['release', 'hold'], true) && ! isset($wanted->weights[$of])) {
-            throw new Problem(404, 'No such weight', "{$wanted->name} has no such weight any more.");
-        }
-        $layer = $request->query('layer') === null ? null : max(0, $request->integer('layer'));
+        [$of, $layer] = self::which($request, $wanted);
         $response = new Response('', 200, ['Content-Type' => 'application/octet-stream', 'Cache-Control' => 'private, no-cache']);
         if ($request->query('block') === null) {
             $frame = max(-100000, min(100000, $request->integer('frame', 1)));
@@ -191,6 +189,44 @@ final class PropController
         $response->setEtag(StageRunner::hash($track));
 
         return $response->isNotModified($request) ? $response : $response->setContent($this->pipeline->runner->result($track, BreakWatch::aside($shot))->bytes);
+    }
+
+    /**
+     * The same at one frame with a document that is not stored, for as long as something is dragged; nothing where the pieces would
+     * be others.
+     */
+    public function draft(Request $request, Shot $shot, string $prop): Response
+    {
+        $wanted = ShotDocument::read($request->input('document'))->prop($prop) ?? throw new Problem(404, 'No such prop', 'The prop is not part of the document.');
+        [$of, $layer] = self::which($request, $wanted);
+        $frame = max(1, min(100000, $request->integer('frame', 1)));
+        $track = $this->pipeline->weightTrack($wanted, $of, $layer, $frame, 1);
+        if (! $track->isAtHand() && $this->pipeline->brokenHash($wanted) !== $this->pipeline->brokenHash($this->prop($shot, $prop))) {
+            return new Response('', 204);
+        }
+
+        return new Response($track->glimpse(), 200, ['Content-Type' => 'application/octet-stream', 'Cache-Control' => 'no-store']);
+    }
+
+    /** @return array{string, int|null} which weight, and which of its sources alone */
+    private static function which(Request $request, Prop $prop): array
+    {
+        $of = $request->string('of', 'release')->toString();
+        if (! in_array($of, ['release', 'hold'], true) && ! isset($prop->weights[$of])) {
+            throw new Problem(404, 'No such weight', "{$prop->name} has no such weight any more.");
+        }
+
+        return [$of, $request->query('layer') === null ? null : max(0, $request->integer('layer'))];
+    }
+
+    /** Where the sources of one of its weights are at each frame, as they can be drawn. */
+    public function outlines(Request $request, Shot $shot, string $prop): JsonResponse
+    {
+        $wanted = $this->prop($shot, $prop);
+        $of = $request->string('of', 'release')->toString();
+        $mix = $of === 'hold' ? $wanted->held() : ($wanted->weights[$of] ?? $wanted->weight);
+
+        return new JsonResponse($mix->isEmpty() ? [] : Outlines::of($mix, $wanted, PropShape::of($this->pipeline->prepared($wanted), $this->pipeline->surfaces)));
     }
 
     /** How many of its pieces let go at each frame, as far as that is known before a bake. */

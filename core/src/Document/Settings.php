@@ -184,6 +184,18 @@ final readonly class Settings
         return $this->cues[$cue]['frame'] ?? throw $this->wrong($key, "There is no cue “{$cue}”. Choose another, or add it on the cue strip.");
     }
 
+    /** @return list<string> names of the kinds that were not chosen here: what was set of them is only kept */
+    public function idle(): array
+    {
+        return $this->schema->chosen($this->schema->field($this->path), $this->values)[1];
+    }
+
+    /** Whether a number that may change over time has keys. */
+    public function isKeyed(string $key): bool
+    {
+        return is_array($this->value($key)) && ($this->schema->field([...$this->path, $key])['x-animatable'] ?? false) === true;
+    }
+
     /** @throws BadDocument */
     public function animated(string $key): Animated
     {

@@ -21,6 +21,7 @@ final readonly class Shot
         public array $forces,
         public array $planes,
         public array $props,
+        private Settings $settings,
     ) {
     }
 
@@ -57,6 +58,7 @@ final readonly class Shot
             $forces,
             $planes,
             array_map(static fn (Prop $prop): Prop => $prop->among($props, $time), $props),
+            $settings,
         );
     }
 
@@ -79,6 +81,16 @@ final readonly class Shot
         }
 
         return $items;
+    }
+
+    /**
+     * @return array<string, list<float>> every keyed number at each frame, by JSON Pointer
+     *
+     * @throws BadDocument
+     */
+    public function numbers(): array
+    {
+        return KeyedNumbers::of($this->settings, $this->frames);
     }
 
     public function prop(string $id): ?Prop

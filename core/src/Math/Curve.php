@@ -58,21 +58,18 @@ final readonly class Curve
             $h[$k] = $points[$k + 1][0] - $points[$k][0];
             $s[$k] = ($points[$k + 1][1] - $points[$k][1]) / $h[$k];
         }
-        $slopes = [$n === 2 ? $s[0] : self::end($h[0], $h[1], $s[0], $s[1])];
+        $slopes = [$s[0]];
         for ($k = 1; $k < $n - 1; $k++) {
             $p = ($s[$k - 1] * $h[$k] + $s[$k] * $h[$k - 1]) / ($h[$k - 1] + $h[$k]);
             $slopes[] = (($s[$k - 1] <=> 0.0) + ($s[$k] <=> 0.0)) * min(abs($s[$k - 1]), abs($s[$k]), 0.5 * abs($p));
         }
-        $slopes[] = $n === 2 ? $s[0] : self::end($h[$n - 2], $h[$n - 3], $s[$n - 2], $s[$n - 3]);
+        $slopes[] = $s[$n - 2];
+        if ($n > 2) {
+            // At the ends it bends as little as the part beside them lets it.
+            $slopes[0] = 0.5 * (3.0 * $s[0] - $slopes[1]);
+            $slopes[$n - 1] = 0.5 * (3.0 * $s[$n - 2] - $slopes[$n - 2]);
+        }
 
-        return $slopes;
-    }
-
-    /** Slope at an end: that of a parabola through three points, as far as it does not overshoot. */
-    private static function end(float $h0, float $h1, float $s0, float $s1): float
-    {
-        $p = $s0 * (1.0 + $h0 / ($h0 + $h1)) - $s1 * $h0 / ($h0 + $h1);
-
-        return $p * $s0 <= 0.0 ? 0.0 : (abs($p) > 2.0 * abs($s0) ? 2.0 * $s0 : $p);
+        return array_values($slopes);
     }
 }

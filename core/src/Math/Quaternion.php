@@ -39,6 +39,32 @@ final class Quaternion
     }
 
     /**
+     * The shortest turn from one direction to another.
+     *
+     * @param array{float, float, float} $from unit
+     * @param array{float, float, float} $to unit
+     *
+     * @return array{float, float, float, float}
+     */
+    public static function between(array $from, array $to): array
+    {
+        $dot = $from[0] * $to[0] + $from[1] * $to[1] + $from[2] * $to[2];
+        if ($dot < -0.999999) {
+            // Half a turn about anything across.
+            [$x, $y, $z] = abs($from[0]) < 0.9 ? [0.0, $from[2], -$from[1]] : [-$from[2], 0.0, $from[0]];
+
+            return self::normalized([$x, $y, $z, 0.0]);
+        }
+
+        return self::normalized([
+            $from[1] * $to[2] - $from[2] * $to[1],
+            $from[2] * $to[0] - $from[0] * $to[2],
+            $from[0] * $to[1] - $from[1] * $to[0],
+            1.0 + $dot,
+        ]);
+    }
+
+    /**
      * First $b, then $a.
      *
      * @param Q $a

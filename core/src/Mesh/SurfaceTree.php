@@ -82,6 +82,9 @@ final class SurfaceTree
     /** @var list<float> 21 numbers a triangle: the normal of each of its parts, not unit; none until one asks */
     private array $normals = [];
 
+    /** The same as they were kept. */
+    private string $keptNormals = '';
+
     /** Outward direction at the place that was found last, unit, and the signed distance to it. */
     public float $nx = 0.0;
 
@@ -92,7 +95,7 @@ final class SurfaceTree
     public float $distance = INF;
 
     /** @param bool $closed whether it has an inside */
-    private function __construct(private readonly TriangleMesh $mesh, public readonly bool $closed)
+    private function __construct(private readonly ?TriangleMesh $mesh, public readonly bool $closed)
     {
     }
 
@@ -124,16 +127,84 @@ final class SurfaceTree
     /** @return list<array{array{float, float, float}, array{float, float, float}, array{float, float, float}}> sharp edges: from, to, outward */
     public function ridges(): array
     {
-        return $this->closed ? SurfaceNormals::of($this->mesh)->ridges() : [];
+        return $this->closed && $this->mesh !== null ? SurfaceNormals::of($this->mesh)->ridges() : [];
     }
 
     /** Many only ask how far it is: what tells the sides apart is made when it is needed. */
     private function tellSides(): void
     {
+        if ($this->mesh === null) {
+            return;
+        }
         $normals = SurfaceNormals::of($this->mesh);
         foreach ($this->faces as $t) {
             array_push($this->normals, ...$normals->of7($t));
         }
+    }
+
+    /** @return array{float, float, float} of a part of a triangle, not unit */
+    private function normal(int $triangle, int $part): array
+    {
+        $n = 21 * $triangle + 3 * $part;
+        if ($this->keptNormals !== '') {
+            /** @var array{1: float, 2: float, 3: float} $kept */
+            $kept = unpack('e3', $this->keptNormals, 8 * $n);
+
+            return [$kept[1], $kept[2], $kept[3]];
+        }
+        if ($this->normals === []) {
+            $this->tellSides();
+        }
+
+        return [$this->normals[$n], $this->normals[$n + 1], $this->normals[$n + 2]];
+    }
+
+    /** All but its sharp edges, to be kept. */
+    public function packed(): string
+    {
+        if ($this->normals === []) {
+            $this->tellSides();
+        }
+        $bytes = pack('CVV', $this->closed ? 1 : 0, count($this->left), count($this->faces)) . pack('V*', ...$this->left) . pack('V*', ...$this->count) . pack('V*', ...$this->faces);
+        foreach ([$this->x0, $this->y0, $this->z0, $this->x1, $this->y1, $this->z1] as $box) {
+            $bytes .= pack('e*', ...$box);
+        }
+        foreach ([$this->ax, $this->ay, $this->az, $this->ux, $this->uy, $this->uz, $this->vx, $this->vy, $this->vz, $this->uu, $this->uv, $this->vv] as $numbers) {
+            $bytes .= pack('e*', ...$numbers);
+        }
+
+        return $bytes . pack('e*', ...$this->normals);
+    }
+
+    public static function unpacked(string $bytes): self
+    {
+        /** @var array{closed: int, nodes: int, triangles: int} $head */
+        $head = unpack('Cclosed/Vnodes/Vtriangles', $bytes);
+        $tree = new self(null, $head['closed'] === 1);
+        $at = 9;
+        $whole = static function (int $count) use ($bytes, &$at): array {
+            /** @var array<int, int> $numbers */
+            $numbers = $count === 0 ? [] : unpack("V{$count}", $bytes, $at);
+            $at += 4 * $count;
+
+            return array_values($numbers);
+        };
+        $real = static function (int $count) use ($bytes, &$at): array {
+            /** @var array<int, float> $numbers */
+            $numbers = $count === 0 ? [] : unpack("e{$count}", $bytes, $at);
+            $at += 8 * $count;
+
+            return array_values($numbers);
+        };
+        [$n, $t] = [$head['nodes'], $head['triangles']];
+        [$tree->left, $tree->count, $tree->faces] = [$whole($n), $whole($n), $whole($t)];
+        [$tree->x0, $tree->y0, $tree->z0, $tree->x1, $tree->y1, $tree->z1] = [$real($n), $real($n), $real($n), $real($n), $real($n), $real($n)];
+        [$tree->ax, $tree->ay, $tree->az, $tree->ux, $tree->uy, $tree->uz] = [$real($t), $real($t), $real($t), $real($t), $real($t), $real($t)];
+        [$tree->vx, $tree->vy, $tree->vz, $tree->uu, $tree->uv, $tree->vv] = [$real($t), $real($t), $real($t), $real($t), $real($t), $real($t)];
+        // Read one by one: most are never asked for.
+        $tree->keptNormals = substr($bytes, $at);
+
+        return $tree;
     }
 
     /** @return list<int> triangles in the order of the leaves */
@@ -384,9 +455,6 @@ final class SurfaceTree
     /** Sets the outward direction and the signed distance of a place whose nearest triangle is known. */
     public function look(int $triangle, float $x, float $y, float $z): void
     {
-        if ($this->normals === []) {
-            $this->tellSides();
-        }
         $px = $x - $this->ax[$triangle];
         $py = $y - $this->ay[$triangle];
         $pz = $z - $this->az[$triangle];
@@ -394,8 +462,7 @@ final class SurfaceTree
         $dx = $px - $s * $this->ux[$triangle] - $t * $this->vx[$triangle];
         $dy = $py - $s * $this->uy[$triangle] - $t * $this->vy[$triangle];
         $dz = $pz - $s * $this->uz[$triangle] - $t * $this->vz[$triangle];
-        $n = 21 * $triangle + 3 * $part;
-        [$nx, $ny, $nz] = [$this->normals[$n], $this->normals[$n + 1], $this->normals[$n + 2]];
+        [$nx, $ny, $nz] = $this->normal($triangle, $part);
         $length = sqrt($dx * $dx + $dy * $dy + $dz * $dz);
         $side = $dx * $nx + $dy * $ny + $dz * $nz < 0.0 && $this->closed ? -1.0 : 1.0;
         if ($length > 1e-9) {
@@ -423,12 +490,8 @@ final class SurfaceTree
     /** @return array{float, float, float} unit, outward from the place of its nearest triangle that is nearest, whichever side a place is on */
     public function facing(int $triangle, float $x, float $y, float $z): array
     {
-        if ($this->normals === []) {
-            $this->tellSides();
-        }
         [, , $part] = $this->part($triangle, $x - $this->ax[$triangle], $y - $this->ay[$triangle], $z - $this->az[$triangle]);
-        $n = 21 * $triangle + 3 * $part;
-        [$nx, $ny, $nz] = [$this->normals[$n], $this->normals[$n + 1], $this->normals[$n + 2]];
+        [$nx, $ny, $nz] = $this->normal($triangle, $part);
         $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz) + 1e-30;
 
         return [$nx / $l, $ny / $l, $nz / $l];

@@ -26,6 +26,7 @@ final class Arrival implements Stage
         private readonly array $inputs,
         private readonly Closure $begins,
         private readonly ?Closure $slowness,
+        private readonly bool $coarse = false,
     ) {
     }
 
@@ -47,7 +48,7 @@ final class Arrival implements Stage
     /** @return list<float> m; INF: it never gets there */
     public function run(Progress $progress): array
     {
-        $ways = SurfaceWays::of($this->prop, $this->surfaces);
+        $ways = SurfaceWays::of($this->prop, $this->surfaces, $this->coarse);
 
         return $ways->march(...[...($this->begins)($ways), $this->slowness === null ? null : ($this->slowness)($ways)]);
     }

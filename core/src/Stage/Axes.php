@@ -47,6 +47,15 @@ final readonly class Axes
         return self::through($at, [...Quaternion::matrix($back), ...Quaternion::rotate($back, [-$position[0], -$position[1], -$position[2]])]);
     }
 
+    /** @param array{float, float, float} $size half of what stands there, m */
+    public function outline(string $shape, array $size, float $frame): Outline
+    {
+        $at = static fn (Animated $value): float => $value->at($frame);
+        [$x, $y, $z] = array_map($at, $this->position);
+
+        return new Outline($shape, $this->inShot, [$x, $y, $z], $this->rotation === [] ? Quaternion::IDENTITY : Quaternion::fromDegrees(...array_map($at, $this->rotation)), $size);
+    }
+
     /** @return list<float> where they stand at a frame, with the prop if it moves through them */
     public function sample(float $frame): array
     {

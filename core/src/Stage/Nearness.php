@@ -72,6 +72,10 @@ final class Nearness
             foreach ($u as $k => $x) {
                 $y = $v[$k];
                 $z = $w[$k];
+                if ($x < $lx - $limit || $x > $hx + $limit || $y < $ly - $limit || $y > $hy + $limit || $z < $lz - $limit || $z > $hz + $limit) {
+                    $far[] = INF;
+                    continue;
+                }
                 $within = $solid && $x >= $lx && $x <= $hx && $y >= $ly && $y <= $hy && $z >= $lz && $z <= $hz;
                 $triangle = $tree->nearest($x, $y, $z, $within ? INF : $limit, -1);
                 if ($triangle < 0) {

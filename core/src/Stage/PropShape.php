@@ -7,34 +7,48 @@ namespace YardBreak\Core\Stage;
 use Closure;
 use YardBreak\Core\Mesh\TriangleMesh;
 
-/** What a weight may ask of the prop it is of, its bounds and its mesh, which is only made when it is asked for; and of others. */
+/** What a weight may ask of the prop it is of, its bounds and its mesh, which are only made when they are asked for; and of others. */
 final class PropShape
 {
-    /** @var (Closure(): TriangleMesh)|TriangleMesh */
-    private Closure|TriangleMesh $mesh;
+    /** @var array{array{float, float, float}, array{float, float, float}}|null */
+    private ?array $bounds = null;
+
+    private ?TriangleMesh $mesh = null;
 
     /**
-     * @param array{array{float, float, float}, array{float, float, float}} $bounds in the prop's own space, m
-     * @param Closure(): TriangleMesh $mesh
+     * @param Closure(): array{array{float, float, float}, array{float, float, float}} $measure
+     * @param Closure(): TriangleMesh $make
      * @param Surfaces $others surfaces of other props
+     * @param int|null $until a glimpse is enough, and only what happens up to this frame matters; null: all of it, as exact as can be
      */
-    public function __construct(public readonly array $bounds, Closure $mesh, public readonly Surfaces $others)
+    private function __construct(private readonly Closure $measure, private readonly Closure $make, public readonly Surfaces $others, public readonly ?int $until = null)
     {
-        $this->mesh = $mesh;
     }
 
     public static function of(TriangleMesh $mesh, Surfaces $others): self
     {
-        return new self($mesh->bounds(), static fn (): TriangleMesh => $mesh, $others);
+        return new self($mesh->bounds(...), static fn (): TriangleMesh => $mesh, $others);
     }
 
     public static function ofPieces(BrokenProp $broken, Surfaces $others): self
     {
-        return new self($broken->bounds, static fn (): TriangleMesh => TriangleMesh::together($broken->pieces), $others);
+        return self::later(static fn (): BrokenProp => $broken, $others);
+    }
+
+    /** @param Closure(): BrokenProp $pieces */
+    public static function later(Closure $pieces, Surfaces $others, ?int $until = null): self
+    {
+        return new self(static fn (): array => $pieces()->bounds, static fn (): TriangleMesh => TriangleMesh::together($pieces()->pieces), $others, $until);
+    }
+
+    /** @return array{array{float, float, float}, array{float, float, float}} in the prop's own space, m */
+    public function bounds(): array
+    {
+        return $this->bounds ??= ($this->measure)();
     }
 
     public function mesh(): TriangleMesh
     {
-        return $this->mesh instanceof Closure ? $this->mesh = ($this->mesh)() : $this->mesh;
+        return $this->mesh ??= ($this->make)();
     }
 }

@@ -40,7 +40,7 @@ final class StageRunner
      */
     public function result(Stage $stage, Progress $progress = new Progress()): mixed
     {
-        $key = hash('sha256', 'kept ' . self::KEPT . ' ' . self::hash($stage));
+        $key = self::key($stage);
         $kept = $this->store->get($key);
 
         return $kept !== null ? $stage->decode($kept) : $this->store->alone($key, function () use ($stage, $key, $progress): mixed {
@@ -55,6 +55,18 @@ final class StageRunner
 
             return $result;
         });
+    }
+
+    /** @param Stage<*> $stage */
+    public function isKept(Stage $stage): bool
+    {
+        return $this->store->get(self::key($stage)) !== null;
+    }
+
+    /** @param Stage<*> $stage */
+    private static function key(Stage $stage): string
+    {
+        return hash('sha256', 'kept ' . self::KEPT . ' ' . self::hash($stage));
     }
 
     public function ran(string $stage): int

@@ -17,20 +17,24 @@ final class SurfaceWays
     /** As fine as its surface is made at least, in triangles: a front bends round what lies in its way. */
     private const FINE = 12000;
 
+    /** The same for a glimpse. */
+    private const COARSE = 1500;
+
     public readonly TriangleMesh $mesh;
 
     private readonly SurfaceSeats $seats;
 
-    private function __construct(Prop $prop, Surfaces $surfaces)
+    private function __construct(Prop $prop, Surfaces $surfaces, int $triangles)
     {
         $mesh = $surfaces->ownMesh($prop);
-        $this->mesh = EdgeSplit::of($mesh, EdgeSplit::length($mesh, self::FINE));
-        $this->seats = new SurfaceSeats($prop, $surfaces, $this->mesh);
+        $this->mesh = EdgeSplit::of($mesh, EdgeSplit::length($mesh, $triangles));
+        // Fine enough as it is: then it is sorted already.
+        $this->seats = new SurfaceSeats($prop, $surfaces, $this->mesh->triangleCount() === $mesh->triangleCount() ? null : $this->mesh);
     }
 
-    public static function of(Prop $prop, Surfaces $surfaces): self
+    public static function of(Prop $prop, Surfaces $surfaces, bool $coarse = false): self
     {
-        return $surfaces->remembered($prop, 'ways', static fn (): self => new self($prop, $surfaces));
+        return $surfaces->remembered($prop, $coarse ? 'coarse ways' : 'ways', static fn (): self => new self($prop, $surfaces, $coarse ? self::COARSE : self::FINE));
     }
 
     /** The vertices, as places. */

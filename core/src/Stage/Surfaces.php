@@ -49,6 +49,9 @@ final class Surfaces
     {
         [$x, $y, $z] = $prop->transform->scaleAt($frame);
         [$scale, $times] = $x === $y && $y === $z ? [[1.0, 1.0, 1.0], $x] : [[$x, $y, $z], 1.0];
+        if ($scale === [1.0, 1.0, 1.0]) {
+            return [$this->own($prop), $times];
+        }
         $known = $this->trees[$prop] ?? null;
         if ($known === null || $known[0] !== $scale) {
             [$mesh, $closed] = $this->mesh($prop);
@@ -61,7 +64,7 @@ final class Surfaces
     /** In the prop's own space, as it was prepared. */
     public function own(Prop $prop): SurfaceTree
     {
-        return $this->remembered($prop, 'tree', fn (): SurfaceTree => SurfaceTree::of(...$this->mesh($prop)));
+        return $this->remembered($prop, 'tree', fn (): SurfaceTree => $this->result(new PreparedSurface($this->hash($prop), fn (): TriangleMesh => $this->mesh($prop)[0])));
     }
 
     /**
@@ -102,6 +105,12 @@ final class Surfaces
     public function result(Stage $stage): mixed
     {
         return $this->runner->result($stage);
+    }
+
+    /** @param Stage<*> $stage */
+    public function isKept(Stage $stage): bool
+    {
+        return $this->runner->isKept($stage);
     }
 
     /** @return array{float, float, float} the middle of its bounds, in the world */

@@ -8,9 +8,8 @@ use Closure;
 use YardBreak\Core\Break\Progress;
 use YardBreak\Core\Document\Mix;
 use YardBreak\Core\Document\Prop;
-use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Weight\Following;
-use YardBreak\Core\Weight\Samples;
+use YardBreak\Core\Weight\WeightSource;
 
 /**
  * A weight at every vertex of a prop's pieces for some frames on end: one byte each, frame after frame. What decides it at
@@ -71,57 +70,47 @@ final class WeightTrack implements Stage
 
     public function run(Progress $progress): WeightBlock
     {
-        $broken = ($this->pieces)();
-        $mesh = TriangleMesh::together($broken->pieces);
-        [$at, $number] = self::distinct($mesh);
-        $shape = PropShape::ofPieces($broken, $this->others);
-        $weight = $this->of === 'hold' && $this->layer === null ? Weighing::held($this->prop, $shape) : Weighing::made($this->mix(), $this->prop, $shape);
+        $places = $this->others->result(new WeighedPlaces($this->broken, $this->pieces, false));
+        $at = $places->at;
+        $weight = $this->weight();
         $before = intdiv($this->first - 1, self::BLOCK) - 1;
         if ($weight instanceof Following && $before >= 0) {
             $weight->restore($at, $this->others->result($this->block($before))->memory);
         }
         $bytes = '';
         for ($n = 0; $n < $this->count; $n++) {
-            $values = [];
-            foreach ($weight->evaluate($at, (float) ($this->first + $n)) as $value) {
-                // What springs may leave 0 to 1 for a while.
-                $values[] = chr((int) (255.0 * ($value < 0.0 ? 0.0 : ($value > 1.0 ? 1.0 : $value)) + 0.5));
-            }
-            foreach ($number as $k) {
-                $bytes .= $values[$k];
-            }
+            $bytes .= $places->bytes($weight->evaluate($at, (float) ($this->first + $n)));
             $progress->at('Weighing', $n + 1, $this->count);
         }
 
         return new WeightBlock($bytes, $weight instanceof Following ? $weight->saved($at) : '');
     }
 
+    /** Whether a glimpse needs no pieces made first. */
+    public function isAtHand(): bool
+    {
+        return $this->others->isKept(new WeighedPlaces($this->broken, $this->pieces, true));
+    }
+
+    /** As the first of its frames is about, at few places: while something is dragged it must be there at once. */
+    public function glimpse(): string
+    {
+        $places = $this->others->result(new WeighedPlaces($this->broken, $this->pieces, true));
+
+        return $places->bytes($this->weight($this->first)->evaluate($places->at, (float) $this->first));
+    }
+
+    private function weight(?int $until = null): WeightSource
+    {
+        $shape = PropShape::later($this->pieces, $this->others, $until);
+
+        return $this->of === 'hold' && $this->layer === null ? Weighing::held($this->prop, $shape) : Weighing::made($this->mix(), $this->prop, $shape);
+    }
+
     /** The frames of a block, counted from 0, of the same weight. */
     private function block(int $number): self
     {
         return new self($this->prop, $this->of, $this->layer, self::BLOCK * $number + 1, self::BLOCK, $this->broken, $this->pieces, $this->others);
-    }
-
-    /**
-     * Where pieces meet their vertices lie in the same places: each is asked for once.
-     *
-     * @return array{Samples, list<int>} places, and the number of its place for each vertex
-     */
-    private static function distinct(TriangleMesh $mesh): array
-    {
-        $known = $number = $x = $y = $z = [];
-        foreach ($mesh->x as $v => $px) {
-            $name = pack('e3', $px, $mesh->y[$v], $mesh->z[$v]);
-            if (! isset($known[$name])) {
-                $known[$name] = count($x);
-                $x[] = $px;
-                $y[] = $mesh->y[$v];
-                $z[] = $mesh->z[$v];
-            }
-            $number[] = $known[$name];
-        }
-
-        return [new Samples($x, $y, $z), $number];
     }
 
     public function encode(mixed $result): array

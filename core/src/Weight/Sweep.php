@@ -27,7 +27,7 @@ final class Sweep implements WeightSource
      */
     public function __construct(
         private readonly Closure $way,
-        private readonly float $length,
+        public readonly float $length,
         private readonly float $from,
         private readonly float $to,
         private readonly string $ease,

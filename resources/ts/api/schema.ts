@@ -59,6 +59,10 @@ export interface FieldSchema {
   'x-choice'?: string;
   /** The object holds one kind of a registry, named by a field. */
   'x-kinds'?: { registry: string; as: string; default: string };
+  /** A curve through points from 0 to 1. */
+  'x-curve'?: boolean;
+  /** Names a further weight of the prop, by its id. */
+  'x-weights'?: boolean;
   /** What an item of a list is called, and what is said where there is none. */
   'x-noun'?: string;
   /** The list is a weight of its own, drawn in the picture while one is at it. */
@@ -119,6 +123,11 @@ export function traitOf(registry: string, kind: string, trait: string, settings:
   return typeof value === 'object' && value !== null && !Array.isArray(value)
     ? holds(value as Condition, settings, settings)
     : value;
+}
+
+/** What a registry says of one of its kinds. */
+export function kindSchema(registry: string, kind: string): FieldSchema {
+  return root.$defs[`${registry}.${kind}`] as FieldSchema;
 }
 
 /** One of several kinds of a thing, with the settings of that kind. */

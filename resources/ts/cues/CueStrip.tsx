@@ -310,10 +310,7 @@ function Ridge({
   const bottom = top + height;
   // The square root keeps a single piece visible beside a burst.
   const y = (count: number) => bottom - Math.sqrt(count / most) * (height - 4);
-  const points = counts.map((count, k) => {
-    const f = rows[k]?.[0] ?? 1;
-    return `${x(f - 0.5)},${bottom} ${x(f)},${y(count)} ${x(f + 0.5)},${bottom}`;
-  });
+  const points = counts.map((count, k) => `${x(rows[k]?.[0] ?? 1)},${y(count)}`);
   return (
     <g opacity={stale ? 0.45 : 1}>
       <polygon

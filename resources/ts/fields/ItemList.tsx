@@ -1,6 +1,7 @@
 import { Eye, Plus, Trash2 } from 'lucide-react';
+import { DropdownMenu } from 'radix-ui';
 import { useContext, type ReactNode } from 'react';
-import { fieldAt, kindsOf, standard } from '../api/schema';
+import { fieldAt, kindSchema, kindsOf, standard } from '../api/schema';
 import { ShotContext } from '../shot/context';
 import { newId, read, write, type Path } from '../state/document';
 import { useView } from '../state/view';
@@ -89,17 +90,59 @@ export function ItemList({
           <Fields base={[...path, k]} skip={['name']} />
         </Section>
       ))}
-      <div className="mt-1 flex flex-wrap gap-2">
-        {(kinds ? kindsOf(kinds.registry) : [null]).map((kind) => (
-          <Button key={kind ?? noun} onClick={() => add(kind)}>
-            <Plus size={14} />{' '}
-            {kind && kinds
-              ? (schema.properties?.[kinds.as]?.['x-labels']?.[kind] ?? kind)
-              : `Add a ${noun.toLowerCase()}`}
+      <div className="mt-1">
+        {kinds ? (
+          <AddMenu noun={noun} registry={kinds.registry} onAdd={add} />
+        ) : (
+          <Button onClick={() => add(null)}>
+            <Plus size={14} /> Add a {noun.toLowerCase()}
           </Button>
-        ))}
+        )}
       </div>
     </div>
+  );
+}
+
+/** The kinds of a thing, each with a line of what it does. */
+function AddMenu({
+  noun,
+  registry,
+  onAdd,
+}: {
+  noun: string;
+  registry: string;
+  onAdd: (kind: string) => void;
+}) {
+  return (
+    <DropdownMenu.Root modal={false}>
+      <DropdownMenu.Trigger asChild>
+        <Button>
+          <Plus size={14} /> Add a {noun.toLowerCase()}
+        </Button>
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          align="start"
+          sideOffset={4}
+          collisionPadding={8}
+          className="z-50 max-h-[var(--radix-dropdown-menu-content-available-height)] w-[300px] overflow-y-auto rounded-md border border-line bg-card p-1 shadow-xl"
+        >
+          {kindsOf(registry).map((kind) => (
+            <DropdownMenu.Item
+              key={kind}
+              data-kind={kind}
+              className="cursor-default rounded-sm px-2 py-1 outline-none select-none data-[highlighted]:bg-teal-wash"
+              onSelect={() => onAdd(kind)}
+            >
+              {kindSchema(registry, kind).title}
+              <span className="block text-[12px] leading-snug text-ink-2">
+                {kindSchema(registry, kind).description}
+              </span>
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
   );
 }
 

@@ -20,7 +20,15 @@ const EASES: [string, string][] = [
 ];
 
 /** Keys of one number: where they stand (a frame, or a cue plus an offset), their value, how it goes on from there. */
-export function KeyButton({ path, field }: { path: Path; field: FieldSchema }) {
+export function KeyButton({
+  path,
+  field,
+  slim,
+}: {
+  path: Path;
+  field: FieldSchema;
+  slim?: boolean | undefined;
+}) {
   const { handle } = useContext(ShotContext);
   const frame = useFrame();
   const value = read(handle.shot.document, path) as Animatable;
@@ -42,9 +50,9 @@ export function KeyButton({ path, field }: { path: Path; field: FieldSchema }) {
       <Popover.Trigger asChild>
         <IconButton
           label={keys.length > 0 ? `${field.title}: ${keys.length} keys` : `Key ${field.title} over time`}
-          className="!h-7 !w-6"
+          className={`!h-7 ${slim ? '!w-4' : '!w-6'}`}
         >
-          <Diamond size={13} className={keys.length > 0 ? 'fill-teal text-teal' : 'text-ink-2'} />
+          <Diamond size={slim ? 11 : 13} className={keys.length > 0 ? 'fill-teal text-teal' : 'text-ink-2'} />
         </IconButton>
       </Popover.Trigger>
       <Popover.Portal>

@@ -4,7 +4,8 @@ import type { Animatable } from '../api/types';
 import { ShotContext } from '../shot/context';
 import { read, write, type Path } from '../state/document';
 import { useFrame } from '../state/frame';
-import { valueNear, withValueAt } from '../state/keys';
+import { withValueAt } from '../state/keys';
+import { numberAt } from '../state/numbers';
 import type { ControlProps } from './control';
 import { KeyButton } from './KeyButton';
 import { NumberField } from './NumberField';
@@ -19,8 +20,8 @@ function inOrder<T>(doc: T, path: Path, field: FieldSchema, value: number): T {
 }
 
 /** A number; if it may change over time, what it is at the frame one looks at. */
-export function KeyedNumber({ id, path, field, value }: ControlProps) {
-  const { handle } = useContext(ShotContext);
+export function KeyedNumber({ id, path, field, value, narrow }: ControlProps & { narrow?: boolean }) {
+  const { handle, numbers } = useContext(ShotContext);
   const keyed = typeof value === 'object' && value !== null;
   // Only what changes over time is drawn anew as the frame changes, and not while it plays.
   const frame = useFrame(keyed);
@@ -29,14 +30,15 @@ export function KeyedNumber({ id, path, field, value }: ControlProps) {
       <NumberField
         id={id}
         label={field.title}
-        value={valueNear(value as Animatable, frame, handle.shot.document.cues)}
+        value={keyed ? numberAt(numbers, handle.shot.document, path, frame) : Number(value)}
         min={field.minimum ?? -1e9}
         max={field.maximum ?? 1e9}
         step={field['x-step'] ?? 0.1}
         unit={field['x-unit']}
+        narrow={narrow}
         standard={typeof field.default === 'number' ? field.default : undefined}
         whole={field.type === 'integer'}
-        describedBy={`${id}-help`}
+        describedBy={narrow ? undefined : `${id}-help`}
         onChange={(next) =>
           handle.edit((doc) =>
             inOrder(
@@ -48,7 +50,7 @@ export function KeyedNumber({ id, path, field, value }: ControlProps) {
           )
         }
       />
-      {field['x-animatable'] ? <KeyButton path={path} field={field} /> : null}
+      {field['x-animatable'] ? <KeyButton path={path} field={field} slim={narrow} /> : null}
     </>
   );
 }

@@ -8,12 +8,12 @@ interface Props {
   min: number;
   max: number;
   step: number;
-  unit?: string;
+  unit?: string | undefined;
   standard?: number;
   whole?: boolean;
   /** Fills the room it is given instead of its usual width. */
-  narrow?: boolean;
-  describedBy?: string;
+  narrow?: boolean | undefined;
+  describedBy?: string | undefined;
   onChange: (value: number) => void;
 }
 
@@ -81,7 +81,7 @@ export function NumberField({
         aria-valuemax={max}
         aria-invalid={wrong}
         aria-describedby={describedBy}
-        className="h-full w-0 min-w-0 flex-1 cursor-ew-resize bg-transparent px-2 text-right outline-none focus:cursor-text"
+        className={`h-full w-0 min-w-0 flex-1 cursor-ew-resize bg-transparent ${narrow ? 'px-1' : 'px-2'} text-right outline-none focus:cursor-text`}
         value={text ?? tidy(value)}
         onChange={(event) => setText(event.target.value)}
         onBlur={commit}
@@ -120,7 +120,7 @@ export function NumberField({
         }}
         onPointerCancel={() => (drag.current = null)}
       />
-      {unit ? <span className="pr-2 text-[12px] text-ink-2">{unit}</span> : null}
+      {unit && !narrow ? <span className="pr-2 text-[12px] text-ink-2">{unit}</span> : null}
     </span>
   );
 }

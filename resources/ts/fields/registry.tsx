@@ -4,6 +4,7 @@ import { ChoiceControl } from './ChoiceControl';
 import { ColourControl } from './ColourControl';
 import type { ControlProps } from './control';
 import { CueControl } from './CueControl';
+import { CurveField } from './CurveField';
 import { KeyedNumber } from './KeyedNumber';
 import { PictureField } from './PictureField';
 import { PlacesField } from './PlacesField';
@@ -12,6 +13,7 @@ import { PropsField } from './PropsField';
 import { SwitchControl } from './SwitchControl';
 import { TextControl } from './TextControl';
 import { VectorField } from './VectorField';
+import { WeightsField } from './WeightsField';
 
 interface Entry {
   fits: (field: FieldSchema) => boolean;
@@ -25,6 +27,8 @@ const CONTROLS: Entry[] = [
   { fits: (field) => field['x-vector'] === true, control: VectorField, whole: true },
   { fits: (field) => field['x-places'] === true, control: PlacesField, whole: true },
   { fits: (field) => field['x-props'] === true, control: PropsField, whole: true },
+  { fits: (field) => field['x-curve'] === true, control: CurveField, whole: true },
+  { fits: (field) => field['x-weights'] === true, control: WeightsField },
   { fits: (field) => field['x-picture'] === true, control: PictureField, whole: true },
   { fits: (field) => field['x-profile'] === true, control: ProfileControl },
   { fits: (field) => field['x-cue'] === true, control: CueControl },

@@ -8,6 +8,7 @@ import { StageCard } from '../stages/StageCard';
 import { seek } from '../state/frame';
 import { go, useAddress } from '../state/route';
 import { useDrawnWeight } from './useDrawnWeight';
+import type { Numbers } from '../state/numbers';
 import { useShot, type ShotHandle } from '../state/useShot';
 import { useView } from '../state/view';
 import { Button } from '../ui/controls';
@@ -34,6 +35,8 @@ export function ShotScreen({ id }: { id: string }) {
   return handle ? <OpenShot handle={handle} /> : <main className="p-10 text-ink-2">Opening the shot …</main>;
 }
 
+const NONE: Numbers = {};
+
 function OpenShot({ handle }: { handle: ShotHandle }) {
   const { shot } = handle;
   // Only what the whole screen depends on: the pointer and the frame change far too often for that.
@@ -53,7 +56,10 @@ function OpenShot({ handle }: { handle: ShotHandle }) {
   const head = shot.head.id;
   // Pieces are numbered anew by every break.
   const broken = JSON.stringify([prop?.id, prop?.source, prop?.break]);
-  useEffect(() => useView.getState().set({ pieces: [], hidden: [], alone: null, probed: null }), [broken]);
+  useEffect(
+    () => useView.getState().set({ pieces: [], hidden: [], alone: null, probed: null, weightId: '' }),
+    [broken],
+  );
   const sheet = useView((view) => view.dialog === 'sheet');
   // Of the open prop; of all only while one looks at the shot sheet.
   const measured = sheet ? shot.document.props : prop ? [prop] : [];
@@ -80,6 +86,11 @@ function OpenShot({ handle }: { handle: ShotHandle }) {
     queryFn: ({ signal }) => getJson<Tracks>(`shots/${shot.id}/tracks`, signal),
     placeholderData: keepPreviousData,
   });
+  const numbers = useQuery({
+    queryKey: ['numbers', shot.id, head],
+    queryFn: ({ signal }) => getJson<Numbers>(`shots/${shot.id}/numbers`, signal),
+    placeholderData: keepPreviousData,
+  });
   const { bake, rows, frames, startBake, cancelBake } = useBake(handle);
   const weight = useDrawnWeight(handle, prop);
 
@@ -94,6 +105,7 @@ function OpenShot({ handle }: { handle: ShotHandle }) {
     readoutError,
     findings: findings.data?.findings ?? [],
     tracks: tracks.data ?? {},
+    numbers: numbers.data ?? NONE,
     weight,
     startBake,
     cancelBake,

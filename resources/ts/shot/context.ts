@@ -1,6 +1,7 @@
 import { createContext } from 'react';
 import type { BakeState, Finding, PropDocument, PropReadout, ReadoutRow, Tracks } from '../api/types';
 import type { ShotHandle } from '../state/useShot';
+import type { Numbers } from '../state/numbers';
 import type { FrameStore } from '../tracks/FrameStore';
 import type { DrawnWeight } from './useDrawnWeight';
 
@@ -16,6 +17,7 @@ export interface ShotScope {
   readoutError: string | null;
   findings: Finding[];
   tracks: Tracks;
+  numbers: Numbers;
   weight: DrawnWeight | null;
   startBake: () => void;
   cancelBake: () => void;

@@ -12,16 +12,19 @@ export interface DrawnWeight {
   store: WeightStore;
 }
 
-/** In Timing the weight by which the open prop lets go, or one of its sources alone; elsewhere one that is asked for. */
+/** In Timing the weight of the open prop that is open, or one of its sources alone; elsewhere one that is asked for. */
 export function useDrawnWeight(handle: ShotHandle, prop: PropDocument | undefined): DrawnWeight | null {
   const stage = useView((view) => view.stage);
   const weighing = useView((view) => (view.stage === 'motion' ? view.weighing : null));
   const chosen = useView((view) => view.alone);
-  const stack = prop?.weight.stack ?? [];
+  const open = useView((view) => view.weightId);
+  const further = prop?.weights.find((each) => each.id === open);
+  const stack = (further ?? prop?.weight)?.stack ?? [];
   const alone = stage === 'timing' && chosen !== null && chosen < stack.length ? chosen : null;
   const timing = stage === 'timing' && stack.length > 0;
   const { shot } = handle;
-  const query = weighing !== null ? `?of=${weighing}` : alone !== null ? `?layer=${alone}` : '';
+  const of = weighing ?? further?.id ?? 'release';
+  const query = `?of=${of}${weighing === null && alone !== null ? `&layer=${alone}` : ''}`;
   const address =
     prop && (timing || weighing !== null) ? `shots/${shot.id}/props/${prop.id}/weights${query}` : null;
   const [store, setStore] = useState<WeightStore | null>(null);
@@ -38,6 +41,7 @@ export function useDrawnWeight(handle: ShotHandle, prop: PropDocument | undefine
     };
   }, [address, frames, head]);
   if (!store || address === null) return null;
-  const name = weighing !== null ? 'held' : alone !== null ? `source ${alone + 1}` : 'weight';
-  return { name, releases: weighing === null && alone === null, store };
+  const name =
+    weighing !== null ? 'held' : alone !== null ? `source ${alone + 1}` : (further?.name ?? 'weight');
+  return { name, releases: weighing === null && alone === null && !further, store };
 }

@@ -14,6 +14,7 @@ import { BakeCard } from './BakeCard';
 import { DrawingTools } from './DrawingTools';
 import { HandOffCard } from './HandOffCard';
 import { PropTools, Upload } from './PropTools';
+import { WeightCard } from './WeightCard';
 
 /** The card of the open stage: its question, the prop it acts on, few settings in words, rare ones under More. */
 export function StageCard() {
@@ -74,16 +75,9 @@ export function StageCard() {
     timing: () => (
       <>
         <Kind base={[...at, 'release']} as="trigger" />
-        <Heading>Weight</Heading>
-        <p className="mb-1 text-[12px] text-ink-2">
-          How far the change has got at each place: mixed from these, the first one first.
-        </p>
-        <ItemList
-          path={[...at, 'weight', 'stack']}
-          noun="Source"
-          empty="No source yet: the weight is 0 everywhere."
-          drawn
-        />
+        <div className="mt-3 border-t border-line pt-2">
+          <WeightCard />
+        </div>
       </>
     ),
     motion: () => (

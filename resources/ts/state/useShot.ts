@@ -11,6 +11,8 @@ export interface ShotHandle {
   shot: FullShot;
   saving: Saving;
   edit: (change: Change) => void;
+  /** While something is held in the hand its edits wait: what is done in one go is stored, and undone, in one step. */
+  hold: (held: boolean) => void;
   undo: () => void;
   redo: () => void;
   reload: () => void;
@@ -44,6 +46,7 @@ export function useShot(id: string): { handle: ShotHandle | null; error: Error |
   const edited = useRef<ShotDocument | null>(null);
   const running = useRef<Promise<void> | null>(null);
   const timer = useRef(0);
+  const held = useRef(false);
   const latest = useRef<FullShot | null>(null);
   if (!running.current) latest.current = query.data ?? latest.current;
 
@@ -152,7 +155,14 @@ export function useShot(id: string): { handle: ShotHandle | null; error: Error |
       setDraft(next);
       setSaving((now) => (now === 'conflict' ? now : 'saving'));
       window.clearTimeout(timer.current);
-      timer.current = window.setTimeout(() => void flush().catch(ignore), SAVE_AFTER);
+      if (!held.current) timer.current = window.setTimeout(() => void flush().catch(ignore), SAVE_AFTER);
+    },
+    [flush],
+  );
+  const hold = useCallback(
+    (now: boolean) => {
+      held.current = now;
+      if (!now) void flush().catch(ignore);
     },
     [flush],
   );
@@ -200,6 +210,7 @@ export function useShot(id: string): { handle: ShotHandle | null; error: Error |
       shot: draft ? { ...query.data, document: draft } : query.data,
       saving,
       edit,
+      hold,
       undo: () => step('undo'),
       redo: () => step('redo'),
       reload: () => void client.invalidateQueries({ queryKey: ['shot', id] }),

@@ -28,6 +28,8 @@ interface View {
   picking: { path: Path; kind: 'point' | 'direction' | 'more' } | null;
   /** Setting of the open prop's motion whose weight is drawn in the picture. */
   weighing: string | null;
+  /** Which of the open prop's weights is open, by id; "": the one by which it lets go. */
+  weightId: string;
   /** Number of the source of the open prop's weight that is drawn alone. */
   alone: number | null;
   /** Place whose weight is plotted over time. */
@@ -60,6 +62,7 @@ export const useView = create<View>((set) => ({
   hidden: [],
   picking: null,
   weighing: null,
+  weightId: '',
   alone: null,
   probed: null,
   board: true,

@@ -32,6 +32,10 @@ export class WeightStore {
   private readonly listeners = new Set<() => void>();
   /** Goes up whenever something has arrived. */
   version = 0;
+  /** At a frame, of a document that is not stored yet. */
+  private live: { frame: number; bytes: Uint8Array } | null = null;
+  private waiting: { frame: number; document: unknown } | null = null;
+  private drafting = false;
   /** Why nothing more comes, in words. */
   trouble = '';
 
@@ -68,11 +72,41 @@ export class WeightStore {
   /** The same, if they are there; nothing is fetched for it. */
   peek(frame: number): Uint8Array | undefined {
     const number = this.within(frame);
+    if (this.live?.frame === number) return this.live.bytes;
     const block = this.blocks.get(blockOf(number));
     if (!block) return this.singles.get(number);
     const count = block.length / BLOCK;
     const place = (number - 1) % BLOCK;
     return block.subarray(count * place, count * (place + 1));
+  }
+
+  /** Shows what the weight at a frame is with a document that is not stored yet; of several only the last one counts. */
+  draft(frame: number, document: unknown): void {
+    this.waiting = { frame: this.within(frame), document };
+    if (!this.drafting) {
+      this.drafting = true;
+      void this.drafts().finally(() => (this.drafting = false));
+    }
+  }
+
+  private async drafts(): Promise<void> {
+    while (this.waiting && !this.closed) {
+      const { frame, document } = this.waiting;
+      this.waiting = null;
+      try {
+        const bytes = await this.bytes(`frame=${frame}`, {
+          method: 'POST',
+          headers: { 'Content-Type': 'application/json' },
+          body: JSON.stringify({ document }),
+        });
+        if (bytes.length === 0) continue;
+        this.live = { frame, bytes };
+        this.arrived();
+      } catch {
+        // It is only a glimpse; what is wrong with the document is said when it is stored.
+        return;
+      }
+    }
   }
 
   /** How many frames are there. */
@@ -166,8 +200,9 @@ export class WeightStore {
     }
   }
 
-  private async bytes(what: string): Promise<Uint8Array> {
+  private async bytes(what: string, more: Parameters<typeof request>[1] = {}): Promise<Uint8Array> {
     const response = await request(`${this.address}${this.address.includes('?') ? '&' : '?'}${what}`, {
+      ...more,
       signal: this.stop.signal,
     });
     return new Uint8Array(await response.arrayBuffer());

@@ -2,10 +2,14 @@ import { OrbitControls } from '@react-three/drei';
 import { Canvas } from '@react-three/fiber';
 import { useQueries } from '@tanstack/react-query';
 import { useCallback, useContext, useMemo, useRef } from 'react';
+import * as THREE from 'three';
 import { ProblemError } from '../api/client';
 import { chosen } from '../api/schema';
 import type { PropDocument } from '../api/types';
 import { Board, boardShown } from '../board/Board';
+import { EyeOf, eye } from '../handles/eye';
+import { Handles } from '../handles/Handles';
+import { moving } from '../handles/moving';
 import { ShotContext } from '../shot/context';
 import { showsBake } from '../shot/summary';
 import { faceUrl } from '../state/face';
@@ -15,14 +19,16 @@ import type { WeightStore } from '../tracks/WeightStore';
 import { Toggle } from '../ui/controls';
 import { FitCamera } from './FitCamera';
 import { BentPieces } from './BentPieces';
+import { pickBent } from './deform';
 import { loadPieces, type PieceMesh } from './mesh';
 import { HoverLabel, PickHint, ScaleBar, WeightLegend } from './overlays';
+import { Outlines } from './Outlines';
 import { PictureTaker } from './PictureTaker';
 import { Pieces, type Shown } from './Pieces';
 import { PlaceMarker } from './PlaceMarker';
 import { Player } from './Player';
 import { Pointer } from './Pointer';
-import { bakedPoses, restPoses } from './poses';
+import { bakedPoses, pick, restPoses } from './poses';
 import { BreakProgress } from './BreakProgress';
 import { Probe } from './Probe';
 import { Floor, Studio } from './Studio';
@@ -75,6 +81,17 @@ export function Viewport() {
     };
   }, []);
 
+  const surface = useCallback((x: number, y: number, but: string | null) => {
+    const ray = eye.ray(x, y);
+    const [from, way] = [ray.origin.toArray(), ray.direction.toArray()];
+    let nearest = Infinity;
+    for (const { id, mesh, poses, radii, places } of shown.current.values()) {
+      if (id === but) continue;
+      const hit = places ? pickBent(mesh, places, from, way) : pick(mesh, poses, radii, from, way);
+      if (hit && hit.distance < nearest) nearest = hit.distance;
+    }
+    return nearest < Infinity ? ray.at(nearest, new THREE.Vector3()) : null;
+  }, []);
   const click = useClick();
   const boardOpen = useView((view) => view.board);
   const board = prop && !baked && boardShown(stage, prop) ? prop : null;
@@ -144,6 +161,8 @@ export function Viewport() {
         <Player />
         <Probe shown={shown} />
         <Pointer shown={shown} onClick={click} />
+        <EyeOf />
+        <Outlines />
         {stage === 'break' && prop ? <PlaceMarker prop={prop} pose={tracks[prop.id]?.[0]} /> : null}
         <PictureTaker
           shotId={shot.id}
@@ -155,6 +174,7 @@ export function Viewport() {
       {board && boardOpen ? (
         <Board prop={board} mesh={meshes[ids.indexOf(board.id)]?.data} key={board.id} />
       ) : null}
+      {baked || (board && boardOpen) ? null : <Handles surface={surface} />}
       <HoverLabel />
       <PickHint />
       {baked && bake.stale ? (
@@ -240,7 +260,9 @@ function PosedPieces({
         restPoses(
           out,
           pieces,
-          track?.[Math.min(track.length - 1, Math.max(0, Math.round(frame) - 1))] ?? [],
+          moving.prop === id
+            ? moving.pose
+            : (track?.[Math.min(track.length - 1, Math.max(0, Math.round(frame) - 1))] ?? []),
           pull,
           marks ? picked : [],
           marks ? hidden : [],

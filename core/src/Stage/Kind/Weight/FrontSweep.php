@@ -8,19 +8,21 @@ use Closure;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Settings;
 use YardBreak\Core\Math\Polyline;
+use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Stage\Direction;
+use YardBreak\Core\Stage\Kind\HasOutline;
 use YardBreak\Core\Stage\Kind\WeightKind;
+use YardBreak\Core\Stage\Outline;
 use YardBreak\Core\Stage\PatternBench;
 use YardBreak\Core\Stage\PropShape;
 use YardBreak\Core\Stage\Surfaces;
 use YardBreak\Core\Weight\Samples;
 use YardBreak\Core\Weight\Sweep;
-use YardBreak\Core\Weight\WeightSource;
 
 /** A front that travels along an axis, a direction, outward from a place, or along a line. */
-final class FrontSweep implements WeightKind
+final class FrontSweep implements WeightKind, HasOutline
 {
-    public static function make(Settings $settings, Prop $prop, PropShape $shape): WeightSource
+    public static function make(Settings $settings, Prop $prop, PropShape $shape): Sweep
     {
         [$way, $length, $inputs] = match ($settings->string('axis')) {
             'direction' => self::along(Direction::of($settings, 'direction'), $shape),
@@ -60,7 +62,7 @@ final class FrontSweep implements WeightKind
     /** @return array{Closure(Samples): list<float>, float, list<mixed>} way of each place, its length, what decides it */
     private static function straight(int $axis, PropShape $shape): array
     {
-        [$low, $high] = [$shape->bounds[0][$axis], $shape->bounds[1][$axis]];
+        [$low, $high] = [$shape->bounds()[0][$axis], $shape->bounds()[1][$axis]];
 
         return [static fn (Samples $at): array => array_map(static fn (float $place): float => $place - $low, [$at->x, $at->y, $at->z][$axis]), $high - $low, [$low]];
     }
@@ -72,7 +74,7 @@ final class FrontSweep implements WeightKind
      */
     private static function along(array $direction, PropShape $shape): array
     {
-        [$low, $high] = Direction::extent($direction, $shape->bounds);
+        [$low, $high] = Direction::extent($direction, $shape->bounds());
 
         return [static fn (Samples $at): array => array_map(static fn (float $place): float => $place - $low, Direction::along($direction, $at)), $high - $low, [$direction, $low]];
     }
@@ -87,7 +89,7 @@ final class FrontSweep implements WeightKind
     private static function outward(array $place, PropShape $shape): array
     {
         [$px, $py, $pz] = $place;
-        [$low, $high] = $shape->bounds;
+        [$low, $high] = $shape->bounds();
         $length = sqrt(max($px - $low[0], $high[0] - $px) ** 2 + max($py - $low[1], $high[1] - $py) ** 2 + max($pz - $low[2], $high[2] - $pz) ** 2);
 
         return [static fn (Samples $at): array => array_map(static fn (float $x, float $y, float $z): float => sqrt(($x - $px) ** 2 + ($y - $py) ** 2 + ($z - $pz) ** 2), $at->x, $at->y, $at->z), $length, $place];
@@ -105,5 +107,34 @@ final class FrontSweep implements WeightKind
         $line = new Polyline($places);
 
         return [static fn (Samples $at): array => array_map($line->nearest(...), $at->x, $at->y, $at->z), $line->length(), $places];
+    }
+
+    public static function outline(Settings $settings, Prop $prop, PropShape $shape, float $frame): ?Outline
+    {
+        $sweep = self::make($settings, $prop, $shape);
+        $front = $sweep->front($frame);
+        if ($front <= 0.0 || $front >= $sweep->length + $settings->float('softness')) {
+            return null;
+        }
+        $far = $settings->bool('backwards') ? $sweep->length - $front : $front;
+        if ($settings->string('axis') === 'outward') {
+            return $far <= 0.0 ? null : new Outline('ball', false, $settings->vector('at'), Quaternion::IDENTITY, [$far, $far, $far]);
+        }
+        if ($settings->string('axis') === 'line') {
+            return null;
+        }
+        $direction = match ($settings->string('axis')) {
+            'x' => [1.0, 0.0, 0.0],
+            'y' => [0.0, 1.0, 0.0],
+            'z' => [0.0, 0.0, 1.0],
+            default => Direction::of($settings, 'direction'),
+        };
+        [$low, $high] = $shape->bounds();
+        $middle = [0.5 * ($low[0] + $high[0]), 0.5 * ($low[1] + $high[1]), 0.5 * ($low[2] + $high[2])];
+        [$from] = Direction::extent($direction, $shape->bounds());
+        $ahead = $from + $far - $direction[0] * $middle[0] - $direction[1] * $middle[1] - $direction[2] * $middle[2];
+        $half = 0.55 * sqrt(($high[0] - $low[0]) ** 2 + ($high[1] - $low[1]) ** 2 + ($high[2] - $low[2]) ** 2);
+
+        return new Outline('plane', false, [$middle[0] + $ahead * $direction[0], $middle[1] + $ahead * $direction[1], $middle[2] + $ahead * $direction[2]], Quaternion::between([0.0, 1.0, 0.0], $direction), [$half, 0.0, $half]);
     }
 }

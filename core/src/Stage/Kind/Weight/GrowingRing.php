@@ -9,7 +9,9 @@ use YardBreak\Core\Document\BadDocument;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Settings;
 use YardBreak\Core\Stage\Axes;
+use YardBreak\Core\Stage\Kind\HasOutline;
 use YardBreak\Core\Stage\Kind\WeightKind;
+use YardBreak\Core\Stage\Outline;
 use YardBreak\Core\Stage\PropShape;
 use YardBreak\Core\Stage\Surfaces;
 use YardBreak\Core\Weight\Edged;
@@ -17,7 +19,7 @@ use YardBreak\Core\Weight\Samples;
 use YardBreak\Core\Weight\WeightSource;
 
 /** A circle or a ball that grows from a place, by its speed or by keys. */
-final class GrowingRing implements WeightKind
+final class GrowingRing implements WeightKind, HasOutline
 {
     public static function make(Settings $settings, Prop $prop, PropShape $shape): WeightSource
     {
@@ -65,5 +67,12 @@ final class GrowingRing implements WeightKind
         [$from, $speed] = [$settings->float('from'), $settings->animated('speed')];
 
         return static fn (float $frame): float => $speed->travelled($from, $frame) / $prop->time->fps;
+    }
+
+    public static function outline(Settings $settings, Prop $prop, PropShape $shape, float $frame): ?Outline
+    {
+        $far = self::front($settings, $prop)($frame);
+
+        return $far <= 0.0 ? null : Axes::read($settings, $prop, 'turn')->outline($settings->string('form'), [$far, $far, $far], $frame);
     }
 }

@@ -9,7 +9,9 @@ use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Settings;
 use YardBreak\Core\Math\Animated;
 use YardBreak\Core\Stage\Axes;
+use YardBreak\Core\Stage\Kind\HasOutline;
 use YardBreak\Core\Stage\Kind\WeightKind;
+use YardBreak\Core\Stage\Outline;
 use YardBreak\Core\Stage\PropShape;
 use YardBreak\Core\Stage\Surfaces;
 use YardBreak\Core\Weight\Edged;
@@ -17,7 +19,7 @@ use YardBreak\Core\Weight\Samples;
 use YardBreak\Core\Weight\WeightSource;
 
 /** Full within a ball, a box or a cylinder that stands in the prop's space or the shot's, and may move. */
-final class InAZone implements WeightKind
+final class InAZone implements WeightKind, HasOutline
 {
     public static function make(Settings $settings, Prop $prop, PropShape $shape): WeightSource
     {
@@ -70,5 +72,17 @@ final class InAZone implements WeightKind
         $z = $z > 0.0 ? $z : 0.0;
 
         return sqrt($x * $x + $y * $y + $z * $z);
+    }
+
+    public static function outline(Settings $settings, Prop $prop, PropShape $shape, float $frame): Outline
+    {
+        $size = array_map(static fn (Animated $value): float => $value->at($frame), self::sizes($settings));
+        $axes = Axes::read($settings, $prop, 'turn');
+
+        return match ($settings->string('shape')) {
+            'box' => $axes->outline('box', [0.5 * $size[0], 0.5 * $size[1], 0.5 * $size[2]], $frame),
+            'cylinder' => $axes->outline('cylinder', [$size[0], 0.5 * $size[1], $size[0]], $frame),
+            default => $axes->outline('ball', [$size[0], $size[0], $size[0]], $frame),
+        };
     }
 }

@@ -20,7 +20,7 @@ final class InBands implements WeightKind
     public static function make(Settings $settings, Prop $prop, PropShape $shape): WeightSource
     {
         $direction = Direction::of($settings, 'direction');
-        [$low, $high] = Direction::extent($direction, $shape->bounds);
+        [$low, $high] = Direction::extent($direction, $shape->bounds());
         $apart = ($high - $low) / $settings->int('count');
         $half = 0.5 * $settings->float('width') * $apart;
         $moved = $settings->animated('moved');

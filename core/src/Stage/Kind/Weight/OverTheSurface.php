@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Stage\Kind\Weight;
 
 use Closure;
+use YardBreak\Core\Break\Progress;
 use YardBreak\Core\Document\BadDocument;
 use YardBreak\Core\Document\Mix;
 use YardBreak\Core\Document\Prop;
@@ -31,8 +32,8 @@ final class OverTheSurface implements WeightKind
         $places = $settings->string('begins') === 'places' ? $settings->vectors('places') : [];
         $slow = self::weight($settings, 'slowedBy', $prop, $shape);
         $begins = match ($settings->string('begins')) {
-            'weight' => self::passed(self::depths($settings, $prop, $shape), $settings, $prop),
-            'touch' => self::passed(self::touches($settings, $prop, $shape), $settings, $prop),
+            'weight' => self::passed(self::depths($settings, $prop, $shape), $settings, $prop, $shape->until),
+            'touch' => self::passed(self::touches($settings, $prop, $shape), $settings, $prop, $shape->until),
             default => static function (SurfaceWays $ways) use ($places): array {
                 $near = $places === [] ? [] : $ways->near($places);
 
@@ -47,7 +48,11 @@ final class OverTheSurface implements WeightKind
         $inputs = [$places, self::inputs($settings, $prop, $shape->others), $places !== [] ? [] : $settings->inForce()];
         $reader = null;
         $way = static function (Samples $at) use ($prop, $shape, $inputs, $begins, $slowness, $places, &$reader): array {
-            $reader ??= SurfaceWays::of($prop, $shape->others)->reader($shape->others->result(new Arrival($prop, $shape->others, $inputs, $begins, $slowness)), $places, $slowness === null);
+            if ($reader === null) {
+                $coarse = $shape->until !== null;
+                $arrival = new Arrival($prop, $shape->others, $inputs, $begins, $slowness, $coarse);
+                $reader = SurfaceWays::of($prop, $shape->others, $coarse)->reader($coarse ? $arrival->run(new Progress()) : $shape->others->result($arrival), $places, $slowness === null);
+            }
 
             return $reader($at);
         };
@@ -78,19 +83,22 @@ final class OverTheSurface implements WeightKind
      * Where something passes 0 a front sets out, at that moment.
      *
      * @param Closure(Samples, float): list<float> $depth at a frame; more than 0: it has set out
+     * @param int|null $until frame after which nothing is asked for
      *
      * @return Closure(SurfaceWays): array{array<int, float>, array<int, float>}
      */
-    private static function passed(Closure $depth, Settings $settings, Prop $prop): Closure
+    private static function passed(Closure $depth, Settings $settings, Prop $prop, ?int $until): Closure
     {
         $front = self::front($settings, $prop);
 
-        return static function (SurfaceWays $ways) use ($depth, $front, $prop): array {
+        $last = min($prop->time->frames, $until ?? PHP_INT_MAX);
+
+        return static function (SurfaceWays $ways) use ($depth, $front, $last): array {
             $places = $ways->places();
             $begin = [];
             $left = array_keys($places->x);
             $before = [];
-            for ($n = 1; $n <= $prop->time->frames && $left !== []; $n++) {
+            for ($n = 1; $n <= $last && $left !== []; $n++) {
                 $at = new Samples(self::some($places->x, $left), self::some($places->y, $left), self::some($places->z, $left));
                 $still = $values = [];
                 foreach ($depth($at, (float) $n) as $k => $now) {

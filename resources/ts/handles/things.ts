@@ -1,0 +1,205 @@
+import * as THREE from 'three';
+import { chosen } from '../api/schema';
+import type { Animatable, ShotDocument, Stage } from '../api/types';
+import { read, write, type Path } from '../state/document';
+import { withValueAt } from '../state/keys';
+import { numberAt, type Numbers } from '../state/numbers';
+
+const AXES = ['x', 'y', 'z'] as const;
+const DECIMALS = 1e4;
+
+/** A change by hand since the thing was taken: in the shot's axes. */
+export interface Change {
+  move?: THREE.Vector3;
+  turn?: THREE.Quaternion;
+  /** How many times as large. */
+  size?: number;
+}
+
+/** Something that stands in the picture and can be taken by the hand. */
+export interface Thing {
+  key: string;
+  name: string;
+  /** Where it stands in the shot at a frame. */
+  place: (frame: number) => THREE.Vector3;
+  turns: boolean;
+  sizes: boolean;
+  /** The prop itself, if it is one: its pose with the change, to be shown before it is stored. */
+  prop?: { id: string; pose: number[] };
+  apply: (document: ShotDocument, change: Change) => ShotDocument;
+}
+
+export interface Scene {
+  document: ShotDocument;
+  numbers: Numbers;
+  frame: number;
+}
+
+const rounded = (value: number) => Math.round(value * DECIMALS) / DECIMALS;
+
+function vectorAt(scene: Scene, path: Path, frame = scene.frame): THREE.Vector3 {
+  const [x, y, z] = AXES.map((axis) => numberAt(scene.numbers, scene.document, [...path, axis], frame));
+  return new THREE.Vector3(x, y, z);
+}
+
+/** Turned about the fixed axes x, then y, then z. */
+export function fromDegrees(degrees: THREE.Vector3): THREE.Quaternion {
+  const [x, y, z] = degrees.toArray().map(THREE.MathUtils.degToRad) as [number, number, number];
+  return new THREE.Quaternion().setFromEuler(new THREE.Euler(x, y, z, 'ZYX'));
+}
+
+/** The same turn in degrees, each as near as it can be to what it was, so that a key before is not turned round to. */
+export function toDegrees(turn: THREE.Quaternion, near: THREE.Vector3): THREE.Vector3 {
+  const euler = new THREE.Euler().setFromQuaternion(turn, 'ZYX');
+  const plain = [euler.x, euler.y, euler.z].map(THREE.MathUtils.radToDeg) as [number, number, number];
+  // Past a quarter turn about y there is another way to say it.
+  const other: [number, number, number] = [plain[0] + 180, 180 - plain[1], plain[2] + 180];
+  const unwound = [plain, other].map((way) =>
+    way.map((value, k) => {
+      const was = near.getComponent(k);
+      return value + 360 * Math.round((was - value) / 360);
+    }),
+  );
+  const far = (way: number[]) =>
+    way.reduce((sum, value, k) => sum + Math.abs(value - near.getComponent(k)), 0);
+  const [a = [], b = []] = unwound;
+  return new THREE.Vector3(...((far(b) < far(a) - 1e-6 ? b : a) as [number, number, number]));
+}
+
+function put(document: ShotDocument, scene: Scene, path: Path, value: THREE.Vector3): ShotDocument {
+  return AXES.reduce((doc, axis, k) => {
+    const at = [...path, axis];
+    const was = numberAt(scene.numbers, scene.document, at, scene.frame);
+    const now = rounded(value.getComponent(k));
+    return Math.abs(now - was) < 0.5 / DECIMALS
+      ? doc
+      : write(doc, at, withValueAt(read(doc, at) as Animatable, scene.frame, now, doc.cues));
+  }, document);
+}
+
+function scaled(document: ShotDocument, scene: Scene, path: Path, size: number): ShotDocument {
+  const value = read(document, path);
+  if (value === undefined) return document;
+  if (typeof value === 'object' && value !== null && !('keys' in value))
+    return AXES.reduce((doc, axis) => scaled(doc, scene, [...path, axis], size), document);
+  const now = rounded(Math.max(0.001, size * numberAt(scene.numbers, scene.document, path, scene.frame)));
+  return write(document, path, withValueAt(value as Animatable, scene.frame, now, document.cues));
+}
+
+export function propThing(scene: Scene, index: number): Thing | null {
+  const prop = scene.document.props[index];
+  if (!prop) return null;
+  const base: Path = ['props', index];
+  const [position, rotation, scale] = ['position', 'rotation', 'scale'].map((name) =>
+    vectorAt(scene, [...base, name]),
+  ) as [THREE.Vector3, THREE.Vector3, THREE.Vector3];
+  const turn = fromDegrees(rotation);
+  return {
+    key: prop.id,
+    name: prop.name,
+    turns: true,
+    sizes: true,
+    place: (frame) => vectorAt(scene, [...base, 'position'], frame),
+    prop: { id: prop.id, pose: [...position.toArray(), ...turn.toArray(), ...scale.toArray()] },
+    apply: (document, change) => {
+      let doc = document;
+      if (change.move) doc = put(doc, scene, [...base, 'position'], position.clone().add(change.move));
+      if (change.turn)
+        doc = put(doc, scene, [...base, 'rotation'], toDegrees(change.turn.clone().multiply(turn), rotation));
+      if (change.size) doc = scaled(doc, scene, [...base, 'scale'], change.size);
+      return doc;
+    },
+  };
+}
+
+/** A source of a weight that stands somewhere: its place, its turn and its sizes are said by traits of its kind. */
+function sourceThing(
+  scene: Scene,
+  propIndex: number,
+  stack: Path,
+  layer: number,
+  name: string,
+): Thing | null {
+  const owner = read(scene.document, [...stack, layer]) as object;
+  const kind = chosen(owner, 'source');
+  const at = kind.trait('place');
+  if (typeof at !== 'string') return null;
+  const base: Path = [...stack, layer, kind.kind];
+  const body: Path = ['props', propIndex];
+  const inShot = kind.settings['space'] === 'shot';
+  const frameOf = (frame: number) => {
+    if (inShot)
+      return {
+        position: new THREE.Vector3(),
+        turn: new THREE.Quaternion(),
+        scale: new THREE.Vector3(1, 1, 1),
+      };
+    return {
+      position: vectorAt(scene, [...body, 'position'], frame),
+      turn: fromDegrees(vectorAt(scene, [...body, 'rotation'], frame)),
+      scale: vectorAt(scene, [...body, 'scale'], frame),
+    };
+  };
+  const turnField = kind.trait('turn');
+  const turns = typeof turnField === 'string';
+  const sizes = kind.trait('sizes');
+  const here = frameOf(scene.frame);
+  const start = vectorAt(scene, [...base, at]);
+  return {
+    key: base.join('/'),
+    name,
+    turns,
+    sizes: Array.isArray(sizes),
+    place: (frame) => {
+      const { position, turn, scale } = frameOf(frame);
+      return vectorAt(scene, [...base, at], frame)
+        .multiply(scale)
+        .applyQuaternion(turn)
+        .add(position);
+    },
+    apply: (document, change) => {
+      let doc = document;
+      if (change.move) {
+        const own = change.move.clone().applyQuaternion(here.turn.clone().invert()).divide(here.scale);
+        doc = put(doc, scene, [...base, at], start.clone().add(own));
+      }
+      if (change.turn && turns) {
+        const rotation = vectorAt(scene, [...base, turnField]);
+        const own = here.turn
+          .clone()
+          .invert()
+          .multiply(change.turn)
+          .multiply(here.turn)
+          .multiply(fromDegrees(rotation));
+        doc = put(doc, scene, [...base, turnField], toDegrees(own, rotation));
+      }
+      if (change.size && Array.isArray(sizes))
+        for (const field of sizes as string[]) doc = scaled(doc, scene, [...base, field], change.size);
+      return doc;
+    },
+  };
+}
+
+/** What can be taken in a stage: the open prop; in Timing what its weight goes by. */
+export function thingsOf(scene: Scene, stage: Stage, propIndex: number, weightId: string): Thing[] {
+  const prop = scene.document.props[propIndex];
+  if (!prop) return [];
+  if (stage === 'prop' || stage === 'motion')
+    return [propThing(scene, propIndex)].filter((thing) => thing !== null);
+  if (stage !== 'timing') return [];
+  const further = prop.weights.findIndex((weight) => weight.id === weightId);
+  const stack: Path = ['props', propIndex, ...(further < 0 ? ['weight'] : ['weights', further]), 'stack'];
+  const layers = (read(scene.document, stack) ?? []) as object[];
+  const drivers = new Set(
+    layers.flatMap((layer) => {
+      const kind = chosen(layer, 'source');
+      return Object.keys(kind.fields)
+        .filter((name) => kind.fields[name]?.['x-props'])
+        .flatMap((name) => kind.settings[name] as string[]);
+    }),
+  );
+  return [
+    ...layers.map((_, layer) => sourceThing(scene, propIndex, stack, layer, `Source ${layer + 1}`)),
+    ...scene.document.props.map((other, index) => (drivers.has(other.id) ? propThing(scene, index) : null)),
+  ].filter((thing) => thing !== null);
+}
