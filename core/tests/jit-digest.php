@@ -14,18 +14,24 @@ use YardBreak\Core\Break\HalvingPattern;
 use YardBreak\Core\Break\Progress;
 use YardBreak\Core\Break\StarterWeb;
 use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Math\GradientNoise;
 use YardBreak\Core\Math\RandomStream;
 use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\Normals;
 use YardBreak\Core\Mesh\Primitive\GrainJar;
 use YardBreak\Core\Mesh\Primitive\Solids;
 use YardBreak\Core\Mesh\Remesh;
+use YardBreak\Core\Mesh\SurfaceMarch;
 use YardBreak\Core\Motion\Rigid\HullBuilder;
 use YardBreak\Core\Motion\Track;
 use YardBreak\Core\Stage\MemoryStore;
 use YardBreak\Core\Stage\MeshCodec;
 use YardBreak\Core\Stage\NoAssets;
 use YardBreak\Core\Stage\Pipeline;
+use YardBreak\Core\Weight\Following;
+use YardBreak\Core\Weight\Noise;
+use YardBreak\Core\Weight\Response;
+use YardBreak\Core\Weight\Samples;
 
 require __DIR__ . '/../../vendor/autoload.php';
 
@@ -64,6 +70,13 @@ foreach ([11, 12] as $seed) {
         }
     }
     echo "walls {$seed} ", $bits($walls), "\n";
+    $times = [];
+    $spring = new Following(new Noise(GradientNoise::seeded($seed, 'jit'), 0.2, 3, 2.0, 0.5, [0.5, 0.0, 0.1], 24.0, []), true, Response::spring(2.0, 0.2), 24.0);
+    $at = new Samples($ball->x, $ball->y, $ball->z);
+    for ($n = 1; $n <= 20; $n++) {
+        array_push($times, ...$spring->evaluate($at, (float) $n));
+    }
+    echo "weights {$seed} ", $bits([...SurfaceMarch::over($ball)->from([$seed => 0.0, 90 => 0.2], [$seed => 0.0, 90 => 0.2]), ...$times]), "\n";
     echo "remesh {$seed} ", $bits(Remesh::to($ball, 900 + $seed)->y), "\n";
     $stream = RandomStream::named($seed, 'jit');
     $shot = Shot::read(['version' => 1, 'frames' => 16, 'props' => [[

@@ -22,6 +22,8 @@ final class Checks
         LateRelease::class,
         Front::class,
         Near::class,
+        Spreading::class,
+        CoarseEdge::class,
         Threshold::class,
         FlatDensity::class,
         NothingTouches::class,

@@ -30,7 +30,7 @@ final class ClothMesh extends PropCheck
                 return new Finding('warn', "{$at}/motion/{$kind}/hold/{$k}", "{$prop->name} should be held along its open edges, but its mesh is closed and has none: nothing holds it.");
             }
         }
-        $edge = $this->meanEdge($mesh);
+        $edge = $mesh->meanEdge();
         $gap = $prop->mover->settings->float('gap');
         if ($gap > $edge) {
             $better = round(0.2 * $edge, 4);
@@ -46,16 +46,5 @@ final class ClothMesh extends PropCheck
         }
 
         return null;
-    }
-
-    private function meanEdge(TriangleMesh $mesh): float
-    {
-        $sum = 0.0;
-        foreach ($mesh->triangles as $k => $a) {
-            $b = $mesh->triangles[$k % 3 === 2 ? $k - 2 : $k + 1];
-            $sum += sqrt(($mesh->x[$a] - $mesh->x[$b]) ** 2 + ($mesh->y[$a] - $mesh->y[$b]) ** 2 + ($mesh->z[$a] - $mesh->z[$b]) ** 2);
-        }
-
-        return $sum / max(1, count($mesh->triangles));
     }
 }

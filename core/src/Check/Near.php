@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Check;
 
+use YardBreak\Core\Document\Choice;
 use YardBreak\Core\Document\Prop;
-use YardBreak\Core\Document\Settings;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Stage\Nearness;
@@ -17,12 +17,11 @@ final class Near extends PropCheck
 {
     protected function of(Prop $prop, string $at, Shot $shot, TriangleMesh $mesh, Pipeline $pipeline): ?Finding
     {
-        $lists = ["{$at}/weight/stack" => $prop->weight->stack, "{$at}/motion/{$prop->mover->kind}/hold" => $prop->held()->stack];
-        foreach ($lists as $list => $stack) {
-            foreach ($stack as $k => $layer) {
+        foreach ($prop->mixes() as $list => $mix) {
+            foreach ($mix->stack as $k => $layer) {
                 $source = $layer->choice('source');
-                if ($source->has('reach')) {
-                    $finding = $this->wrong($source->settings, "{$list}/{$k}/{$source->kind}", $prop, $shot, PropShape::of($mesh, $pipeline->surfaces));
+                if ($source->has('reach') || $source->has('touch')) {
+                    $finding = $this->wrong($source, "{$at}{$list}/{$k}/{$source->kind}", $prop, $shot, PropShape::of($mesh, $pipeline->surfaces));
                     if ($finding !== null) {
                         return $finding;
                     }
@@ -33,8 +32,11 @@ final class Near extends PropCheck
         return null;
     }
 
-    private function wrong(Settings $settings, string $at, Prop $prop, Shot $shot, PropShape $shape): ?Finding
+    private function wrong(Choice $source, string $at, Prop $prop, Shot $shot, PropShape $shape): ?Finding
     {
+        $settings = $source->settings;
+        // Nearer than this there is a weight, or it is set off.
+        $field = $source->has('touch') ? 'near' : 'none';
         $named = $settings->strings('props');
         $there = array_values(array_filter($named, static fn (string $id): bool => isset($prop->others[$id])));
         if ($there !== $named) {
@@ -53,7 +55,7 @@ final class Near extends PropCheck
             }
         }
         $names = implode(' and ', array_map(static fn (string $id): string => $prop->others[$id]->name, $there));
-        $none = $settings->animated('none');
+        $none = $settings->animated($field);
         $sketch = WeightSketch::of($prop, $shot, $shape->mesh());
         $nearest = INF;
         $reached = false;
@@ -67,10 +69,13 @@ final class Near extends PropCheck
 
             return new Finding(
                 'warn',
-                "{$at}/none",
+                "{$at}/{$field}",
                 sprintf('%s never comes nearer to %s than %s m, and beyond %s m there is no weight.', $names, $prop->name, round($nearest, 3), $none->at($sketch->frames[0])),
-                ['label' => "Reach {$enough} m", 'pointer' => "{$at}/none", 'value' => $enough],
+                ['label' => "Reach {$enough} m", 'pointer' => "{$at}/{$field}", 'value' => $enough],
             );
+        }
+        if ($source->has('touch')) {
+            return null;
         }
         $moves = $prop->transform->isKeyed() || ! $none->isConstant() || ! $settings->animated('full')->isConstant()
             || array_filter($there, static fn (string $id): bool => $prop->others[$id]->transform->isKeyed()) !== [];

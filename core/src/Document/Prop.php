@@ -133,6 +133,24 @@ final readonly class Prop
         return new Mix('hold', 'Hold', $this->mover->has('held') ? $this->mover->settings->list('hold') : []);
     }
 
+    /**
+     * All its weights: by which it lets go, by which it is held, and further ones.
+     *
+     * @return array<string, Mix> by the JSON Pointer of their sources, seen from the prop
+     */
+    public function mixes(): array
+    {
+        $mixes = ['/weight/stack' => $this->weight];
+        if (! $this->held()->isEmpty()) {
+            $mixes["/motion/{$this->mover->kind}/hold"] = $this->held();
+        }
+        foreach (array_values($this->weights) as $k => $mix) {
+            $mixes["/weights/{$k}/stack"] = $mix;
+        }
+
+        return $mixes;
+    }
+
     /** What others call its pieces. */
     public function prefix(): string
     {

@@ -11,6 +11,9 @@ namespace YardBreak\Core\Mesh;
  */
 final readonly class SurfaceMarch
 {
+    /** A place is only taken up again for as much as this part of an edge: less is rounding, and never ends on what is round. */
+    private const AGAIN = 0.001;
+
     /**
      * @param list<int> $start first entry of each vertex in the rings; one more at the end
      * @param list<int> $next its triangles' second and third corners
@@ -57,6 +60,9 @@ final readonly class SurfaceMarch
         $way = $base = array_fill(0, $n, INF);
         $place = array_fill(0, $n, -1);
         $done = array_fill(0, $n, false);
+        // Which way it comes in at each vertex, unit, and whether that is known.
+        $tx = $ty = $tz = array_fill(0, $n, 0.0);
+        $told = array_fill(0, $n, false);
         $heap = [];
         $size = 0;
         asort($begin);
@@ -71,49 +77,139 @@ final readonly class SurfaceMarch
             $v = $heap[0];
             $w = $heap[--$size];
             $at = 0;
+            $far = $way[$w];
             while (($child = 2 * $at + 1) < $size) {
-                if ($child + 1 < $size && $way[$heap[$child + 1]] < $way[$heap[$child]]) {
-                    ++$child;
+                $least = $heap[$child];
+                $here = $way[$least];
+                if ($child + 1 < $size) {
+                    $other = $heap[$child + 1];
+                    if ($way[$other] < $here) {
+                        ++$child;
+                        $least = $other;
+                        $here = $way[$other];
+                    }
                 }
-                if ($way[$heap[$child]] >= $way[$w]) {
+                if ($here >= $far) {
                     break;
                 }
-                $heap[$at] = $heap[$child];
-                $place[$heap[$at]] = $at;
+                $heap[$at] = $least;
+                $place[$least] = $at;
                 $at = $child;
             }
             $heap[$at] = $w;
             $place[$w] = $at;
             $place[$v] = -1;
             $done[$v] = true;
+            $vx = $x[$v];
+            $vy = $y[$v];
+            $vz = $z[$v];
+            $vWay = $way[$v];
+            $vBase = $base[$v];
             for ($e = $start[$v], $end = $start[$v + 1]; $e < $end; ++$e) {
                 for ($side = 0; $side < 2; ++$side) {
-                    [$a, $b] = $side === 0 ? [$next[$e], $after[$e]] : [$after[$e], $next[$e]];
-                    if ($done[$a] && ! $done[$b]) {
+                    if ($side === 0) {
+                        $a = $next[$e];
+                        $b = $after[$e];
+                    } else {
+                        $a = $after[$e];
+                        $b = $next[$e];
+                    }
+                    $across = $done[$b];
+                    if ($done[$a] && ! $across) {
                         continue;
                     }
                     $slow = $slowness === null ? 1.0 : ($slowness[$a] + $slowness[$v] + $slowness[$b]) / 3.0;
                     if ($slow === INF) {
                         continue;
                     }
-                    $same = $base[$v] === $base[$b];
-                    $from = $same ? $base[$v] : 0.0;
-                    $u = ($way[$v] - $from) / $slow;
-                    [$px, $py, $pz] = [$x[$v] - $x[$a], $y[$v] - $y[$a], $z[$v] - $z[$a]];
-                    $far = $done[$b]
-                        ? self::across($px, $py, $pz, $x[$b] - $x[$a], $y[$b] - $y[$a], $z[$b] - $z[$a], $u, ($way[$b] - $from) / $slow, $same)
-                        : $u + sqrt($px * $px + $py * $py + $pz * $pz);
+                    $same = $vBase === $base[$b];
+                    $from = $same ? $vBase : 0.0;
+                    $u = ($vWay - $from) / $slow;
+                    // Seen from a: v and, if its way is known, b; along the edge between them a lies at (q, -k).
+                    $px = $vx - $x[$a];
+                    $py = $vy - $y[$a];
+                    $pz = $vz - $z[$a];
+                    $pp = $px * $px + $py * $py + $pz * $pz;
+                    $edge = sqrt($pp);
+                    $far = $u + $edge;
+                    $along = 0.0;
+                    if ($across) {
+                        $cx = $x[$b] - $x[$a];
+                        $cy = $y[$b] - $y[$a];
+                        $cz = $z[$b] - $z[$a];
+                        $cc = $cx * $cx + $cy * $cy + $cz * $cz;
+                        $pc = $px * $cx + $py * $cy + $pz * $cz;
+                        $ll = $pp + $cc - 2.0 * $pc;
+                        $area = $pp * $cc - $pc * $pc;
+                        $l = sqrt($ll);
+                        $w = ($way[$b] - $from) / $slow;
+                        if ($area > 1e-30 && $u - $w < $l && $w - $u < $l) {
+                            $q = ($pp - $pc) / $l;
+                            $k = sqrt($area) / $l;
+                            if ($same && $u + $w > $l * (1.0 - 1e-9)) {
+                                // What set out lies at (p, h), unfolded.
+                                $p = ($u * $u - $w * $w + $ll) / (2.0 * $l);
+                                $hh = $u * $u - $p * $p;
+                                $h = $hh > 0.0 ? sqrt($hh) : 0.0;
+                                $through = $p + ($q - $p) * $h / ($h + $k);
+                                if ($through >= 0.0 && $through <= $l) {
+                                    $straight = sqrt(($p - $q) * ($p - $q) + ($h + $k) * ($h + $k));
+                                    // On a surface that bends ways come in at other angles than unfolded: that much further between the ends.
+                                    if ($told[$v] && $told[$b] && $w > 0.0 && $u > 0.0) {
+                                        $ex = ($cx - $px) / $l;
+                                        $ey = ($cy - $py) / $l;
+                                        $ez = ($cz - $pz) / $l;
+                                        $r = $tx[$v] * $ex + $ty[$v] * $ey + $tz[$v] * $ez + $p / $u;
+                                        $s = $tx[$b] * $ex + $ty[$b] * $ey + $tz[$b] * $ez - ($l - $p) / $w;
+                                        $t = $through / $l;
+                                        $straight += $through * (1.0 - $t) * ((1.0 - $t) * $r - $t * $s);
+                                    }
+                                    if ($straight < $far) {
+                                        $far = $straight;
+                                        $along = $through / $l;
+                                    }
+                                }
+                            } else {
+                                $s = ($w - $u) / $l;
+                                $r = sqrt(1.0 - $s * $s);
+                                $through = $q - $k * $s / $r;
+                                $straight = $u + $s * $q + $r * $k;
+                                if ($through >= 0.0 && $through <= $l && $straight < $far) {
+                                    $far = $straight;
+                                    $along = $through / $l;
+                                }
+                            }
+                        }
+                    }
                     $far = $from + $slow * $far;
                     // Where the straight way to a place leads past the far end of a long edge, the place was taken too early: once more.
-                    if ($far < $way[$a] * (1.0 - 1e-9)) {
+                    if ($far < $way[$a] - ($done[$a] ? self::AGAIN * $slow * $edge : 0.0)) {
                         $way[$a] = $far;
-                        $base[$a] = $base[$v];
+                        $base[$a] = $vBase;
                         $done[$a] = false;
+                        // Which way it comes in, unit; along an edge it may only seem to.
+                        if ($along > 0.0) {
+                            $dx = -$px - $along * ($x[$b] - $vx);
+                            $dy = -$py - $along * ($y[$b] - $vy);
+                            $dz = -$pz - $along * ($z[$b] - $vz);
+                            $d = sqrt($dx * $dx + $dy * $dy + $dz * $dz);
+                            $tx[$a] = $dx / $d;
+                            $ty[$a] = $dy / $d;
+                            $tz[$a] = $dz / $d;
+                            $told[$a] = true;
+                        } else {
+                            $told[$a] = false;
+                        }
                         $at = $place[$a] < 0 ? $size++ : $place[$a];
-                        while ($at > 0 && $way[$heap[($at - 1) >> 1]] > $far) {
-                            $heap[$at] = $heap[($at - 1) >> 1];
-                            $place[$heap[$at]] = $at;
-                            $at = ($at - 1) >> 1;
+                        while ($at > 0) {
+                            $up = ($at - 1) >> 1;
+                            $w = $heap[$up];
+                            if ($way[$w] <= $far) {
+                                break;
+                            }
+                            $heap[$at] = $w;
+                            $place[$w] = $at;
+                            $at = $up;
                         }
                         $heap[$at] = $a;
                         $place[$a] = $at;

@@ -77,6 +77,18 @@ final readonly class TriangleMesh
         return max($high[0] - $low[0], $high[1] - $low[1], $high[2] - $low[2]);
     }
 
+    /** How long its edges are in the mean, m. */
+    public function meanEdge(): float
+    {
+        $sum = 0.0;
+        foreach ($this->triangles as $k => $a) {
+            $b = $this->triangles[$k % 3 === 2 ? $k - 2 : $k + 1];
+            $sum += sqrt(($this->x[$a] - $this->x[$b]) ** 2 + ($this->y[$a] - $this->y[$b]) ** 2 + ($this->z[$a] - $this->z[$b]) ** 2);
+        }
+
+        return $sum / max(1, count($this->triangles));
+    }
+
     /**
      * The lowest and the highest place along a direction.
      *

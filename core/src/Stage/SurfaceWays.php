@@ -15,7 +15,7 @@ use YardBreak\Core\Weight\Samples;
 final class SurfaceWays
 {
     /** As fine as its surface is made at least, in triangles: a front bends round what lies in its way. */
-    private const FINE = 12000;
+    private const FINE = 16000;
 
     /** The same for a glimpse. */
     private const COARSE = 1500;

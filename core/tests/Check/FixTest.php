@@ -57,6 +57,19 @@ final class FixTest extends TestCase
         yield 'near a prop that has no mesh yet' => [$empty, 'No file', false];
         $still = $reach(['props' => ['ball'], 'full' => 0.5, 'none' => 3.0]);
         $still['props'][1]['position']['x'] = 1.0;
+        $grows = static fn (array $spread, array $more = []): array => ['version' => 2, 'props' => [
+            [...$light, 'release' => ['trigger' => 'weight'], 'weight' => ['stack' => [['source' => 'spread', 'spread' => $spread]]], ...$more],
+            $reach([])['props'][1],
+        ]];
+        $further = ['weights' => [['id' => 'hot', 'name' => 'Hot', 'stack' => [['source' => 'zone']]]]];
+        yield 'growing from nowhere' => [$grows([]), 'no place is picked', false];
+        yield 'growing where others touch that never come near' => [$grows(['begins' => 'touch', 'props' => ['ball']]), 'never comes nearer', true];
+        yield 'growing where nothing is said to touch' => [$grows(['begins' => 'touch']), 'no prop is chosen', true];
+        yield 'growing from a weight that is not chosen' => [$grows(['begins' => 'weight'], $further), 'none is chosen', true];
+        yield 'slowed by a weight that is gone' => [$grows(['places' => [['x' => 0, 'y' => 0.5, 'z' => 0]], 'slowedBy' => 'gone'], $further), 'no longer there', true];
+        yield 'as another weight that is not chosen' => [['version' => 2, 'props' => [[...$light, 'release' => ['trigger' => 'weight'], ...$further, 'weight' => ['stack' => [['source' => 'other']]]]]], 'none is chosen', true];
+        yield 'growing over shells that do not hang together' => [['version' => 2, 'props' => [[...$light, 'source' => ['kind' => 'jar'], 'prepare' => ['shell' => 0.01, 'shellGap' => 0.05], 'release' => ['trigger' => 'weight'], 'weight' => ['stack' => [['source' => 'spread', 'spread' => ['places' => [['x' => 0, 'y' => 0.1, 'z' => 0]]]]]]]]], 'separate shells', false];
+        yield 'a soft edge finer than the mesh' => [['version' => 2, 'props' => [[...$light, 'source' => ['kind' => 'sheet', 'sheet' => ['divisions' => 30]], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'weight'], 'weight' => ['stack' => [['source' => 'sweep', 'sweep' => ['axis' => 'x', 'softness' => 0.02]]]], 'motion' => ['mover' => 'cloth']]]], 'cannot be seen', true];
         yield 'near a prop that stands still' => [$still, 'stands still', false];
         $inverted = $reach(['props' => ['ball'], 'full' => 0.5, 'none' => 0.6]);
         $inverted['props'][0]['weight']['stack'][0]['invert'] = true;

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Weight;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Schema;
 use YardBreak\Core\Document\Shot;
@@ -15,6 +16,7 @@ use YardBreak\Core\Stage\StageRunner;
 use YardBreak\Core\Tests\Fixture\Settings;
 
 /** What the form shows of a weight, its sources and how it follows them changes the weight, and its hash; what it hides does neither. */
+#[Group('thorough')]
 final class ShapeControlsTest extends TestCase
 {
     use Settings;
