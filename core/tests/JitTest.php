@@ -27,7 +27,7 @@ final class JitTest extends TestCase
             return $lines;
         };
         $plain = $run('plain');
-        self::assertCount(17, $plain);
+        self::assertCount(19, $plain);
         self::assertSame($plain, $run('1054'));
     }
 }
