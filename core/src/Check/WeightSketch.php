@@ -36,9 +36,7 @@ final readonly class WeightSketch
         }
         // Where things stand for a moment only, they stand at their keys.
         foreach ([$prop, ...array_values($prop->others)] as $each) {
-            foreach ($each->transform->keys() as $keys) {
-                array_push($frames, ...array_filter(array_column($keys, 0), static fn (float $frame): bool => $frame >= 1.0 && $frame <= $shot->frames));
-            }
+            array_push($frames, ...array_filter($each->transform->frames(), static fn (float $frame): bool => $frame >= 1.0 && $frame <= $shot->frames));
         }
         $frames = array_values(array_unique($frames));
         sort($frames);

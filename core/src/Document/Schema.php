@@ -297,7 +297,7 @@ final class Schema
     {
         $schema = $this->resolve($schema);
         if (($schema['x-animatable'] ?? false) === true && is_array($value)) {
-            return ['keys' => array_map(self::completeKey(...), array_values(is_array($value['keys'] ?? null) ? $value['keys'] : []))];
+            return ['keys' => array_map(self::completeKey(...), array_values(is_array($value['keys'] ?? null) ? $value['keys'] : []))] + $value;
         }
         if (($schema['type'] ?? null) === 'object' && is_array($value)) {
             $full = [];

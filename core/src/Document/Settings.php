@@ -223,10 +223,34 @@ final readonly class Settings
                     throw $fields->wrong('frame', "Two keys stand at frame {$frame}. Move or delete one.");
                 }
             }
-            $keys[] = [$frame, $number, $fields->string('ease')];
+            $keys[] = [$frame, $number, $fields->string('ease'), $fields->string('ease') === 'curve' ? $fields->handles() : null];
+        }
+        $settings = $this->at($key);
+
+        return $keys === [] ? throw $this->fault($key, 'without keys') : Animated::keyed(
+            $keys,
+            $settings->has('before') ? $settings->string('before') : 'hold',
+            $settings->has('after') ? $settings->string('after') : 'hold',
+            is_numeric($low) ? (float) $low : -INF,
+            is_numeric($high) ? (float) $high : INF,
+        );
+    }
+
+    /**
+     * @return array{float, float, float, float} control points of a key's own curve; without any it goes smoothly
+     *
+     * @throws BadDocument
+     */
+    private function handles(): array
+    {
+        $points = $this->has('handles') ? $this->points('handles') : [];
+        foreach ($points as [$time]) {
+            if ($time < 0.0 || $time > 1.0) {
+                throw $this->wrong('handles', 'A handle’s time must be from 0 to 1: else the curve would run back in time.');
+            }
         }
 
-        return $keys === [] ? throw $this->fault($key, 'without keys') : Animated::keyed($keys);
+        return [...$points[0] ?? [0.42, 0.0], ...$points[1] ?? [0.58, 1.0]];
     }
 
     /**

@@ -82,9 +82,15 @@ final readonly class Transform
         return false;
     }
 
-    /** @return list<list<array{float, float, string}>> of each of the nine numbers */
-    public function keys(): array
+    /** @return list<float> frames at which any of its numbers has a key */
+    public function frames(): array
     {
-        return array_map(static fn (Animated $value): array => $value->keys(), [...$this->position, ...$this->rotation, ...$this->scale]);
+        return array_values(array_unique(array_merge(...array_map(static fn (Animated $value): array => $value->isConstant() ? [] : $value->frames(), [...$this->position, ...$this->rotation, ...$this->scale]))));
+    }
+
+    /** @return list<mixed> all that decides it */
+    public function inputs(): array
+    {
+        return array_map(static fn (Animated $value): array => $value->inputs(), [...$this->position, ...$this->rotation, ...$this->scale]);
     }
 }

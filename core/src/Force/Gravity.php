@@ -33,9 +33,7 @@ final readonly class Gravity implements ForceField
 
     public function changes(): array
     {
-        $keys = $this->strength->keys();
-
-        return count($keys) > 1 ? array_column($keys, 0) : [];
+        return $this->strength->isConstant() ? [] : $this->strength->frames();
     }
 
     public function uniform(float $frame): array

@@ -66,7 +66,7 @@ final class Wind implements ForceField
     {
         $frames = [];
         foreach ([...$this->velocity, $this->turbulence] as $value) {
-            array_push($frames, ...array_column(count($value->keys()) > 1 ? $value->keys() : [], 0));
+            array_push($frames, ...($value->isConstant() ? [] : $value->frames()));
         }
 
         return $frames;

@@ -11,6 +11,8 @@ final class Easing
         'smooth' => [0.42, 0.0, 0.58, 1.0], // ease-in-out
         'in' => [0.42, 0.0, 1.0, 1.0], // ease-in
         'out' => [0.0, 0.0, 0.58, 1.0], // ease-out
+        // Past its end by a tenth, and back; common practice, no source.
+        'overshoot' => [0.34, 1.56, 0.64, 1.0],
     ];
 
     /** @param float $t share of the time between two keys, 0 to 1 */
@@ -25,12 +27,35 @@ final class Easing
         if ($name === 'hold') {
             return 0.0;
         }
+        if ($name === 'bounce') {
+            return self::bounce($t);
+        }
         if (! isset(self::CURVES[$name])) {
             return $t;
         }
         [$x1, $y1, $x2, $y2] = self::CURVES[$name];
 
         return self::bezier($x1, $y1, $x2, $y2, $t);
+    }
+
+    /** As far down as a ball that is dropped and comes back with half its speed three times: the first fall takes 1 / 2.75 of the time. */
+    private static function bounce(float $t): float
+    {
+        $fall = 1.0 / 2.75;
+        if ($t < $fall) {
+            return ($t / $fall) ** 2;
+        }
+        $since = $fall;
+        for ($speed = 0.5; ; $speed *= 0.5) {
+            // Up and down again at that share of the first speed.
+            $lasts = 2.0 * $speed * $fall;
+            if ($t < $since + $lasts || $speed < 0.1) {
+                $off = ($t - $since - 0.5 * $lasts) / $fall;
+
+                return min(1.0, 1.0 - $speed * $speed + $off * $off);
+            }
+            $since += $lasts;
+        }
     }
 
     /** y at x = $t of the cubic Bezier from (0, 0) to (1, 1). */

@@ -102,9 +102,7 @@ final class Acting
     {
         $frames = [];
         foreach ($this->props as [$prop]) {
-            foreach ($prop->transform->keys() as $keys) {
-                array_push($frames, ...array_column(count($keys) > 1 ? $keys : [], 0));
-            }
+            array_push($frames, ...$prop->transform->frames());
             foreach ([...$prop->weight->stack, ...$prop->held()->stack] as $layer) {
                 $source = $layer->choice('source');
                 $range = $source->trait('range');

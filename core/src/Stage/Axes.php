@@ -68,7 +68,7 @@ final readonly class Axes
     /** @return list<mixed> what decides where they stand relative to the prop, beside their own settings */
     public function inputs(): array
     {
-        return $this->inShot ? $this->prop->transform->keys() : [];
+        return $this->inShot ? $this->prop->transform->inputs() : [];
     }
 
     /**

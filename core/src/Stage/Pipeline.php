@@ -122,7 +122,7 @@ final class Pipeline
         $props = array_map(fn (Prop $prop): array => [
             $prop->id,
             $this->brokenHash($prop),
-            $prop->transform->keys(),
+            $prop->transform->inputs(),
             Weighing::inputs($prop, $this->surfaces),
             Kinds::trigger($prop->trigger->kind)::inputs($prop->trigger->settings),
             $prop->mover->kind,

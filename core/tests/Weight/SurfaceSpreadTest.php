@@ -25,7 +25,12 @@ final class SurfaceSpreadTest extends TestCase
     /** A weight of 0.5 to 1 lies at most half of the soft edge ahead of the front. */
     private const SOFT = 0.2;
 
-    /** @param array<string, mixed> $source */
+    /**
+     * @param array<string, mixed> $source
+     * @param array<string, mixed> $settings
+     * @param array<string, mixed> $prop
+     * @param list<array<string, mixed>> $others
+     */
     private static function prop(array $source, array $settings = [], array $prop = [], array $others = []): Shot
     {
         return Shot::read(['version' => 2, 'fps' => 24, 'frames' => 60, 'props' => [
@@ -33,7 +38,12 @@ final class SurfaceSpreadTest extends TestCase
         ]]);
     }
 
-    /** @return list<float> ways over its surface to places */
+    /**
+     * @param array<string, mixed> $source
+     * @param array{float, float, float} $from
+     *
+     * @return list<float> ways over its surface to places
+     */
     private static function ways(array $source, array $from, Samples $to): array
     {
         $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
@@ -167,7 +177,11 @@ final class SurfaceSpreadTest extends TestCase
         }
     }
 
-    /** @return list<float> */
+    /**
+     * @param list<array{float, float, float}> $places
+     *
+     * @return list<float>
+     */
     private static function weights(Shot $shot, array $places, float $frame): array
     {
         $pipeline = new Pipeline(new MemoryStore(), new NoAssets());

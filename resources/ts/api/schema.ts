@@ -97,6 +97,12 @@ export function fieldAt(path: Path): FieldSchema {
   }, root);
 }
 
+/** The choices of a setting of keys, of the whole ("keys") or of each ("key"), with their words. */
+export function keyChoices(of: 'keys' | 'key', name: string): [string, string][] {
+  const field = resolve(root.$defs[of] as FieldSchema).properties?.[name];
+  return (field?.enum ?? []).map((value) => [value, field?.['x-labels']?.[value] ?? value]);
+}
+
 /** The value of a part of the document with every default filled in, as the server would: of kinds only the chosen one. */
 export function standard(path: Path): unknown {
   const field = fieldAt(path);

@@ -1,18 +1,17 @@
 import { ChevronFirst, ChevronLast, Pause, Play, Repeat, StepBack, StepForward } from 'lucide-react';
 import { useQuery } from '@tanstack/react-query';
 import { useCallback, useContext, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
-import type { Animatable, PropDocument } from '../api/types';
 import { getJson } from '../api/client';
 import { chosen } from '../api/schema';
 import { ShotContext } from '../shot/context';
 import { counted } from '../shot/summary';
 import { clock, seek, useFrame } from '../state/frame';
-import { frontsOf } from '../state/fronts';
-import { keyFrame } from '../state/keys';
 import { useView } from '../state/view';
 import { Button, IconButton } from '../ui/controls';
 import { Select } from '../ui/Select';
+import { Bars } from './Bars';
 import { CueEditor } from './CueEditor';
+import { KeyRow } from './KeyRow';
 
 const PAD = 14;
 const RULER = 20;
@@ -56,7 +55,6 @@ export function CueStrip() {
   const step =
     [1, 2, 5, 10, 20, 24, 48, 50, 100, 200, 500, 1000].find((n) => (n / last) * width > 46) ?? 1000;
   const ticks = Array.from({ length: Math.floor(last / step) + 1 }, (_, k) => Math.max(1, k * step));
-  const keys = useMemo(() => keyRow(prop, document.cues), [prop, document.cues]);
   const expected = useExpected();
   const top = RULER + FLAGS;
   const go = (f: number) => seek(Math.min(last, Math.max(1, f)));
@@ -172,28 +170,6 @@ export function CueStrip() {
                 : 'the ridge of releases appears with the bake'}
           </text>
           <line x1={0} x2={width} y1={top + RIDGE + 4} y2={top + RIDGE + 4} stroke="var(--line)" />
-          <text x={width - PAD} y={top + RIDGE + 20} textAnchor="end" fontSize={11} fill="var(--ink-2)">
-            {keys.length > 0 ? `keys of ${prop?.name ?? ''}` : `no keys on ${prop?.name ?? 'this prop'}`}
-          </text>
-          {keys.map((f) => (
-            <path key={f} d={`M${x(f)} ${top + RIDGE + 22}l4 5-4 5-4-5z`} fill="var(--teal)" />
-          ))}
-          {frontsOf(prop).map((front, k) => (
-            <g key={k}>
-              <rect
-                x={x(front.from)}
-                width={Math.max(2, x(front.to) - x(front.from))}
-                y={top + RIDGE + 36}
-                height={10}
-                rx={3}
-                fill="var(--teal-wash)"
-                stroke="var(--teal)"
-              />
-              <text x={x(front.from) + 5} y={top + RIDGE + 45} fontSize={10} fill="var(--teal)">
-                front
-              </text>
-            </g>
-          ))}
           {document.cues.map((cue) => {
             const f = dragged?.id === cue.id ? dragged.frame : cue.frame;
             return (
@@ -225,6 +201,8 @@ export function CueStrip() {
           })}
           <Cursor x={x} />
         </svg>
+        <KeyRow x={x} at={at} y={top + RIDGE + 6} height={18} width={width} />
+        <Bars x={x} at={at} y={top + RIDGE + 26} width={width} />
         {editedCue ? (
           <CueEditor
             cue={editedCue}
@@ -355,19 +333,4 @@ function useExpected(): [number, number, number, number][] | null {
     let released = 0;
     return counts.map((count, k) => [k + 1, (released += count), 0, 0]);
   }, [counts, fresh, known]);
-}
-
-function keyRow(
-  prop: Pick<PropDocument, 'position' | 'rotation' | 'scale'> | undefined,
-  cues: { id: string; frame: number }[],
-): number[] {
-  if (!prop) return [];
-  const frames = new Set<number>();
-  for (const value of [prop.position, prop.rotation, prop.scale].flatMap((vector) =>
-    Object.values<Animatable>(vector),
-  )) {
-    if (typeof value === 'number') continue;
-    for (const key of value.keys) frames.add(keyFrame(key, cues));
-  }
-  return [...frames].sort((a, b) => a - b);
 }

@@ -29,7 +29,7 @@ export function Fields({ base, names, skip = [] }: { base: Path; names?: string[
           <button
             type="button"
             aria-expanded={more}
-            className="py-1 text-teal underline-offset-2 hover:underline"
+            className="block py-1 text-teal underline-offset-2 hover:underline"
             onClick={() => setMore(!more)}
           >
             {more ? 'Less' : 'More'}

@@ -1,23 +1,24 @@
 import { Diamond } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useContext } from 'react';
-import type { FieldSchema } from '../api/schema';
+import { keyChoices, type FieldSchema } from '../api/schema';
 import type { Animatable } from '../api/types';
 import { ShotContext } from '../shot/context';
 import { read, write, type Path } from '../state/document';
-import { keyFrame, valueNear, withValueAt, type Key } from '../state/keys';
+import { keyFrame, type Key } from '../state/keys';
+import { numberAt } from '../state/numbers';
 import { useFrame } from '../state/frame';
 import { Button, IconButton } from '../ui/controls';
 import { Select } from '../ui/Select';
+import { BezierField, SMOOTH, type Handles } from './BezierField';
+import { KeyPlot } from './KeyPlot';
 import { NumberField } from './NumberField';
 
-const EASES: [string, string][] = [
-  ['linear', 'even'],
-  ['smooth', 'smooth'],
-  ['in', 'starts slowly'],
-  ['out', 'ends slowly'],
-  ['hold', 'holds, jumps'],
-];
+const EASES = keyChoices('key', 'ease');
+const ENDS = [
+  ['before', 'Before the first', keyChoices('keys', 'before')],
+  ['after', 'After the last', keyChoices('keys', 'after')],
+] as const;
 
 /** Keys of one number: where they stand (a frame, or a cue plus an offset), their value, how it goes on from there. */
 export function KeyButton({
@@ -29,8 +30,9 @@ export function KeyButton({
   field: FieldSchema;
   slim?: boolean | undefined;
 }) {
-  const { handle } = useContext(ShotContext);
+  const { handle, numbers } = useContext(ShotContext);
   const frame = useFrame();
+  const values = numbers[`/${path.join('/')}`];
   const value = read(handle.shot.document, path) as Animatable;
   const keys: Key[] = typeof value === 'number' ? [] : value.keys;
   const cues = handle.shot.document.cues;
@@ -39,10 +41,17 @@ export function KeyButton({
       write(
         doc,
         path,
-        next.length > 0 ? { keys: next } : typeof value === 'number' ? value : (value.keys[0]?.value ?? 0),
+        next.length > 0
+          ? { ...(typeof value === 'number' ? {} : value), keys: next }
+          : typeof value === 'number'
+            ? value
+            : (value.keys[0]?.value ?? 0),
       ),
     );
   const change = (index: number, key: Key) => put(keys.map((old, k) => (k === index ? key : old)));
+  const inTime = keys
+    .map((key, index) => ({ key, index }))
+    .sort((a, b) => keyFrame(a.key, cues) - keyFrame(b.key, cues));
   const taken = keys.some((key) => keyFrame(key, cues) === frame);
 
   return (
@@ -60,7 +69,7 @@ export function KeyButton({
           side="right"
           sideOffset={8}
           collisionPadding={8}
-          className="z-40 w-[430px] rounded-md border border-line bg-card p-3 shadow-xl"
+          className="z-40 w-[470px] rounded-md border border-line bg-card p-3 shadow-xl"
         >
           <p className="mb-2 font-semibold">{field.title} over time</p>
           {keys.length === 0 ? (
@@ -68,11 +77,15 @@ export function KeyButton({
               One value for the whole shot. A key here makes it change over time.
             </p>
           ) : null}
-          <ul className="space-y-1">
-            {keys.map((key, index) => (
-              <li key={index} className="flex items-center gap-1.5">
+          {values && keys.length > 0 ? (
+            <KeyPlot values={values} keys={keys.map((key) => [keyFrame(key, cues), key.value])} />
+          ) : null}
+          <ul className="max-h-72 space-y-1 overflow-y-auto">
+            {inTime.map(({ key, index }) => (
+              <li key={index} className="flex flex-wrap items-center gap-1.5">
                 <Select
                   id={`at-${index}`}
+                  narrow
                   value={key.cue ?? ''}
                   options={[['', 'frame'], ...cues.map((cue) => [cue.id, cue.name] as [string, string])]}
                   onChange={(cue) =>
@@ -84,31 +97,38 @@ export function KeyButton({
                     )
                   }
                 />
-                <NumberField
-                  id={`frame-${index}`}
-                  label={key.cue ? 'frames after the cue' : 'frame'}
-                  value={key.cue ? (key.offset ?? 0) : (key.frame ?? 1)}
-                  min={-100000}
-                  max={100000}
-                  step={1}
-                  whole
-                  unit="f"
-                  onChange={(number) =>
-                    change(index, { ...key, ...(key.cue ? { offset: number } : { frame: number }) })
-                  }
-                />
-                <NumberField
-                  id={`value-${index}`}
-                  label={field.title}
-                  value={key.value}
-                  min={field.minimum ?? -1e9}
-                  max={field.maximum ?? 1e9}
-                  step={field['x-step'] ?? 0.1}
-                  unit={field['x-unit']}
-                  onChange={(number) => change(index, { ...key, value: number })}
-                />
+                <span className="flex w-[72px]">
+                  <NumberField
+                    narrow
+                    id={`frame-${index}`}
+                    label={key.cue ? 'frames after the cue' : 'frame'}
+                    value={key.cue ? (key.offset ?? 0) : (key.frame ?? 1)}
+                    min={-100000}
+                    max={100000}
+                    step={1}
+                    whole
+                    unit="f"
+                    onChange={(number) =>
+                      change(index, { ...key, ...(key.cue ? { offset: number } : { frame: number }) })
+                    }
+                  />
+                </span>
+                <span className="flex w-[84px]">
+                  <NumberField
+                    narrow
+                    id={`value-${index}`}
+                    label={field.title}
+                    value={key.value}
+                    min={field.minimum ?? -1e9}
+                    max={field.maximum ?? 1e9}
+                    step={field['x-step'] ?? 0.1}
+                    unit={field['x-unit']}
+                    onChange={(number) => change(index, { ...key, value: number })}
+                  />
+                </span>
                 <Select
                   id={`ease-${index}`}
+                  narrow
                   value={key.ease ?? 'smooth'}
                   options={EASES}
                   onChange={(ease) => change(index, { ...key, ease } as Key)}
@@ -121,21 +141,46 @@ export function KeyButton({
                 >
                   ×
                 </Button>
+                {key.ease === 'curve' ? (
+                  <BezierField
+                    label={`Key ${index + 1}`}
+                    value={(key.handles as Handles | undefined) ?? SMOOTH}
+                    onChange={(handles) => change(index, { ...key, handles })}
+                  />
+                ) : null}
               </li>
             ))}
           </ul>
+          {keys.length > 1 && typeof value !== 'number' ? (
+            <div className="mt-2 flex items-center gap-2 text-ink-2">
+              {ENDS.map(([name, label, options]) => (
+                <label key={name} className="flex items-center gap-1.5">
+                  {label}
+                  <Select
+                    id={`${name}-${path.join('-')}`}
+                    label={label}
+                    value={(value[name] as string | undefined) ?? 'hold'}
+                    options={options}
+                    onChange={(next) =>
+                      handle.edit((doc) => write(doc, path, { ...(read(doc, path) as object), [name]: next }))
+                    }
+                  />
+                </label>
+              ))}
+            </div>
+          ) : null}
           <div className="mt-3 flex gap-2">
             <Button
               disabled={taken}
               onClick={() =>
-                put(
-                  (
-                    withValueAt({ keys }, frame, valueNear(value, frame, cues), cues) as Exclude<
-                      Animatable,
-                      number
-                    >
-                  ).keys,
-                )
+                put([
+                  ...keys,
+                  {
+                    frame,
+                    value: numberAt(numbers, handle.shot.document, path, frame),
+                    ease: 'smooth',
+                  } as unknown as Key,
+                ])
               }
             >
               Key at frame {frame}

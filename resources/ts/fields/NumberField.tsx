@@ -82,7 +82,7 @@ export function NumberField({
         aria-invalid={wrong}
         aria-describedby={describedBy}
         className={`h-full w-0 min-w-0 flex-1 cursor-ew-resize bg-transparent ${narrow ? 'px-1' : 'px-2'} text-right outline-none focus:cursor-text`}
-        value={text ?? tidy(value)}
+        value={text ?? tidy(narrow ? Number(value.toPrecision(5)) : value)}
         onChange={(event) => setText(event.target.value)}
         onBlur={commit}
         onFocus={(event) => event.target.select()}

@@ -167,23 +167,22 @@ function Breaking() {
 }
 
 function Waiting() {
-  const { prop, findings, handle } = useContext(ShotContext);
+  const { prop, propIndex, findings, handle } = useContext(ShotContext);
   const frame = useFrame();
   if (!prop) return null;
   const trigger = chosen(prop.release, 'trigger');
   const cue = handle.shot.document.cues.find((entry) => entry.id === trigger.settings['cue']);
   const due = cue?.frame ?? (trigger.settings['frame'] as number | undefined);
-  const fronts = frontsOf(prop);
+  const fronts = frontsOf(prop, propIndex);
   return (
     <>
       <dl>
         <Row name="Frame">{frame}</Row>
         {fronts.map((front, k) => (
-          <Row key={k} name={fronts.length > 1 ? `${front.title} has come` : 'The front has come'}>
-            {Math.round(
-              100 * Math.min(1, Math.max(0, (frame - front.from) / Math.max(1, front.to - front.from))),
-            )}{' '}
-            %
+          <Row key={k} name={front.title}>
+            {front.to === null
+              ? `since frame ${front.from}`
+              : `${Math.min(Math.max(0, frame - front.from), front.to - front.from)} of ${front.to - front.from} f`}
           </Row>
         ))}
         {due === undefined ? null : <Row name="Lets go in">{due - frame} f</Row>}

@@ -28,9 +28,11 @@ export function valueNear(value: Animatable, frame: number, cues: Cue[]): number
 export function withValueAt(value: Animatable, frame: number, number: number, cues: Cue[]): Animatable {
   if (typeof value === 'number') return number;
   const here = value.keys.findIndex((key) => keyFrame(key, cues) === frame);
-  if (here >= 0) return { keys: value.keys.map((key, k) => (k === here ? { ...key, value: number } : key)) };
+  if (here >= 0)
+    return { ...value, keys: value.keys.map((key, k) => (k === here ? { ...key, value: number } : key)) };
   const before = sortedKeys(value, cues).findLast((key) => keyFrame(key, cues) < frame);
   return {
+    ...value,
     keys: [...value.keys, { frame, value: number, ease: before?.ease ?? 'smooth' } as unknown as Key],
   };
 }

@@ -2,6 +2,7 @@ import { create } from 'zustand';
 import type { Stage } from '../api/types';
 import type { Place } from '../tracks/WeightStore';
 import type { Path } from './document';
+import type { Clip } from './keyEdits';
 
 export interface Notice {
   id: number;
@@ -39,6 +40,8 @@ interface View {
   tool: 'draw' | 'move';
   /** The chosen line on the board, by number. */
   line: number | null;
+  /** Keys that were copied. */
+  copied: Clip | null;
   hovered: { prop: string; piece: number; x: number; y: number; place: Place } | null;
   dialog: 'palette' | 'shortcuts' | 'sheet' | null;
   notices: Notice[];
@@ -68,6 +71,7 @@ export const useView = create<View>((set) => ({
   board: true,
   tool: 'draw',
   line: null,
+  copied: null,
   hovered: null,
   dialog: null,
   notices: [],

@@ -14,3 +14,16 @@ export function whenReleased(work: () => void): void {
   // The click comes right after the release.
   else window.addEventListener('pointerup', () => window.setTimeout(work), { once: true });
 }
+
+/** Calls while the pointer is held down, wherever it goes, and once when it is let go. */
+export function whileHeld(move: (event: PointerEvent) => void, end: () => void): void {
+  const stop = () => {
+    window.removeEventListener('pointermove', move);
+    window.removeEventListener('pointerup', stop);
+    window.removeEventListener('pointercancel', stop);
+    end();
+  };
+  window.addEventListener('pointermove', move);
+  window.addEventListener('pointerup', stop);
+  window.addEventListener('pointercancel', stop);
+}

@@ -19,6 +19,6 @@ final class EvenGravity implements ForceKind
 
     public static function inputs(Settings $settings): array
     {
-        return $settings->animated('strength')->keys();
+        return $settings->animated('strength')->inputs();
     }
 }

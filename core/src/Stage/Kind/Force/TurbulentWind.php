@@ -30,8 +30,8 @@ final class TurbulentWind implements ForceKind
         $velocity = $settings->at('velocity');
 
         return [
-            ...array_map(static fn (string $axis): array => $velocity->animated($axis)->keys(), ['x', 'y', 'z']),
-            $settings->animated('turbulence')->keys(),
+            ...array_map(static fn (string $axis): array => $velocity->animated($axis)->inputs(), ['x', 'y', 'z']),
+            $settings->animated('turbulence')->inputs(),
             $settings->float('size'),
             $settings->int('period'),
             $settings->int('seed'),

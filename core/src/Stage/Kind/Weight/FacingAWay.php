@@ -42,6 +42,6 @@ final class FacingAWay implements WeightKind
 
     public static function inputs(Settings $settings, Prop $prop, Surfaces $others): array
     {
-        return $settings->string('space') === 'shot' ? $prop->transform->keys() : [];
+        return $settings->string('space') === 'shot' ? $prop->transform->inputs() : [];
     }
 }

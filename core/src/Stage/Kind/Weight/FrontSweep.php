@@ -133,8 +133,15 @@ final class FrontSweep implements WeightKind, HasOutline
         $middle = [0.5 * ($low[0] + $high[0]), 0.5 * ($low[1] + $high[1]), 0.5 * ($low[2] + $high[2])];
         [$from] = Direction::extent($direction, $shape->bounds());
         $ahead = $from + $far - $direction[0] * $middle[0] - $direction[1] * $middle[1] - $direction[2] * $middle[2];
-        $half = 0.55 * sqrt(($high[0] - $low[0]) ** 2 + ($high[1] - $low[1]) ** 2 + ($high[2] - $low[2]) ** 2);
+        $turn = Quaternion::between([0.0, 1.0, 0.0], $direction);
+        // A little larger than the prop across it.
+        /** @param array{float, float, float} $axis */
+        $half = static function (array $axis) use ($turn, $low, $high): float {
+            [$x, $y, $z] = Quaternion::rotate($turn, $axis);
 
-        return new Outline('plane', false, [$middle[0] + $ahead * $direction[0], $middle[1] + $ahead * $direction[1], $middle[2] + $ahead * $direction[2]], Quaternion::between([0.0, 1.0, 0.0], $direction), [$half, 0.0, $half]);
+            return 0.55 * (abs($x) * ($high[0] - $low[0]) + abs($y) * ($high[1] - $low[1]) + abs($z) * ($high[2] - $low[2]));
+        };
+
+        return new Outline('plane', false, [$middle[0] + $ahead * $direction[0], $middle[1] + $ahead * $direction[1], $middle[2] + $ahead * $direction[2]], $turn, [$half([1.0, 0.0, 0.0]), 0.0, $half([0.0, 0.0, 1.0])]);
     }
 }

@@ -29,7 +29,7 @@ final class NearProps implements WeightKind
     {
         $full = $settings->animated('full');
         $none = $settings->animated('none');
-        foreach ([...array_column($full->keys(), 0), ...array_column($none->keys(), 0)] as $frame) {
+        foreach ([...$full->frames(), ...$none->frames()] as $frame) {
             if ($none->at($frame) < $full->at($frame)) {
                 throw $settings->wrong('none', 'Beyond this distance there is nothing: it must not be less than the distance within which the weight is full. To turn it around, invert the source.');
             }
@@ -38,10 +38,10 @@ final class NearProps implements WeightKind
 
     public static function inputs(Settings $settings, Prop $prop, Surfaces $others): array
     {
-        $inputs = [$prop->transform->keys()];
+        $inputs = [$prop->transform->inputs()];
         foreach ($settings->strings('props') as $id) {
             $other = $prop->others[$id] ?? null;
-            $inputs[] = $other === null ? null : [$others->hash($other), $other->transform->keys()];
+            $inputs[] = $other === null ? null : [$others->hash($other), $other->transform->inputs()];
         }
 
         return $inputs;
