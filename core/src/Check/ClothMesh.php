@@ -21,7 +21,7 @@ final class ClothMesh extends PropCheck
 
     protected function of(Prop $prop, string $at, Shot $shot, TriangleMesh $mesh, Pipeline $pipeline): ?Finding
     {
-        if (! $prop->mover->has('vertices') || $mesh->isEmpty()) {
+        if (! $prop->mover->has('folds') || $mesh->isEmpty()) {
             return null;
         }
         $kind = $prop->mover->kind;

@@ -11,6 +11,7 @@ use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Stage\Nearness;
 use YardBreak\Core\Stage\Pipeline;
 use YardBreak\Core\Stage\PropShape;
+use YardBreak\Core\Weight\Samples;
 
 /** A weight by what is near, where nothing is chosen, what is chosen is gone, never comes near, or does not move. */
 final class Near extends PropCheck
@@ -58,11 +59,18 @@ final class Near extends PropCheck
         $none = $settings->animated($field);
         $sketch = WeightSketch::of($prop, $shot, $shape->mesh());
         $nearest = INF;
+        $when = 1.0;
         $reached = false;
         foreach ($sketch->frames as $frame) {
             $far = min([INF, ...Nearness::distances($settings, $prop, $shape, $sketch->places, $frame)]);
-            $nearest = min($nearest, $far);
+            [$nearest, $when] = $far < $nearest ? [$far, $frame] : [$nearest, $when];
             $reached = $reached || $far < $none->at($frame);
+        }
+        if (! $reached) {
+            // The sketch has few places: at the nearest of its frames all are asked.
+            [$x, $y, $z] = [array_values($shape->mesh()->x), array_values($shape->mesh()->y), array_values($shape->mesh()->z)];
+            $nearest = min([INF, ...Nearness::distances($settings, $prop, $shape, new Samples($x, $y, $z), $when)]);
+            $reached = $nearest < $none->at($when);
         }
         if (! $reached) {
             $enough = ceil(125.0 * $nearest) / 100.0;

@@ -17,6 +17,9 @@ final class StagedMover implements Mover
     /** A piece has left when it has got this far. */
     private const LEFT = 1e-9;
 
+    /** What goes less than this part of its way in a frame stands still: a spring never quite does. */
+    private const STILL = 1e-4;
+
     /** @var list<StagedProp> */
     private array $props = [];
 
@@ -54,7 +57,7 @@ final class StagedMover implements Mover
             $flags = [];
             foreach ($progress as $piece => $share) {
                 $left = $share > self::LEFT;
-                $moves = $share !== $before[$piece];
+                $moves = abs($share - $before[$piece]) > self::STILL;
                 $flags[] = ($left ? Frame::RELEASED : 0) | ($left && ! $moves ? Frame::ASLEEP : 0);
                 $released += $left ? 1 : 0;
                 $moving += $moves ? 1 : 0;

@@ -121,6 +121,8 @@ final class PropControlsTest extends TestCase
         $near = ['weight' => ['stack' => [['source' => 'reach', 'reach' => ['props' => ['b'], 'full' => 0.1, 'none' => 0.4]]]], 'release' => ['trigger' => 'weight', 'weight' => ['threshold' => 0.1]]];
         yield 'light, near another prop' => [$near, ['mover' => 'light', 'light' => ['velocity' => ['x' => 0.2]]]];
         yield 'staged, at a frame' => [['release' => ['trigger' => 'frame', 'frame' => ['frame' => 3]]], ['mover' => 'staged', 'staged' => ['takes' => 9, 'outward' => 0.1]]];
+        yield 'swelling, at a frame' => [['release' => ['trigger' => 'frame', 'frame' => ['frame' => 3]]], ['mover' => 'swell', 'swell' => ['takes' => 9]]];
+        yield 'swelling, by its weight' => [$sweep, ['mover' => 'swell', 'swell' => ['even' => 0.2]]];
         yield 'staged, by its weight' => [$sweep, ['mover' => 'staged', 'staged' => ['takes' => 9, 'outward' => 0.1]]];
     }
 

@@ -64,6 +64,7 @@ final class Kinds
             'rigid' => Mover\HardPieces::class,
             'light' => Mover\LightPieces::class,
             'staged' => Mover\StagedPieces::class,
+            'swell' => Mover\SwellingSurface::class,
             'cloth' => Mover\ClothSheets::class,
         ],
         'force' => [

@@ -135,13 +135,12 @@ final class FrontSweep implements WeightKind, HasOutline
         $ahead = $from + $far - $direction[0] * $middle[0] - $direction[1] * $middle[1] - $direction[2] * $middle[2];
         $turn = Quaternion::between([0.0, 1.0, 0.0], $direction);
         // A little larger than the prop across it.
-        /** @param array{float, float, float} $axis */
-        $half = static function (array $axis) use ($turn, $low, $high): float {
-            [$x, $y, $z] = Quaternion::rotate($turn, $axis);
+        $half = static function (float $x, float $z) use ($turn, $low, $high): float {
+            [$x, $y, $z] = Quaternion::rotate($turn, [$x, 0.0, $z]);
 
             return 0.55 * (abs($x) * ($high[0] - $low[0]) + abs($y) * ($high[1] - $low[1]) + abs($z) * ($high[2] - $low[2]));
         };
 
-        return new Outline('plane', false, [$middle[0] + $ahead * $direction[0], $middle[1] + $ahead * $direction[1], $middle[2] + $ahead * $direction[2]], $turn, [$half([1.0, 0.0, 0.0]), 0.0, $half([0.0, 0.0, 1.0])]);
+        return new Outline('plane', false, [$middle[0] + $ahead * $direction[0], $middle[1] + $ahead * $direction[1], $middle[2] + $ahead * $direction[2]], $turn, [$half(1.0, 0.0), 0.0, $half(0.0, 1.0)]);
     }
 }
