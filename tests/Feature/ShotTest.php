@@ -141,6 +141,68 @@ final class ShotTest extends TestCase
         self::assertSame(str_repeat("\xff", 4), $this->get("/api/shots/{$shot->id}/props/sail/weights?of=hold")->getContent(), 'without a source all of it');
     }
 
+    /** A plank under a block that passes over it, and a further weight in a zone that moves. */
+    private function passing(): Shot
+    {
+        return app(ShotBook::class)->create('Passing', ['version' => 2, 'frames' => 24, 'props' => [
+            ['id' => 'plank', 'name' => 'Plank', 'source' => ['box' => ['width' => 2, 'height' => 0.1, 'depth' => 0.4, 'divisions' => 6]], 'break' => ['cellular' => ['pieces' => 10]],
+                'weight' => ['stack' => [['source' => 'reach', 'reach' => ['props' => ['block'], 'none' => 0.5]]], 'follows' => 'late'],
+                'weights' => [['id' => 'warm', 'name' => 'Warm', 'stack' => [['source' => 'zone', 'zone' => ['at' => ['x' => ['keys' => [['frame' => 1, 'value' => -1, 'ease' => 'linear'], ['frame' => 21, 'value' => 1]]]], 'within' => 0.3]]]]], 'release' => ['trigger' => 'weight']],
+            ['id' => 'block', 'name' => 'Block', 'source' => ['box' => ['width' => 0.2, 'height' => 0.2, 'depth' => 0.2]], 'position' => ['x' => ['keys' => [['frame' => 1, 'value' => -1], ['frame' => 24, 'value' => 1]]], 'y' => 0.3], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never']],
+        ]], 'start');
+    }
+
+    /** Of any of its weights, and in blocks that go on from each other, as single frames are. */
+    public function testFurtherWeightsAndThoseThatRememberAreSent(): void
+    {
+        $shot = $this->passing();
+        $url = "/api/shots/{$shot->id}/props/plank/weights";
+        $block = (string) $this->get("{$url}?block=1")->assertOk()->baseResponse->original;
+        $vertices = intdiv(strlen($block), 16);
+        // Block 1 begins at frame 17: asked for first, it had to go through block 0.
+        foreach ([17, 20] as $frame) {
+            self::assertSame(substr($block, $vertices * ($frame - 17), $vertices), (string) $this->get("{$url}?frame={$frame}")->baseResponse->original, "frame {$frame}");
+        }
+        $warm = (string) $this->get("{$url}?of=warm&frame=11")->assertOk()->baseResponse->original;
+        self::assertSame($vertices, strlen($warm));
+        self::assertNotSame($warm, (string) $this->get("{$url}?of=warm&frame=1")->baseResponse->original);
+        $this->getJson("{$url}?of=cold&frame=1")->assertNotFound()->assertJsonPath('detail', 'Plank has no such weight any more.');
+    }
+
+    /** What is not stored yet, about as it will be; nothing of other pieces, nothing of nonsense. */
+    public function testAGlimpseOfAWeightWhileSomethingIsDragged(): void
+    {
+        $shot = $this->passing();
+        $url = "/api/shots/{$shot->id}/props/plank/weights?frame=12";
+        $document = $shot->head->document;
+        $exact = (string) $this->get($url)->assertOk()->baseResponse->original;
+        $same = (string) $this->postJson($url, ['document' => $document])->assertOk()->getContent();
+        self::assertSame(strlen($exact), strlen($same));
+        $apart = array_map(static fn (string $a, string $b): int => abs(ord($a) - ord($b)), str_split($exact), str_split($same));
+        self::assertLessThan(8.0, array_sum($apart) / count($apart), 'of 255');
+        $document['props'][1]['position']['y'] = 5;
+        // Zero bytes alone count as blank to the test's own reading of an answer.
+        $away = (string) $this->postJson($url, ['document' => $document])->assertOk()->baseResponse->original;
+        self::assertSame(strlen($exact), strlen($away));
+        self::assertSame("\0", implode('', array_unique(str_split($away))), 'the block is far away');
+        self::assertSame(1, $shot->fresh()?->head->number, 'nothing was stored');
+        $document['props'][0]['break']['cellular']['pieces'] = 20;
+        $this->postJson($url, ['document' => $document])->assertNoContent();
+        $this->postJson($url, ['document' => ['version' => 2, 'props' => 'none']])->assertStatus(422);
+        $this->postJson($url, ['document' => ['version' => 2, 'props' => []]])->assertNotFound();
+    }
+
+    public function testNumbersAndOutlinesAreThere(): void
+    {
+        $shot = $this->passing();
+        $numbers = $this->getJson("/api/shots/{$shot->id}/numbers")->assertOk()->json();
+        self::assertEqualsWithDelta(0.0, $numbers['/props/0/weights/0/stack/0/zone/at/x'][10], 1e-9);
+        self::assertCount(24, $numbers['/props/1/position/x']);
+        $this->getJson("/api/shots/{$shot->id}/props/plank/outlines")->assertOk()->assertExactJson([]);
+        $this->getJson("/api/shots/{$shot->id}/props/plank/outlines?of=warm")->assertOk()->assertJsonPath('0.shape', 'ball')->assertJsonCount(24, '0.frames')->assertJsonPath('0.frames.0.7', 0.3);
+        $this->getJson("/api/shots/{$shot->id}/props/gone/outlines")->assertNotFound();
+    }
+
     public function testUploadsAreReadBeforeTheyAreKept(): void
     {
         $good = UploadedFile::fake()->createWithContent('tetra.obj', "v 0 0 0\nv 1 0 0\nv 0 1 0\nv 0 0 1\nf 1 3 2\nf 1 2 4\nf 2 3 4\nf 1 4 3\n");

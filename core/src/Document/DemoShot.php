@@ -15,7 +15,9 @@ final class DemoShot
     public static function all(): array
     {
         $shots = [];
-        foreach (glob(self::FOLDER . '/*.json') ?: [] as $file) {
+        $files = glob(self::FOLDER . '/*.json') ?: [];
+        natsort($files);
+        foreach ($files as $file) {
             $shot = json_decode((string) file_get_contents($file), true, 64, JSON_THROW_ON_ERROR);
             if (! is_array($shot) || ! is_string($shot['name'] ?? null) || ! is_array($shot['document'] ?? null)) {
                 throw new RuntimeException("{$file} is not a demo shot.");

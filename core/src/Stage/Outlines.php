@@ -28,16 +28,18 @@ final class Outlines
             if (! is_a($kind, HasOutline::class, true)) {
                 continue;
             }
-            $frames = [];
-            $seen = null;
+            $frames = $seen = [];
             for ($n = 1; $n <= $prop->time->frames; $n++) {
-                $outline = $kind::outline($source->settings, $prop, $shape, (float) $n);
-                $seen ??= $outline;
-                $frames[] = $outline?->numbers();
+                foreach ($kind::outlines($source->settings, $prop, $shape, (float) $n) as $k => $outline) {
+                    $seen[$k] ??= $outline;
+                    $frames[$k][] = $outline?->numbers();
+                }
             }
-            if ($seen !== null) {
-                $same = count(array_unique($frames, SORT_REGULAR)) === 1;
-                $found[] = ['layer' => $layer, 'shape' => $seen->shape, 'inShot' => $seen->inShot, 'frames' => $same ? [$frames[0]] : $frames];
+            foreach ($seen as $k => $outline) {
+                if ($outline !== null) {
+                    $same = count(array_unique($frames[$k], SORT_REGULAR)) === 1;
+                    $found[] = ['layer' => $layer, 'shape' => $outline->shape, 'inShot' => $outline->inShot, 'frames' => $same ? [$frames[$k][0]] : $frames[$k]];
+                }
             }
         }
 

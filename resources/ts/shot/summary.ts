@@ -12,7 +12,12 @@ export const STAGES: { id: Stage; title: string; question: string }[] = [
 ];
 
 /** A kind's summary with its settings filled in: words for choices, names for cues, counts for lists. */
-function inWords(kind: Chosen, document: ShotDocument, more: Record<string, string> = {}): string {
+function inWords(
+  kind: Chosen,
+  document: ShotDocument,
+  more: Record<string, string> = {},
+  prop?: PropDocument,
+): string {
   return kind.summary.replace(/\{(\w+)\}/g, (_, name: string) => {
     const value = kind.settings[name];
     const field = kind.fields[name];
@@ -22,6 +27,8 @@ function inWords(kind: Chosen, document: ShotDocument, more: Record<string, stri
       const names = document.props.filter((prop) => value.includes(prop.id)).map((prop) => prop.name);
       return names.join(', ') || 'no prop yet';
     }
+    if (field?.['x-weights'])
+      return prop?.weights.find((weight) => weight.id === value)?.name.toLowerCase() ?? 'another weight';
     if (field?.['x-labels']) {
       const label = field['x-labels'][String(value)] ?? String(value);
       return label.charAt(0).toLowerCase() + label.slice(1);
@@ -59,7 +66,7 @@ export function summary(
       return `${count}${inWords(pattern, document)}`;
     }
     case 'timing': {
-      const sources = prop.weight.stack.map((layer) => inWords(chosen(layer, 'source'), document));
+      const sources = prop.weight.stack.map((layer) => inWords(chosen(layer, 'source'), document, {}, prop));
       return inWords(chosen(prop.release, 'trigger'), document, {
         weight: sources.join(', ') || 'its weight, which has no source yet',
       });

@@ -79,6 +79,13 @@ const SHAPES = {
       ],
     ]),
   ],
+  line: () =>
+    corners([
+      [
+        [0, -1, 0],
+        [0, 1, 0],
+      ],
+    ]),
   circle: () => circle((x, y) => [x, 0, y]),
   plane: () =>
     corners([
@@ -122,8 +129,8 @@ export function Outlines() {
   if (!wanted) return null;
   return (query.data ?? [])
     .filter((outline) => alone === null || weighing !== null || outline.layer === alone)
-    .map((outline) => (
-      <Drawn key={`${outline.layer} ${outline.shape}`} outline={outline} poses={tracks[prop.id] ?? []} />
+    .map((outline, k) => (
+      <Drawn key={`${outline.layer} ${outline.shape} ${k}`} outline={outline} poses={tracks[prop.id] ?? []} />
     ));
 }
 

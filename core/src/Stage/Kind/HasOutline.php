@@ -14,9 +14,9 @@ use YardBreak\Core\Stage\PropShape;
 interface HasOutline
 {
     /**
-     * @return Outline|null null: there is nothing to be seen of it at that frame
+     * @return list<Outline|null> what is to be seen of it at a frame; always as many, in the same order, null where there is nothing
      *
      * @throws BadDocument
      */
-    public static function outline(Settings $settings, Prop $prop, PropShape $shape, float $frame): ?Outline;
+    public static function outlines(Settings $settings, Prop $prop, PropShape $shape, float $frame): array;
 }

@@ -109,7 +109,17 @@ final class FrontSweep implements WeightKind, HasOutline
         return [static fn (Samples $at): array => array_map($line->nearest(...), $at->x, $at->y, $at->z), $line->length(), $places];
     }
 
-    public static function outline(Settings $settings, Prop $prop, PropShape $shape, float $frame): ?Outline
+    public static function outlines(Settings $settings, Prop $prop, PropShape $shape, float $frame): array
+    {
+        if ($settings->string('axis') !== 'line') {
+            return [self::front($settings, $prop, $shape, $frame)];
+        }
+        $places = $settings->vectors('places');
+
+        return array_map(Outline::line(...), array_slice($places, 0, -1), array_slice($places, 1));
+    }
+
+    private static function front(Settings $settings, Prop $prop, PropShape $shape, float $frame): ?Outline
     {
         $sweep = self::make($settings, $prop, $shape);
         $front = $sweep->front($frame);
@@ -119,9 +129,6 @@ final class FrontSweep implements WeightKind, HasOutline
         $far = $settings->bool('backwards') ? $sweep->length - $front : $front;
         if ($settings->string('axis') === 'outward') {
             return $far <= 0.0 ? null : new Outline('ball', false, $settings->vector('at'), Quaternion::IDENTITY, [$far, $far, $far]);
-        }
-        if ($settings->string('axis') === 'line') {
-            return null;
         }
         $direction = match ($settings->string('axis')) {
             'x' => [1.0, 0.0, 0.0],

@@ -11,7 +11,6 @@ use YardBreak\Core\Document\Settings;
 use YardBreak\Core\Stage\Axes;
 use YardBreak\Core\Stage\Kind\HasOutline;
 use YardBreak\Core\Stage\Kind\WeightKind;
-use YardBreak\Core\Stage\Outline;
 use YardBreak\Core\Stage\PropShape;
 use YardBreak\Core\Stage\Surfaces;
 use YardBreak\Core\Weight\Edged;
@@ -69,10 +68,10 @@ final class GrowingRing implements WeightKind, HasOutline
         return static fn (float $frame): float => $speed->travelled($from, $frame) / $prop->time->fps;
     }
 
-    public static function outline(Settings $settings, Prop $prop, PropShape $shape, float $frame): ?Outline
+    public static function outlines(Settings $settings, Prop $prop, PropShape $shape, float $frame): array
     {
         $far = self::front($settings, $prop)($frame);
 
-        return $far <= 0.0 ? null : Axes::read($settings, $prop, 'turn')->outline($settings->string('form'), [$far, $far, $far], $frame);
+        return [$far <= 0.0 ? null : Axes::read($settings, $prop, 'turn')->outline($settings->string('form'), [$far, $far, $far], $frame)];
     }
 }

@@ -11,7 +11,6 @@ use YardBreak\Core\Math\Animated;
 use YardBreak\Core\Stage\Axes;
 use YardBreak\Core\Stage\Kind\HasOutline;
 use YardBreak\Core\Stage\Kind\WeightKind;
-use YardBreak\Core\Stage\Outline;
 use YardBreak\Core\Stage\PropShape;
 use YardBreak\Core\Stage\Surfaces;
 use YardBreak\Core\Weight\Edged;
@@ -74,15 +73,15 @@ final class InAZone implements WeightKind, HasOutline
         return sqrt($x * $x + $y * $y + $z * $z);
     }
 
-    public static function outline(Settings $settings, Prop $prop, PropShape $shape, float $frame): Outline
+    public static function outlines(Settings $settings, Prop $prop, PropShape $shape, float $frame): array
     {
         $size = array_map(static fn (Animated $value): float => $value->at($frame), self::sizes($settings));
         $axes = Axes::read($settings, $prop, 'turn');
 
-        return match ($settings->string('shape')) {
+        return [match ($settings->string('shape')) {
             'box' => $axes->outline('box', [0.5 * $size[0], 0.5 * $size[1], 0.5 * $size[2]], $frame),
             'cylinder' => $axes->outline('cylinder', [$size[0], 0.5 * $size[1], $size[0]], $frame),
             default => $axes->outline('ball', [$size[0], $size[0], $size[0]], $frame),
-        };
+        }];
     }
 }

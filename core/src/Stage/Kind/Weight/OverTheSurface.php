@@ -10,9 +10,12 @@ use YardBreak\Core\Document\BadDocument;
 use YardBreak\Core\Document\Mix;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Settings;
+use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Stage\Arrival;
+use YardBreak\Core\Stage\Kind\HasOutline;
 use YardBreak\Core\Stage\Kind\WeightKind;
 use YardBreak\Core\Stage\Nearness;
+use YardBreak\Core\Stage\Outline;
 use YardBreak\Core\Stage\PropShape;
 use YardBreak\Core\Stage\Surfaces;
 use YardBreak\Core\Stage\SurfaceWays;
@@ -22,7 +25,7 @@ use YardBreak\Core\Weight\Samples;
 use YardBreak\Core\Weight\WeightSource;
 
 /** A front that grows over the surface from places, from where another weight has come half way, or from where other props touch. */
-final class OverTheSurface implements WeightKind
+final class OverTheSurface implements WeightKind, HasOutline
 {
     /** What sets out from a weight does so where the weight has come this far. */
     private const HALF = 0.5;
@@ -180,5 +183,16 @@ final class OverTheSurface implements WeightKind
             $prop->time->fps,
             $begins === 'places' ? 0 : $prop->time->frames,
         ];
+    }
+
+    /** Marks where it is picked to begin. */
+    public static function outlines(Settings $settings, Prop $prop, PropShape $shape, float $frame): array
+    {
+        [$low, $high] = $shape->bounds();
+        $size = 0.012 * max($high[0] - $low[0], $high[1] - $low[1], $high[2] - $low[2]);
+
+        return $settings->string('begins') === 'places'
+            ? array_map(static fn (array $place): Outline => new Outline('ball', false, $place, Quaternion::IDENTITY, [$size, $size, $size]), $settings->vectors('places'))
+            : [];
     }
 }
