@@ -8,6 +8,7 @@ use Facebook\WebDriver\Chrome\ChromeOptions;
 use Facebook\WebDriver\Exception\StaleElementReferenceException;
 use Facebook\WebDriver\Exception\TimeoutException;
 use Facebook\WebDriver\Remote\DesiredCapabilities;
+use Facebook\WebDriver\Remote\DriverCommand;
 use Facebook\WebDriver\Remote\RemoteWebDriver;
 use Facebook\WebDriver\Remote\RemoteWebElement;
 use Facebook\WebDriver\WebDriverBy;
@@ -114,6 +115,24 @@ abstract class BrowserTestCase extends TestCase
         $this->find("[data-field$='{$field}'] [role=combobox]")->click();
         $this->find("[role=option][data-value='{$value}']")->click();
         $this->saved();
+    }
+
+    /**
+     * Drags an element, as one sequence: sent step by step, the browser forgets who had taken hold of the pointer.
+     *
+     * @param array{int, int} ...$by pixels, one step after the other
+     */
+    protected function drag(string $css, array ...$by): void
+    {
+        $box = $this->driver->executeScript('arguments[0].scrollIntoView({ block: "nearest" }); const box = arguments[0].getBoundingClientRect(); return [box.x + box.width / 2, box.y + box.height / 2]', [$this->find($css)]);
+        self::assertIsArray($box);
+        [$x, $y] = array_map(intval(...), $box);
+        $move = static fn (int $x, int $y): array => ['type' => 'pointerMove', 'duration' => 60, 'x' => $x, 'y' => $y, 'origin' => 'viewport'];
+        $steps = [$move($x, $y), ['type' => 'pointerDown', 'button' => 0]];
+        foreach ($by as [$right, $down]) {
+            $steps[] = $move($x += $right, $y += $down);
+        }
+        $this->driver->execute(DriverCommand::ACTIONS, ['actions' => [['type' => 'pointer', 'id' => 'mouse', 'parameters' => ['pointerType' => 'mouse'], 'actions' => [...$steps, ['type' => 'pointerUp', 'button' => 0]]]]]);
     }
 
     /** Adds one of a kind to a list. */

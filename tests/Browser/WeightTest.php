@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Tests\Browser;
 
 use Facebook\WebDriver\Interactions\WebDriverActions;
+use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverKeys;
 
 /** A weight that follows another prop: set up, mended by a remedy, seen at every frame without asking anybody, read under the pointer. */
@@ -158,6 +159,54 @@ final class WeightTest extends BrowserTestCase
         // By keyboard too.
         $this->find('[data-handle=block] [data-part=grip]')->sendKeys(WebDriverKeys::PAGE_UP);
         $this->until(fn (): bool => abs($this->api("shots/{$id}")['document']['props'][1]['position']['y'] - 0.81) < 1e-9, 'a centimetre up');
+    }
+
+    /** A zone is picked where the prop stands in the shot; a curve is drawn; a dragged cue takes the keys along that hang on it. */
+    public function testAPlaceIsPickedACurveDrawnAndACueDragged(): void
+    {
+        $id = $this->open();
+        $prop = fn (int $k): array => $this->api("shots/{$id}")['document']['props'][$k];
+        $this->choose('release/trigger', 'weight');
+        $this->add('weight/stack', 'zone');
+        $this->choose('zone/space', 'shot');
+        $this->click("[data-testid='pick-at']");
+        $this->hover($this->nearest(1.0));
+        (new WebDriverActions($this->driver))->click()->perform();
+        $this->saved();
+        // The plank is half a metre up, 0.1 thick and 0.5 deep: what was clicked is on its skin, there in the shot.
+        $at = $prop(0)['weight']['stack'][0]['zone']['at'];
+        self::assertEqualsWithDelta(1.0, $at['x'], 0.4);
+        self::assertTrue(abs($at['y'] - 0.55) < 1e-3 || abs(abs($at['z']) - 0.25) < 1e-3, (string) json_encode($at));
+
+        $this->driver->executeScript("[...document.querySelectorAll('[data-testid=stage-card] button')].filter((button) => button.textContent === 'More').at(-1).click()");
+        $this->drag("[data-field$='weight/curve'] circle", [10, -20], [10, -20]);
+        $this->saved();
+        $curve = $prop(0)['weight']['curve'];
+        self::assertCount(2, $curve);
+        self::assertGreaterThan(0.2, $curve[0][1]);
+
+        // Two numbers of the block get keys on a cue, at frame 20.
+        $shot = $this->api("shots/{$id}");
+        $document = $shot['document'];
+        $document['cues'] = [['id' => 'hit', 'name' => 'Hit', 'frame' => 20]];
+        foreach (['y' => 0.8, 'z' => 0.0] as $axis => $value) {
+            $document['props'][1]['position'][$axis] = ['keys' => [['frame' => 1, 'value' => $value], ['cue' => 'hit', 'offset' => 0, 'value' => $value + 0.2]]];
+        }
+        $this->send('PUT', "shots/{$id}/document", ['document' => $document], ['If-Match: ' . $shot['head']['id']]);
+        $this->driver->get(self::$url . "/shots/{$id}?stage=prop&prop=block");
+        $this->find('[data-key="20"]');
+        $this->drag('[data-cue=hit] path', [40, 0], [60, 0]);
+        $this->saved();
+        $frame = $this->api("shots/{$id}")['document']['cues'][0]['frame'];
+        self::assertGreaterThan(22, $frame);
+        $this->find("[data-key=\"{$frame}\"]");
+        self::assertSame([], $this->driver->findElements(WebDriverBy::cssSelector('[data-key="20"]')));
+        // The key in the strip is dragged back: it stays on its cue, so many frames before it.
+        $this->drag("[data-key=\"{$frame}\"]", [-30, 0], [-30, 0]);
+        $this->saved();
+        $key = $prop(1)['position']['y']['keys'][1];
+        self::assertSame('hit', $key['cue']);
+        self::assertLessThan(0, $key['offset']);
     }
 
     private function seek(int $frame): void

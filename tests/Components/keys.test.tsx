@@ -6,6 +6,7 @@ import { Bars } from '../../resources/ts/cues/Bars';
 import { KeyRow } from '../../resources/ts/cues/KeyRow';
 import { Field } from '../../resources/ts/fields/Field';
 import { seek } from '../../resources/ts/state/frame';
+import { useView } from '../../resources/ts/state/view';
 import {
   copyKeys,
   deleteKeys,
@@ -15,7 +16,7 @@ import {
   pasteKeys,
   stretchKeys,
 } from '../../resources/ts/state/keyEdits';
-import { documentOf, show } from './harness';
+import { documentOf, show, withProp } from './harness';
 
 /** Place x goes from 0 to 1 to 5 at frames 1, 11, 21, place y hangs on a cue at 11, and then 5 later. */
 function shot(): ShotDocument {
@@ -64,6 +65,19 @@ const frames = (doc: ShotDocument) => keysBelow(doc, ['props', 0]).map((ref) => 
 describe('keys', () => {
   it('are found of all numbers, where their cues put them', () => {
     expect(frames(shot())).toEqual([1, 11, 21, 11, 16]);
+  });
+
+  it('of kinds that are not chosen are left out: they do nothing', () => {
+    const doc = withProp(['motion'], {
+      mover: 'rigid',
+      swell: { height: { keys: [{ frame: 5, value: 0.1 }] } },
+    });
+    expect(frames(doc)).toEqual([]);
+    const chosen = withProp(['motion'], {
+      mover: 'swell',
+      swell: { height: { keys: [{ frame: 5, value: 0.1 }] } },
+    });
+    expect(frames(chosen)).toEqual([5]);
   });
 
   it('move together; those on a cue stay on it, what they land on gives way, and the rest of the number is kept', () => {
@@ -140,6 +154,16 @@ describe('the row of keys', () => {
     expect(frames(seen.document)).toContain(45);
     await user.click(getByRole('button', { name: 'Delete keys' }));
     expect(frames(seen.document).filter((frame) => frame === 11 || frame === 16)).toEqual([]);
+  });
+});
+
+describe('free room beside the keys', () => {
+  it('goes to a frame by a click', () => {
+    const { getByTestId, seen } = show(<KeyRow {...scale} y={0} height={18} width={500} />, shot());
+    fireEvent.pointerDown(getByTestId('key-row'), { clientX: 330, button: 0 });
+    fireEvent.pointerUp(window);
+    expect(useView.getState().frame).toBe(33);
+    expect(seen.edits).toBe(0);
   });
 });
 

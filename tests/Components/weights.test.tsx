@@ -59,7 +59,11 @@ describe('near other props', () => {
 
 describe('one source of several', () => {
   it('can be seen alone', async () => {
-    const sweep = { source: 'sweep', sweep: standard(['props', 0, 'weight', 'stack', 0, 'sweep']) };
+    const sweep = {
+      ...(standard(['props', 0, 'weight', 'stack', 0]) as object),
+      source: 'sweep',
+      sweep: standard(['props', 0, 'weight', 'stack', 0, 'sweep']),
+    };
     const { user, getByRole } = show(
       <ItemList path={['props', 0, 'weight', 'stack']} noun="Source" empty="" drawn />,
       withProp(['weight', 'stack'], [sweep, sweep]),
@@ -122,6 +126,25 @@ describe('the weights of all frames', () => {
     await waitFor(() => expect(store.version).toBe(1));
     store.at(100);
     expect(asked).toEqual(['frame=1', 'block=0', 'frame=100']);
+  });
+
+  it('show a glimpse of what is dragged, only the last of what waits, until it is let go', async () => {
+    const { asked, next } = server();
+    const store = new WeightStore('w', 40);
+    store.draft(7, { drag: 1 });
+    store.draft(7, { drag: 2 });
+    store.draft(8, { drag: 3 });
+    expect(asked).toEqual(['frame=7']);
+    next();
+    await waitFor(() => expect(asked).toEqual(['frame=7', 'frame=8']));
+    next();
+    await waitFor(() => expect([...(store.peek(8) ?? [])]).toEqual([8, 9, 10]));
+    expect(store.peek(7)).toBeUndefined();
+    store.settle();
+    expect(store.peek(8)).toBeUndefined();
+    // Every edit of the document was sent as it was.
+    const sent = vi.mocked(globalThis.fetch).mock.calls.map(([, init]) => init?.body);
+    expect(sent).toEqual(['{"document":{"drag":1}}', '{"document":{"drag":3}}']);
   });
 
   it('are told over time for a place between three vertices', async () => {

@@ -11,7 +11,7 @@ use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Stage\Pipeline;
 
-/** A weight that grows over the surface from nowhere, that cannot get to all shells, or goes by another weight that is not there. */
+/** A weight that sets out from nowhere, that cannot get to all shells, or goes by another weight that is not there. */
 final class Spreading extends PropCheck
 {
     protected function of(Prop $prop, string $at, Shot $shot, TriangleMesh $mesh, Pipeline $pipeline): ?Finding
@@ -20,7 +20,7 @@ final class Spreading extends PropCheck
             foreach ($mix->stack as $k => $layer) {
                 $source = $layer->choice('source');
                 $field = "{$at}{$list}/{$k}/{$source->kind}";
-                $finding = $this->goesByNothing($source, $field, $prop) ?? ($source->has('surface') ? $this->apart($source, $field, $prop, $mesh) : null);
+                $finding = $this->goesByNothing($source, $field, $prop) ?? $this->followsNoLine($source, $field, $prop) ?? ($source->has('surface') ? $this->apart($source, $field, $prop, $mesh) : null);
                 if ($finding !== null) {
                     return $finding;
                 }
@@ -53,6 +53,13 @@ final class Spreading extends PropCheck
         }
 
         return null;
+    }
+
+    private function followsNoLine(Choice $source, string $at, Prop $prop): ?Finding
+    {
+        return $source->has('line') && count($source->settings->list('places')) < 2
+            ? new Finding('warn', "{$at}/places", "A front over {$prop->name} follows a line, but fewer than two places of it are picked: all of it changes at once.")
+            : null;
     }
 
     private function apart(Choice $source, string $at, Prop $prop, TriangleMesh $mesh): ?Finding

@@ -11,7 +11,7 @@ use YardBreak\Core\Stage\Pipeline;
 use YardBreak\Core\Stage\PropShape;
 use YardBreak\Core\Stage\Weighing;
 
-/** A weight that never gets above what lets go, or is above it everywhere from the first frame on, or only where nothing is near. */
+/** A weight that never gets above what lets go, or is above it everywhere from the first frame on. */
 final class Threshold extends PropCheck
 {
     /** A weight that is never more than this has no height to fit a threshold to. */

@@ -257,6 +257,8 @@ final readonly class Settings
      * The settings that matter as the others are: what the form shows. Names that only people read are left out.
      *
      * @return array<mixed>
+     *
+     * @throws BadDocument if a key hangs on a cue that is not there
      */
     public function inForce(): array
     {
@@ -284,7 +286,10 @@ final readonly class Settings
             if (isset($field['properties']) && ! Conditions::hold($inner['x-when'] ?? true, $value, $this->top, $this->schema)) {
                 continue;
             }
-            $kept[$name] = $this->inForceOf($item, [...$path, (string) $name]);
+            // Keys where they stand, so that a cue that is moved is a change of all that hangs on it.
+            $kept[$name] = ($inner['x-animatable'] ?? false) === true && is_array($item)
+                ? (new self($this->schema, $value, $path, $this->cues, $this->top))->animated((string) $name)->inputs()
+                : $this->inForceOf($item, [...$path, (string) $name]);
         }
 
         return $kept;

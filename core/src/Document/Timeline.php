@@ -14,10 +14,4 @@ final readonly class Timeline
     public function __construct(public float $fps = 24.0, public int $frames = 96)
     {
     }
-
-    /** @return float s from the first frame */
-    public function seconds(float $frame): float
-    {
-        return ($frame - 1.0) / $this->fps;
-    }
 }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Mesh;
 
+use LogicException;
+
 /**
  * The surface of a mesh, to be asked for its nearest place: a tree of boxes over triangles, split at the median of the longest
  * side, leaves of four, triangles in the leaves' order with their edges and dot products ready; the nearer child is looked at
@@ -127,14 +129,18 @@ final class SurfaceTree
     /** @return list<array{array{float, float, float}, array{float, float, float}, array{float, float, float}}> sharp edges: from, to, outward */
     public function ridges(): array
     {
-        return $this->closed && $this->mesh !== null ? SurfaceNormals::of($this->mesh)->ridges() : [];
+        if ($this->mesh === null) {
+            throw new LogicException('A surface that was kept has no sharp edges with it.');
+        }
+
+        return $this->closed ? SurfaceNormals::of($this->mesh)->ridges() : [];
     }
 
     /** Many only ask how far it is: what tells the sides apart is made when it is needed. */
     private function tellSides(): void
     {
         if ($this->mesh === null) {
-            return;
+            throw new LogicException('A surface that was kept has its normals with it.');
         }
         $normals = SurfaceNormals::of($this->mesh);
         foreach ($this->faces as $t) {
@@ -162,7 +168,7 @@ final class SurfaceTree
     /** All but its sharp edges, to be kept. */
     public function packed(): string
     {
-        if ($this->normals === []) {
+        if ($this->normals === [] && $this->faces !== []) {
             $this->tellSides();
         }
         $bytes = pack('CVV', $this->closed ? 1 : 0, count($this->left), count($this->faces)) . pack('V*', ...$this->left) . pack('V*', ...$this->count) . pack('V*', ...$this->faces);

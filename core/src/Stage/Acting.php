@@ -48,7 +48,7 @@ final class Acting
             $this->props[] = [$prop, $timing];
             $held = Weighing::held($prop, PropShape::ofPieces($broken[$k], $others));
             $this->held[] = $held;
-            $still[] = [$prop->id, $broken[$k]->hash, $prop->mover->kind, $prop->mover->settings->inForce(), $timing->weight()->still(), $held->still(), $timing->trigger->still()];
+            $still[] = [$prop->id, $broken[$k]->hash, $prop->mover->kind, $prop->mover->settings->inForce(), $timing->reads, $timing->weight()->still(), $held->still(), $timing->trigger->still()];
         }
         $planes = array_map(static fn ($plane): array => [$plane->height, $plane->normal, $plane->friction, $plane->restitution], $shot->planes);
         $this->hashes = [hash('sha256', 'acting' . self::VERSION . $version . serialize([$shot->fps, $shot->settleSpeed, $planes, $still]))];

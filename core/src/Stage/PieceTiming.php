@@ -26,7 +26,8 @@ final class PieceTiming
     /** @var list<int> number of places each piece is read at; none: one each */
     private readonly array $each;
 
-    private readonly bool $largest;
+    /** Where the weight of a piece is read: centre, mean or largest. */
+    public readonly string $reads;
 
     /** Where each piece's weight is read, in the prop's space. */
     private readonly Samples $places;
@@ -39,9 +40,8 @@ final class PieceTiming
         $this->trigger = Kinds::trigger($prop->trigger->kind)::make($prop->trigger->settings);
         $this->weight = Weighing::of($prop, PropShape::ofPieces($broken, $others));
         $this->isEmpty = $prop->weight->isEmpty();
-        $read = $prop->weight->shape?->string('pieces') ?? 'centre';
-        $this->largest = $read === 'largest';
-        $this->each = $read === 'centre' || $prop->mover->has('vertices') ? [] : self::counts($broken->pieces);
+        $this->reads = $prop->weight->shape?->string('pieces') ?? 'centre';
+        $this->each = $this->reads === 'centre' || $prop->mover->has('vertices') ? [] : self::counts($broken->pieces);
         $this->places = $this->each === [] ? Weighing::places($prop, $broken) : Weighing::vertices($broken);
     }
 
@@ -109,7 +109,7 @@ final class PieceTiming
         $first = 0;
         foreach ($this->each as $count) {
             $own = array_slice($weights, $first, $count);
-            $pieces[] = $own === [] ? 0.0 : ($this->largest ? max($own) : array_sum($own) / $count);
+            $pieces[] = $own === [] ? 0.0 : ($this->reads === 'largest' ? max($own) : array_sum($own) / $count);
             $first += $count;
         }
 

@@ -4,15 +4,14 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Stage;
 
-use Closure;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Motion\Frame;
-use YardBreak\Core\Motion\Mover;
+use YardBreak\Core\Motion\FrameMover;
 use YardBreak\Core\Motion\Steps;
 use YardBreak\Core\Motion\Track;
 
 /** Staged motion of a shot's props: where each piece is depends on the frame alone, so that any frame can be had at once. */
-final class StagedMover implements Mover
+final class StagedMover extends FrameMover
 {
     /** A piece has left when it has got this far. */
     private const LEFT = 1e-9;
@@ -69,23 +68,11 @@ final class StagedMover implements Mover
         return [$values, ['released' => (float) $released, 'moving' => (float) $moving, 'kinetic' => 0.0]];
     }
 
-    public function release(float $frame): void
-    {
-    }
-
-    public function meet(array $others): void
-    {
-    }
-
     public function drive(float $from, float $to, float $dt): void
     {
         foreach ($this->props as $prop) {
             $prop->setOut($from, $to);
         }
-    }
-
-    public function begin(float $from, float $to, float $dt, Closure $others): void
-    {
     }
 
     public function substep(int $number): void
@@ -98,18 +85,5 @@ final class StagedMover implements Mover
     public function colliders(): array
     {
         return array_merge(...array_map(static fn (StagedProp $prop): array => $prop->colliders(), $this->props));
-    }
-
-    public function end(): void
-    {
-    }
-
-    public function save(): string
-    {
-        return '';
-    }
-
-    public function restore(string $state): void
-    {
     }
 }

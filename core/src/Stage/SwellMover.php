@@ -4,13 +4,12 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Stage;
 
-use Closure;
 use YardBreak\Core\Document\Prop;
-use YardBreak\Core\Motion\Mover;
+use YardBreak\Core\Motion\FrameMover;
 use YardBreak\Core\Motion\Track;
 
 /** Surfaces of a shot's props that rise: where each vertex is depends on the frame alone. Nothing touches them, and they touch nothing. */
-final class SwellMover implements Mover
+final class SwellMover extends FrameMover
 {
     /** A vertex has left when it has got this far. */
     private const LEFT = 1e-9;
@@ -59,43 +58,5 @@ final class SwellMover implements Mover
         }
 
         return [$values, ['released' => (float) $released, 'moving' => (float) $moving, 'kinetic' => 0.0]];
-    }
-
-    public function release(float $frame): void
-    {
-    }
-
-    public function meet(array $others): void
-    {
-    }
-
-    public function drive(float $from, float $to, float $dt): void
-    {
-    }
-
-    public function begin(float $from, float $to, float $dt, Closure $others): void
-    {
-    }
-
-    public function substep(int $number): void
-    {
-    }
-
-    public function colliders(): array
-    {
-        return [];
-    }
-
-    public function end(): void
-    {
-    }
-
-    public function save(): string
-    {
-        return '';
-    }
-
-    public function restore(string $state): void
-    {
     }
 }

@@ -11,6 +11,7 @@ use YardBreak\Core\Stage\Acting;
 use YardBreak\Core\Stage\MemoryStore;
 use YardBreak\Core\Stage\NoAssets;
 use YardBreak\Core\Stage\Pipeline;
+use YardBreak\Core\Stage\StageRunner;
 
 /** Up to which frame two shots have been acted on alike: the frames that stay when one becomes the other. */
 final class ActingTest extends TestCase
@@ -102,5 +103,43 @@ final class ActingTest extends TestCase
         $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
 
         return $pipeline->acting(Shot::read($document))[1];
+    }
+
+    /** @return iterable<string, array{array<string, mixed>, bool}> settings of a prop with keys on a cue, and whether they decide its weight */
+    public static function keyed(): iterable
+    {
+        $keys = ['keys' => [['cue' => 'go', 'value' => 0.1], ['cue' => 'go', 'offset' => 5, 'value' => 0.6]]];
+        $weight = static fn (string $kind, array $settings, array $more = []): array => ['weight' => ['stack' => [['source' => $kind, $kind => $settings, ...$more]]]];
+        yield 'a size of a zone' => [$weight('zone', ['within' => $keys]), true];
+        yield 'a place of a zone' => [$weight('zone', ['at' => ['y' => $keys]]), true];
+        yield 'an amount' => [$weight('noise', [], ['amount' => $keys]), true];
+        yield 'a radius' => [$weight('ring', ['grows' => 'keys', 'radius' => $keys]), true];
+        yield 'a speed' => [$weight('spread', ['places' => [['x' => 0, 'y' => 0.5, 'z' => 0]], 'speed' => $keys]), true];
+        yield 'how far bands have moved' => [$weight('bands', ['moved' => $keys]), true];
+        yield 'a height that swells' => [['motion' => ['mover' => 'swell', 'swell' => ['height' => $keys]]], false];
+        yield 'a further weight that another goes by' => [['weights' => [['id' => 'one', 'name' => 'One', ...$weight('zone', ['within' => $keys])['weight']]], ...$weight('other', ['weight' => 'one'])], true];
+    }
+
+    /**
+     * Moving the cue changes what hangs on it, so nothing that was kept for the old one may be taken.
+     *
+     * @param array<string, mixed> $prop
+     */
+    #[DataProvider('keyed')]
+    public function testMovingACueIsAChangeOfAllThatHangsOnIt(array $prop, bool $weighs): void
+    {
+        $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+        $hashes = [];
+        foreach ([5, 9] as $frame) {
+            $shot = Shot::read(['version' => 2, 'frames' => 24, 'cues' => [['id' => 'go', 'name' => 'Go', 'frame' => $frame]], 'props' => [['id' => 'a', 'name' => 'A', 'release' => ['trigger' => 'weight'], ...$prop]]]);
+            $hashes[] = [
+                $pipeline->motionHash($shot), $pipeline->acting($shot)[1]->upTo(24),
+                $weighs ? StageRunner::hash($pipeline->weightTrack($shot->props[0], 'release', null, 1, 16)) : (string) $frame,
+                $weighs ? StageRunner::hash($pipeline->releases($shot->props[0], 24)) : (string) $frame,
+            ];
+        }
+        foreach ($hashes[0] as $k => $hash) {
+            self::assertNotSame($hash, $hashes[1][$k], ['frames', 'what acts', 'weight', 'releases'][$k]);
+        }
     }
 }

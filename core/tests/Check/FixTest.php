@@ -62,6 +62,7 @@ final class FixTest extends TestCase
             $reach([])['props'][1],
         ]];
         $further = ['weights' => [['id' => 'hot', 'name' => 'Hot', 'stack' => [['source' => 'zone']]]]];
+        yield 'along a line that is not picked' => [['version' => 2, 'props' => [[...$light, 'release' => ['trigger' => 'weight'], 'weight' => ['stack' => [['source' => 'sweep', 'sweep' => ['axis' => 'line', 'places' => [['x' => 0, 'y' => 0, 'z' => 0]]]]]]]]], 'fewer than two places', false];
         yield 'growing from nowhere' => [$grows([]), 'no place is picked', false];
         yield 'growing where others touch that never come near' => [$grows(['begins' => 'touch', 'props' => ['ball']]), 'never comes nearer', true];
         yield 'growing where nothing is said to touch' => [$grows(['begins' => 'touch']), 'no prop is chosen', true];

@@ -117,6 +117,12 @@ export function standard(path: Path): unknown {
   );
 }
 
+/** Names of the kinds that an object does not choose: what was set of them is only kept. */
+export function idleKinds(path: Path, value: object): string[] {
+  const kinds = fieldAt(path)['x-kinds'];
+  return kinds ? kindsOf(kinds.registry).filter((kind) => kind !== (value as Values)[kinds.as]) : [];
+}
+
 export function kindsOf(registry: string): string[] {
   return Object.keys(root.$defs)
     .filter((name) => name.startsWith(`${registry}.`))

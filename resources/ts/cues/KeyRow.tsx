@@ -1,7 +1,7 @@
 import { ClipboardPaste, Copy, FlipHorizontal2, StretchHorizontal, Trash2 } from 'lucide-react';
 import { useContext, useEffect, useMemo, useState } from 'react';
 import { ShotContext } from '../shot/context';
-import { clock } from '../state/frame';
+import { clock, seek } from '../state/frame';
 import {
   copyKeys,
   deleteKeys,
@@ -95,6 +95,8 @@ export function KeyRow({
             },
             () => {
               setRange(null);
+              // A click over free room goes there, as anywhere on the strip.
+              if (low === high) seek(low);
               setChosen([
                 ...new Set([...before, ...frames.filter((frame) => frame >= low && frame <= high)]),
               ]);

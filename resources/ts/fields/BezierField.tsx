@@ -1,4 +1,5 @@
-import { useRef } from 'react';
+import { useRef, useState } from 'react';
+import { whileHeld } from '../ui/pointer';
 
 /** Control points: time from 0 to 1, and how far it has got by then. */
 export type Handles = [[number, number], [number, number]];
@@ -26,13 +27,13 @@ export function BezierField({
   onChange: (value: Handles) => void;
 }) {
   const box = useRef<SVGSVGElement>(null);
-  const move = (k: number, x: number, y: number) =>
-    onChange(
-      value.map((old, n) =>
-        n === k ? [round(Math.min(1, Math.max(0, x))), round(Math.min(3, Math.max(-2, y)))] : old,
-      ) as Handles,
-    );
-  const [[x1, y1], [x2, y2]] = value;
+  const [dragged, setDragged] = useState<Handles | null>(null);
+  const shown = dragged ?? value;
+  const moved = (k: number, x: number, y: number) =>
+    value.map((old, n) =>
+      n === k ? [round(Math.min(1, Math.max(0, x))), round(Math.min(3, Math.max(-2, y)))] : old,
+    ) as Handles;
+  const [[x1, y1], [x2, y2]] = shown;
   const height = SIZE - 16 + 2 * ROOM;
   return (
     <svg
@@ -54,7 +55,7 @@ export function BezierField({
         className="fill-none stroke-ink"
         strokeWidth={1.5}
       />
-      {value.map(([x, y], k) => (
+      {shown.map(([x, y], k) => (
         <g key={k}>
           <line x1={across(k)} y1={down(k)} x2={across(x)} y2={down(y)} className="stroke-teal" />
           <circle
@@ -67,14 +68,23 @@ export function BezierField({
             aria-valuenow={y}
             aria-valuetext={`${x}, ${y}`}
             className="cursor-grab fill-teal stroke-paper"
-            onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
-            onPointerMove={(event) => {
+            onPointerDown={(event) => {
               const frame = box.current?.getBoundingClientRect();
-              if (!frame || event.buttons !== 1) return;
-              move(
-                k,
-                (event.clientX - frame.left - 8) / (SIZE - 16),
-                1 - (event.clientY - frame.top - ROOM) / (SIZE - 16),
+              if (!frame || event.button !== 0) return;
+              let now = value;
+              whileHeld(
+                (held) =>
+                  setDragged(
+                    (now = moved(
+                      k,
+                      (held.clientX - frame.left - 8) / (SIZE - 16),
+                      1 - (held.clientY - frame.top - ROOM) / (SIZE - 16),
+                    )),
+                  ),
+                () => {
+                  setDragged(null);
+                  if (now !== value) onChange(now);
+                },
               );
             }}
             onKeyDown={(event) => {
@@ -84,7 +94,7 @@ export function BezierField({
               if (!way) return;
               event.preventDefault();
               const step = event.shiftKey ? 0.1 : 0.02;
-              move(k, x + step * (way[0] ?? 0), y + step * (way[1] ?? 0));
+              onChange(moved(k, x + step * (way[0] ?? 0), y + step * (way[1] ?? 0)));
             }}
           />
         </g>

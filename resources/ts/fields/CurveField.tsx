@@ -1,6 +1,7 @@
 import { curveMonotoneX, line } from 'd3-shape';
 import { useRef, useState } from 'react';
 import { Button } from '../ui/controls';
+import { whileHeld } from '../ui/pointer';
 import type { ControlProps } from './control';
 import { NumberField } from './NumberField';
 
@@ -71,8 +72,8 @@ export function CurveField({ id, path: at, field, value, onChange }: ControlProp
         ref={box}
         viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
         className="w-full cursor-crosshair touch-none rounded-md border border-line bg-paper"
-        onClick={(event) => {
-          if (event.target === event.currentTarget) add(...place(event));
+        onPointerDown={(event) => {
+          if (event.target === event.currentTarget && event.button === 0) add(...place(event));
         }}
       >
         {[0.25, 0.5, 0.75].map((share) => (
@@ -107,18 +108,17 @@ export function CurveField({ id, path: at, field, value, onChange }: ControlProp
             strokeWidth={1.5}
             onFocus={() => setChosen(k)}
             onPointerDown={(event) => {
-              event.currentTarget.setPointerCapture(event.pointerId);
+              if (event.button !== 0) return;
               setChosen(k);
-              setDragged(points);
+              let now = points;
+              whileHeld(
+                (held) => setDragged((now = moved(k, ...place(held)))),
+                () => {
+                  setDragged(null);
+                  if (now !== points) onChange(now);
+                },
+              );
             }}
-            onPointerMove={(event) => {
-              if (dragged) setDragged(moved(k, ...place(event)));
-            }}
-            onPointerUp={() => {
-              if (dragged && dragged !== points) onChange(dragged);
-              setDragged(null);
-            }}
-            onPointerCancel={() => setDragged(null)}
             onDoubleClick={() => take(k)}
             onKeyDown={(event) => {
               const step = event.shiftKey ? 0.1 : 0.01;

@@ -122,8 +122,9 @@ function AddMenu({
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content
+          side="right"
           align="start"
-          sideOffset={4}
+          sideOffset={8}
           collisionPadding={8}
           className="z-50 max-h-[var(--radix-dropdown-menu-content-available-height)] w-[300px] overflow-y-auto rounded-md border border-line bg-card p-1 shadow-xl"
         >

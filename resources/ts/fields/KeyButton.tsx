@@ -14,6 +14,8 @@ import { BezierField, SMOOTH, type Handles } from './BezierField';
 import { KeyPlot } from './KeyPlot';
 import { NumberField } from './NumberField';
 
+/** Columns: where a key stands, frames, value, how it goes on, and a way to be rid of it. */
+const ROW = 'grid grid-cols-[110px_72px_84px_140px_24px] items-center gap-1.5';
 const EASES = keyChoices('key', 'ease');
 const ENDS = [
   ['before', 'Before the first', keyChoices('keys', 'before')],
@@ -80,9 +82,17 @@ export function KeyButton({
           {values && keys.length > 0 ? (
             <KeyPlot values={values} keys={keys.map((key) => [keyFrame(key, cues), key.value])} />
           ) : null}
+          {keys.length > 0 ? (
+            <p className={`${ROW} text-[12px] text-ink-2`} aria-hidden>
+              <span>stands at</span>
+              <span>frames</span>
+              <span>value{field['x-unit'] ? `, ${field['x-unit']}` : ''}</span>
+              <span>then</span>
+            </p>
+          ) : null}
           <ul className="max-h-72 space-y-1 overflow-y-auto">
             {inTime.map(({ key, index }) => (
-              <li key={index} className="flex flex-wrap items-center gap-1.5">
+              <li key={index} className={ROW}>
                 <Select
                   id={`at-${index}`}
                   narrow
@@ -97,7 +107,7 @@ export function KeyButton({
                     )
                   }
                 />
-                <span className="flex w-[72px]">
+                <span className="flex">
                   <NumberField
                     narrow
                     id={`frame-${index}`}
@@ -113,7 +123,7 @@ export function KeyButton({
                     }
                   />
                 </span>
-                <span className="flex w-[84px]">
+                <span className="flex">
                   <NumberField
                     narrow
                     id={`value-${index}`}
@@ -142,11 +152,13 @@ export function KeyButton({
                   ×
                 </Button>
                 {key.ease === 'curve' ? (
-                  <BezierField
-                    label={`Key ${index + 1}`}
-                    value={(key.handles as Handles | undefined) ?? SMOOTH}
-                    onChange={(handles) => change(index, { ...key, handles })}
-                  />
+                  <div className="col-span-5">
+                    <BezierField
+                      label={`Key ${index + 1}`}
+                      value={(key.handles as Handles | undefined) ?? SMOOTH}
+                      onChange={(handles) => change(index, { ...key, handles })}
+                    />
+                  </div>
                 ) : null}
               </li>
             ))}

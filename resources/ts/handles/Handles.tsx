@@ -19,7 +19,7 @@ interface Taken extends Held {
 
 /**
  * Handles over the picture: a grip at each thing's place, a line hanging from it to the floor with a foot there, a dial about
- * the grip with a knob. Each part does one thing; all of it by keyboard too.
+ * the grip with a knob. Each part does one thing; the grip by keyboard too.
  */
 export function Handles({
   surface,
@@ -27,7 +27,7 @@ export function Handles({
   /** The place of the props' surfaces under a place of the screen; one prop is looked through. */
   surface: (x: number, y: number, but: string | null) => THREE.Vector3 | null;
 }) {
-  const { handle, numbers, propIndex, tracks, weight } = useContext(ShotContext);
+  const { handle, numbers, propIndex, settled, weight } = useContext(ShotContext);
   const stage = useView((view) => view.stage);
   const weightId = useView((view) => view.weightId);
   const playing = useView((view) => view.playing);
@@ -46,11 +46,13 @@ export function Handles({
   const [says, setSays] = useState<{ x: number; y: number; text: string } | null>(null);
   const [held, setHeld] = useState(false);
 
-  // The server has answered: it shows what was done.
+  // The server has answered, or refused: what it has is shown.
   useEffect(() => {
-    if (!taken.current) moving.done();
+    if (!settled || taken.current) return;
+    moving.done();
+    weight?.store.settle();
     eye.redraw();
-  }, [tracks]);
+  }, [settled, weight]);
 
   const place = useCallback(() => {
     for (const thing of things) {

@@ -35,7 +35,7 @@ export interface Scene {
   frame: number;
 }
 
-const rounded = (value: number) => Math.round(value * DECIMALS) / DECIMALS;
+export const rounded = (value: number): number => Math.round(value * DECIMALS) / DECIMALS;
 
 function vectorAt(scene: Scene, path: Path, frame = scene.frame): THREE.Vector3 {
   const [x, y, z] = AXES.map((axis) => numberAt(scene.numbers, scene.document, [...path, axis], frame));
@@ -66,7 +66,13 @@ export function toDegrees(turn: THREE.Quaternion, near: THREE.Vector3): THREE.Ve
   return new THREE.Vector3(...((far(b) < far(a) - 1e-6 ? b : a) as [number, number, number]));
 }
 
-function put(document: ShotDocument, scene: Scene, path: Path, value: THREE.Vector3): ShotDocument {
+/** Three numbers at the frame one looks at; those that are keyed get a key there, those that stay are left alone. */
+export function putVector(
+  document: ShotDocument,
+  scene: Scene,
+  path: Path,
+  value: THREE.Vector3,
+): ShotDocument {
   return AXES.reduce((doc, axis, k) => {
     const at = [...path, axis];
     const was = numberAt(scene.numbers, scene.document, at, scene.frame);
@@ -86,14 +92,37 @@ function scaled(document: ShotDocument, scene: Scene, path: Path, size: number):
   return write(document, path, withValueAt(value as Animatable, scene.frame, now, document.cues));
 }
 
+export interface Pose {
+  position: THREE.Vector3;
+  turn: THREE.Quaternion;
+  scale: THREE.Vector3;
+}
+
+/** Where a prop stands, from its settings. */
+export function poseOf(scene: Scene, prop: Path, frame = scene.frame): Pose {
+  return {
+    position: vectorAt(scene, [...prop, 'position'], frame),
+    turn: fromDegrees(vectorAt(scene, [...prop, 'rotation'], frame)),
+    scale: vectorAt(scene, [...prop, 'scale'], frame),
+  };
+}
+
+/** A place of a prop's own space, in the shot. */
+export function carried({ position, turn, scale }: Pose, place: THREE.Vector3): THREE.Vector3 {
+  return place.clone().multiply(scale).applyQuaternion(turn).add(position);
+}
+
+/** Whether what has these settings stands in the shot by itself, and not in its prop. */
+export function standsInShot(settings: unknown): boolean {
+  return (settings as { space?: string } | undefined)?.space === 'shot';
+}
+
 export function propThing(scene: Scene, index: number): Thing | null {
   const prop = scene.document.props[index];
   if (!prop) return null;
   const base: Path = ['props', index];
-  const [position, rotation, scale] = ['position', 'rotation', 'scale'].map((name) =>
-    vectorAt(scene, [...base, name]),
-  ) as [THREE.Vector3, THREE.Vector3, THREE.Vector3];
-  const turn = fromDegrees(rotation);
+  const { position, turn, scale } = poseOf(scene, base);
+  const rotation = vectorAt(scene, [...base, 'rotation']);
   return {
     key: prop.id,
     name: prop.name,
@@ -103,14 +132,25 @@ export function propThing(scene: Scene, index: number): Thing | null {
     prop: { id: prop.id, pose: [...position.toArray(), ...turn.toArray(), ...scale.toArray()] },
     apply: (document, change) => {
       let doc = document;
-      if (change.move) doc = put(doc, scene, [...base, 'position'], position.clone().add(change.move));
+      if (change.move) doc = putVector(doc, scene, [...base, 'position'], position.clone().add(change.move));
       if (change.turn)
-        doc = put(doc, scene, [...base, 'rotation'], toDegrees(change.turn.clone().multiply(turn), rotation));
+        doc = putVector(
+          doc,
+          scene,
+          [...base, 'rotation'],
+          toDegrees(change.turn.clone().multiply(turn), rotation),
+        );
       if (change.size) doc = scaled(doc, scene, [...base, 'scale'], change.size);
       return doc;
     },
   };
 }
+
+const NOWHERE: Pose = {
+  position: new THREE.Vector3(),
+  turn: new THREE.Quaternion(),
+  scale: new THREE.Vector3(1, 1, 1),
+};
 
 /** A source of a weight that stands somewhere: its place, its turn and its sizes are said by traits of its kind. */
 function sourceThing(
@@ -126,42 +166,24 @@ function sourceThing(
   if (typeof at !== 'string') return null;
   const base: Path = [...stack, layer, kind.kind];
   const body: Path = ['props', propIndex];
-  const inShot = kind.settings['space'] === 'shot';
-  const frameOf = (frame: number) => {
-    if (inShot)
-      return {
-        position: new THREE.Vector3(),
-        turn: new THREE.Quaternion(),
-        scale: new THREE.Vector3(1, 1, 1),
-      };
-    return {
-      position: vectorAt(scene, [...body, 'position'], frame),
-      turn: fromDegrees(vectorAt(scene, [...body, 'rotation'], frame)),
-      scale: vectorAt(scene, [...body, 'scale'], frame),
-    };
-  };
+  const inShot = standsInShot(kind.settings);
+  const standsIn = (frame: number) => (inShot ? NOWHERE : poseOf(scene, body, frame));
   const turnField = kind.trait('turn');
   const turns = typeof turnField === 'string';
   const sizes = kind.trait('sizes');
-  const here = frameOf(scene.frame);
+  const here = standsIn(scene.frame);
   const start = vectorAt(scene, [...base, at]);
   return {
     key: base.join('/'),
     name,
     turns,
     sizes: Array.isArray(sizes),
-    place: (frame) => {
-      const { position, turn, scale } = frameOf(frame);
-      return vectorAt(scene, [...base, at], frame)
-        .multiply(scale)
-        .applyQuaternion(turn)
-        .add(position);
-    },
+    place: (frame) => carried(standsIn(frame), vectorAt(scene, [...base, at], frame)),
     apply: (document, change) => {
       let doc = document;
       if (change.move) {
         const own = change.move.clone().applyQuaternion(here.turn.clone().invert()).divide(here.scale);
-        doc = put(doc, scene, [...base, at], start.clone().add(own));
+        doc = putVector(doc, scene, [...base, at], start.clone().add(own));
       }
       if (change.turn && turns) {
         const rotation = vectorAt(scene, [...base, turnField]);
@@ -171,7 +193,7 @@ function sourceThing(
           .multiply(change.turn)
           .multiply(here.turn)
           .multiply(fromDegrees(rotation));
-        doc = put(doc, scene, [...base, turnField], toDegrees(own, rotation));
+        doc = putVector(doc, scene, [...base, turnField], toDegrees(own, rotation));
       }
       if (change.size && Array.isArray(sizes))
         for (const field of sizes as string[]) doc = scaled(doc, scene, [...base, field], change.size);

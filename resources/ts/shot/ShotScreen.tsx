@@ -105,6 +105,7 @@ function OpenShot({ handle }: { handle: ShotHandle }) {
     readoutError,
     findings: findings.data?.findings ?? [],
     tracks: tracks.data ?? {},
+    settled: handle.saving === 'saved' && !tracks.isPlaceholderData,
     numbers: numbers.data ?? NONE,
     weight,
     startBake,

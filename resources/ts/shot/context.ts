@@ -17,6 +17,8 @@ export interface ShotScope {
   readoutError: string | null;
   findings: Finding[];
   tracks: Tracks;
+  /** Whether everything edited is stored and the tracks are those of it: what was shown ahead of the server can go. */
+  settled: boolean;
   numbers: Numbers;
   weight: DrawnWeight | null;
   startBake: () => void;

@@ -1,3 +1,4 @@
+import { idleKinds } from '../api/schema';
 import type { Animatable, ShotDocument } from '../api/types';
 import { read, write, type Path } from './document';
 import { keyFrame, type Key } from './keys';
@@ -18,15 +19,17 @@ function isKeyed(value: unknown): value is Keyed {
   return typeof value === 'object' && value !== null && Array.isArray((value as { keys?: unknown }).keys);
 }
 
-/** All keys below a path, those of one number after those of another. */
+/** All keys below a path, those of one number after those of another; not those of kinds that are not chosen, which do nothing. */
 export function keysBelow(document: ShotDocument, base: Path): KeyRef[] {
   const found: KeyRef[] = [];
   const walk = (value: unknown, path: Path) => {
     if (isKeyed(value))
       value.keys.forEach((key, index) => found.push({ path, index, frame: keyFrame(key, document.cues) }));
-    else if (typeof value === 'object' && value !== null)
+    else if (typeof value === 'object' && value !== null) {
+      const idle = Array.isArray(value) ? [] : idleKinds(path, value);
       for (const [name, inner] of Object.entries(value))
-        walk(inner, [...path, Array.isArray(value) ? Number(name) : name]);
+        if (!idle.includes(name)) walk(inner, [...path, Array.isArray(value) ? Number(name) : name]);
+    }
   };
   walk(read(document, base), base);
   return found;

@@ -89,6 +89,14 @@ export class WeightStore {
     }
   }
 
+  /** Nothing is held any more: what is stored counts. */
+  settle(): void {
+    this.waiting = null;
+    if (!this.live) return;
+    this.live = null;
+    this.arrived();
+  }
+
   private async drafts(): Promise<void> {
     while (this.waiting && !this.closed) {
       const { frame, document } = this.waiting;

@@ -1,21 +1,24 @@
 import { useCallback, useContext } from 'react';
+import * as THREE from 'three';
 import { chosen } from '../api/schema';
+import { carried, poseOf, putVector, rounded, standsInShot, type Scene } from '../handles/things';
 import { ShotContext } from '../shot/context';
 import { read, write } from '../state/document';
+import { clock } from '../state/frame';
 import { useView } from '../state/view';
 import type { Place } from '../tracks/WeightStore';
 import type { Hit } from './poses';
 
-const DECIMALS = 1e4;
+type Three = [number, number, number];
 
-function vector([x, y, z]: [number, number, number]) {
-  const rounded = (value: number) => Math.round(value * DECIMALS) / DECIMALS;
-  return { x: rounded(x), y: rounded(y), z: rounded(z) };
+function vector(numbers: Three) {
+  const [x, y, z] = numbers.map(rounded) as Three;
+  return { x, y, z };
 }
 
 /** What a click on a piece does: sets the place that is being picked, selects a piece in Break, or selects the prop. */
 export function useClick() {
-  const { handle, prop } = useContext(ShotContext);
+  const { handle, prop, propIndex, numbers } = useContext(ShotContext);
   return useCallback(
     (id: string, hit: Hit, more: boolean, place: Place) => {
       const view = useView.getState();
@@ -28,10 +31,25 @@ export function useClick() {
             const places = (read(doc, path) as object[] | undefined) ?? [];
             return write(doc, path, [...places, vector(hit.point)]);
           }
-          if (kind === 'direction') return write(doc, path, vector(hit.normal));
-          const placed = write(doc, path, vector(hit.point));
+          // What stands in the shot is picked where the prop is at the frame one looks at; what is keyed gets a key there.
+          const scene: Scene = { document: doc, numbers, frame: Math.round(clock.now) };
+          const inShot = standsInShot(read(doc, settings));
+          const pose = poseOf(scene, ['props', propIndex]);
+          const [point, normal] = [new THREE.Vector3(...hit.point), new THREE.Vector3(...hit.normal)];
+          if (kind === 'direction')
+            return write(
+              doc,
+              path,
+              vector(
+                (inShot
+                  ? normal.divide(pose.scale).normalize().applyQuaternion(pose.turn)
+                  : normal
+                ).toArray(),
+              ),
+            );
+          const placed = putVector(doc, scene, path, inShot ? carried(pose, point) : point);
           // A blow goes into the surface it lands on.
-          const into = hit.normal.map((value) => -value) as [number, number, number];
+          const into = hit.normal.map((value) => -value) as Three;
           return chosen(read(doc, settings.slice(0, -1)) as object, 'pattern').has('directed')
             ? write(placed, [...settings, 'axis'], vector(into))
             : placed;
@@ -57,6 +75,6 @@ export function useClick() {
       const probed = view.stage === 'timing' && id === view.propId ? { prop: id, place } : null;
       view.set({ propId: id, pieces: [], hidden: [], probed });
     },
-    [handle, prop],
+    [handle, prop, propIndex, numbers],
   );
 }
