@@ -124,7 +124,15 @@ abstract class BrowserTestCase extends TestCase
      */
     protected function drag(string $css, array ...$by): void
     {
-        $box = $this->driver->executeScript('arguments[0].scrollIntoView({ block: "nearest" }); const box = arguments[0].getBoundingClientRect(); return [box.x + box.width / 2, box.y + box.height / 2]', [$this->find($css)]);
+        $box = [];
+        // A page that is still being laid out has it elsewhere in a moment.
+        $this->until(function () use ($css, &$box): bool {
+            $before = $box;
+            usleep(200_000);
+            $box = $this->driver->executeScript('arguments[0].scrollIntoView({ block: "nearest" }); const box = arguments[0].getBoundingClientRect(); return [box.x + box.width / 2, box.y + box.height / 2]', [$this->find($css)]);
+
+            return $box === $before;
+        }, "{$css} at rest");
         self::assertIsArray($box);
         [$x, $y] = array_map(intval(...), $box);
         $move = static fn (int $x, int $y): array => ['type' => 'pointerMove', 'duration' => 60, 'x' => $x, 'y' => $y, 'origin' => 'viewport'];

@@ -19,6 +19,8 @@ function server() {
     refuse: [] as number[],
     saves: [] as ShotDocument[],
     hold: null as Promise<void> | null,
+    /** Answers to reading that are under way wait for it, with what was stored when they were asked. */
+    slow: null as Promise<void> | null,
     get stored() {
       return stored;
     },
@@ -30,7 +32,11 @@ function server() {
   const json = (status: number, body: object) => new Response(JSON.stringify(body), { status });
   const shot = () => json(200, { id: 's', name: 'S', document: stored.document, head: { id: stored.id } });
   vi.spyOn(globalThis, 'fetch').mockImplementation(async (_, init) => {
-    if (init?.method !== 'PUT') return shot();
+    if (init?.method !== 'PUT') {
+      const read = shot();
+      if (state.slow) await state.slow;
+      return read;
+    }
     if (state.hold) await state.hold;
     const status = state.refuse.shift();
     if (status) return json(status, { title: `No (${status})`, detail: 'Because.' });
@@ -91,6 +97,19 @@ describe('an open shot', () => {
     expect(handle().shot.document).toMatchObject({ frames: documentOf().frames, fps: 30 });
     expect(stored.stored.document).toMatchObject({ fps: 30 });
     expect(useView.getState().notices.some((notice) => notice.title === 'No (422)')).toBe(true);
+  });
+
+  it('is not set back by an answer that was read before a save', async () => {
+    const stored = server();
+    const { handle, edit } = await open();
+    let go = () => {};
+    stored.slow = new Promise((resolve) => (go = resolve));
+    act(() => handle().reload());
+    edit({ frames: 50 });
+    await waitFor(() => expect(handle().saving).toBe('saved'));
+    go();
+    await act(() => new Promise((resolve) => setTimeout(resolve, 50)));
+    expect(handle().shot).toMatchObject({ document: { frames: 50 }, head: { id: 'r2' } });
   });
 
   it('tries again when the server cannot store right now, and says so once', async () => {

@@ -36,9 +36,15 @@ function mayPass(error: unknown): boolean {
 export function useShot(id: string): { handle: ShotHandle | null; error: Error | null } {
   const client = useQueryClient();
   const notify = useView((view) => view.notify);
+  const answers = useRef(0);
   const query = useQuery({
     queryKey: ['shot', id],
-    queryFn: ({ signal }) => getJson<FullShot>(`shots/${id}`, signal),
+    queryFn: async ({ signal }) => {
+      const before = answers.current;
+      const read = await getJson<FullShot>(`shots/${id}`, signal);
+      // Read before the last save was answered: what the save answered is newer.
+      return answers.current === before ? read : (latest.current ?? read);
+    },
   });
   const [draft, setDraft] = useState<ShotDocument | null>(null);
   const [saving, setSaving] = useState<Saving>('saved');
@@ -59,6 +65,7 @@ export function useShot(id: string): { handle: ShotHandle | null; error: Error |
   const accept = useCallback(
     (shot: FullShot) => {
       latest.current = shot;
+      answers.current++;
       client.setQueryData(['shot', id], shot);
       show();
     },

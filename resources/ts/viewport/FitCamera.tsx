@@ -18,13 +18,19 @@ interface Controls extends THREE.EventDispatcher<{ start: object }> {
   update: () => void;
 }
 
+/** Whether anything has been written into numbers that are nought to begin with. */
+const isPlaced = (numbers: Float32Array) => numbers.subarray(0, NUMBERS).some((value) => value !== 0);
+
 /** Frames the whole shot when it opens, its whole motion once that is there, and again when asked to. */
 export function FitCamera({
   shown,
+  count,
   ready,
   shotId,
 }: {
   shown: RefObject<Map<string, Shown>>;
+  /** How many props the picture will show. */
+  count: number;
   ready: boolean;
   shotId: string;
 }) {
@@ -89,10 +95,15 @@ export function FitCamera({
     const known =
       done.current === view || (done.current.startsWith(`${shotId} `) && (touched.current || !motion));
     if (ready && controls && !known && shown.current.size > 0) {
+      const all = [...shown.current.values()];
+      // What has just been made is drawn, and placed, in a frame of its own.
+      if (all.length < count || !all.every(({ poses, places }) => isPlaced(places ?? poses))) {
+        invalidate();
+        return;
+      }
       if (!done.current.startsWith(`${shotId} `)) touched.current = false;
       done.current = view;
-      // The poses are written in this same frame.
-      requestAnimationFrame(fit);
+      fit();
     }
   });
   useEffect(() => {

@@ -18,6 +18,8 @@ export function Pointer({
   const { camera, gl } = useThree();
   useEffect(() => {
     const caster = new THREE.Raycaster();
+    const element = gl.domElement;
+    const whole = element.closest<HTMLElement>('[data-testid=viewport]') ?? element;
     let waiting = false;
     const find = (event: PointerEvent) => {
       const box = gl.domElement.getBoundingClientRect();
@@ -38,6 +40,9 @@ export function Pointer({
     };
     const move = (event: PointerEvent) => {
       if (waiting || event.buttons !== 0) return;
+      // One looks through handles, but not through what else lies over the picture.
+      const over = event.target as Element;
+      if (over !== element && !over.closest('[data-testid=handles]')) return;
       waiting = true;
       requestAnimationFrame(() => {
         waiting = false;
@@ -71,16 +76,15 @@ export function Pointer({
         );
     };
     const leave = () => useView.getState().set({ hovered: null });
-    const element = gl.domElement;
-    element.addEventListener('pointermove', move);
+    whole.addEventListener('pointermove', move);
     element.addEventListener('pointerdown', press);
     element.addEventListener('pointerup', release);
-    element.addEventListener('pointerleave', leave);
+    whole.addEventListener('pointerleave', leave);
     return () => {
-      element.removeEventListener('pointermove', move);
+      whole.removeEventListener('pointermove', move);
       element.removeEventListener('pointerdown', press);
       element.removeEventListener('pointerup', release);
-      element.removeEventListener('pointerleave', leave);
+      whole.removeEventListener('pointerleave', leave);
     };
   }, [camera, gl, shown, onClick]);
   return null;

@@ -155,7 +155,10 @@ export function Viewport() {
         />
         <FitCamera
           shown={shown}
-          ready={parts.length > 0 && parts.every((part) => part.mesh && tracks[part.id])}
+          count={parts.length}
+          ready={
+            parts.length > 0 && (!baked || complete) && parts.every((part) => part.mesh && tracks[part.id])
+          }
           shotId={shot.id}
         />
         <Player />
