@@ -211,6 +211,41 @@ final class WeightTest extends BrowserTestCase
         self::assertLessThan(0, $key['offset']);
     }
 
+    /** Painted in the picture, one stroke is one step; with Alt it is painted out. */
+    public function testAWeightIsPaintedAndUndone(): void
+    {
+        $id = $this->open();
+        $this->choose('release/trigger', 'weight');
+        $this->add('weight/stack', 'paint');
+        $this->saved();
+        $this->click('[data-testid=paint]');
+        $strokes = fn (): array => $this->api("shots/{$id}")['document']['props'][0]['weight']['stack'][0]['paint']['strokes'];
+        $here = $this->nearest(0.0);
+        $weight = function () use ($here): float {
+            $this->hover($here);
+            $this->until(fn (): bool => preg_match('/^\d\.\d\d here$/', $this->find('[data-testid=weight-here]')->getText()) === 1, 'the weight under the pointer');
+
+            return (float) $this->find('[data-testid=weight-here]')->getText();
+        };
+        self::assertSame(0.0, $weight());
+        (new WebDriverActions($this->driver))->clickAndHold()->moveByOffset(12, 2)->moveByOffset(12, 2)->release()->perform();
+        $this->until(fn (): bool => count($strokes()) === 1, 'a stroke');
+        $this->saved();
+        self::assertGreaterThan(1, count($strokes()[0]['points']));
+        $this->until(fn (): bool => $weight() > 0.5, 'what was painted');
+        (new WebDriverActions($this->driver))->keyDown(null, WebDriverKeys::ALT)->click()->keyUp(null, WebDriverKeys::ALT)->perform();
+        $this->until(fn (): bool => array_column($strokes(), 'mode') === ['add', 'remove'], 'a stroke that paints out');
+        $this->until(fn (): bool => $weight() < 0.3, 'the hole in it');
+        $this->find('[aria-label^="Undo"]')->click();
+        $this->until(fn (): bool => count($strokes()) === 1 && $weight() > 0.5, 'one step back');
+        // Escape puts the brush down: a click paints no more.
+        $this->find('body')->sendKeys(WebDriverKeys::ESCAPE);
+        $this->hover($here);
+        (new WebDriverActions($this->driver))->click()->perform();
+        $this->saved();
+        self::assertCount(1, $strokes());
+    }
+
     private function seek(int $frame): void
     {
         $this->find('body')->sendKeys(WebDriverKeys::HOME);

@@ -248,7 +248,8 @@ final class BakeTest extends TestCase
         foreach ([$packed, $read] as $list) {
             self::assertCount(count($meshes), $list);
             self::assertEquals($large, $list->mesh(2));
-            self::assertEquals($meshes, iterator_to_array($list));
+            // Of so many numbers PHPUnit's own comparison takes a minute.
+            self::assertTrue($meshes == iterator_to_array($list));
         }
     }
 

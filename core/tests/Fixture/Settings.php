@@ -34,7 +34,7 @@ trait Settings
             }
             $shown = Conditions::hold($field['x-when'] ?? true, $values, is_array($top) ? $top : [], $schema)
                 && ! (($field['x-later'] ?? false) === true && end($path) === '0');
-            $plain = ($field['x-vector'] ?? false) === true || ($field['x-picture'] ?? false) === true || ($field['x-places'] ?? false) === true || ($field['x-profile'] ?? false) === true || ($field['x-props'] ?? false) === true || ($field['x-curve'] ?? false) === true;
+            $plain = ($field['x-vector'] ?? false) === true || ($field['x-picture'] ?? false) === true || ($field['x-places'] ?? false) === true || ($field['x-profile'] ?? false) === true || ($field['x-props'] ?? false) === true || ($field['x-curve'] ?? false) === true || ($field['x-strokes'] ?? false) === true;
             if (is_array($value) && ! $plain && ! isset($field['x-animatable'])) {
                 foreach (self::settings($document, $at) as $inner) {
                     $found[] = ['shown' => $inner['shown'] && $shown] + $inner;

@@ -36,6 +36,7 @@ final class ShapeControlsTest extends TestCase
         yield 'facing, of the prop' => [['source' => 'facing', 'facing' => ['direction' => ['x' => 0.2, 'y' => 0.8, 'z' => 0.1]]]];
         yield 'facing, of the shot' => [['source' => 'facing', 'facing' => ['space' => 'shot', 'direction' => ['x' => 0.2, 'y' => 0.8, 'z' => 0.1]]]];
         yield 'patches' => [['source' => 'noise', 'noise' => []]];
+        yield 'painted' => [['source' => 'paint', 'paint' => ['strokes' => [['mode' => 'add', 'radius' => 0.4, 'points' => [[0.5, 0.5, 0.5]]]]]]];
         foreach (['y', 'direction', 'outward', 'line'] as $axis) {
             yield "a sweep along {$axis}" => [['source' => 'sweep', 'sweep' => ['axis' => $axis, 'from' => 2, 'to' => 20, 'places' => [['x' => -0.5, 'y' => 0, 'z' => 0], ['x' => 0.5, 'y' => 0.3, 'z' => 0]]]]];
         }
@@ -100,7 +101,7 @@ final class ShapeControlsTest extends TestCase
         $document = Schema::load()->complete($document);
         $shot = Shot::read($document);
         [$before, $key] = [$result($shot), $hash($shot)];
-        $own = ['props' => [[]], 'weight' => ['two', ''], 'slowedBy' => ['two', 'one'], 'curve' => [[[0.0, 0.0], [0.4, 0.9], [1.0, 1.0]]], 'direction' => [['x' => 1.0, 'y' => 0.3, 'z' => 0.0]], 'count' => [7], 'detail' => [4], 'turn' => [['x' => 30.0, 'y' => 20.0, 'z' => 50.0]]];
+        $own = ['strokes' => [[]], 'props' => [[]], 'weight' => ['two', ''], 'slowedBy' => ['two', 'one'], 'curve' => [[[0.0, 0.0], [0.4, 0.9], [1.0, 1.0]]], 'direction' => [['x' => 1.0, 'y' => 0.3, 'z' => 0.0]], 'count' => [7], 'detail' => [4], 'turn' => [['x' => 30.0, 'y' => 20.0, 'z' => 50.0]]];
         $seen = 0;
         foreach (self::settings($document, $part) as ['path' => $path, 'field' => $field, 'value' => $value, 'shown' => $shown]) {
             $name = (string) end($path);

@@ -61,6 +61,8 @@ export interface FieldSchema {
   'x-kinds'?: { registry: string; as: string; default: string };
   /** A curve through points from 0 to 1. */
   'x-curve'?: boolean;
+  /** What is painted by hand. */
+  'x-strokes'?: boolean;
   /** Names a further weight of the prop, by its id. */
   'x-weights'?: boolean;
   /** What an item of a list is called, and what is said where there is none. */

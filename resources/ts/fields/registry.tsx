@@ -6,6 +6,7 @@ import type { ControlProps } from './control';
 import { CueControl } from './CueControl';
 import { CurveField } from './CurveField';
 import { KeyedNumber } from './KeyedNumber';
+import { PaintField } from './PaintField';
 import { PictureField } from './PictureField';
 import { PlacesField } from './PlacesField';
 import { ProfileControl } from './ProfileControl';
@@ -27,6 +28,7 @@ const CONTROLS: Entry[] = [
   { fits: (field) => field['x-vector'] === true, control: VectorField, whole: true },
   { fits: (field) => field['x-places'] === true, control: PlacesField, whole: true },
   { fits: (field) => field['x-props'] === true, control: PropsField, whole: true },
+  { fits: (field) => field['x-strokes'] === true, control: PaintField, whole: true },
   { fits: (field) => field['x-curve'] === true, control: CurveField, whole: true },
   { fits: (field) => field['x-weights'] === true, control: WeightsField },
   { fits: (field) => field['x-picture'] === true, control: PictureField, whole: true },

@@ -30,6 +30,14 @@ class Eye {
     return at.z > 1 ? null : { x: (0.5 + 0.5 * at.x) * this.width, y: (0.5 - 0.5 * at.y) * this.height };
   }
 
+  /** How many pixels a metre is at a place. */
+  pixels(place: THREE.Vector3): number {
+    const camera = this.camera;
+    if (!(camera instanceof THREE.PerspectiveCamera)) return 0;
+    const away = place.clone().sub(camera.position).dot(this.way());
+    return this.height / (2 * Math.max(1e-6, away) * Math.tan((camera.fov * Math.PI) / 360));
+  }
+
   ray(x: number, y: number): THREE.Ray {
     const caster = new THREE.Raycaster();
     if (this.camera)

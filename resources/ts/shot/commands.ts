@@ -6,6 +6,7 @@ import { newId, read, write } from '../state/document';
 import { go } from '../state/route';
 import { clock, seek } from '../state/frame';
 import { applyTheme, theme } from '../state/theme';
+import { useBrush } from '../state/brush';
 import { useView } from '../state/view';
 import { TAKE_PICTURE } from '../viewport/PictureTaker';
 import { ShotContext } from './context';
@@ -153,10 +154,13 @@ export function useCommands(): Command[] {
     { group: 'Break', title: 'Join selected pieces', keys: 'J', match: ['j'], run: () => canJoin && join() },
     {
       group: 'Break',
-      title: 'Select nothing, stop picking',
+      title: 'Select nothing, stop picking and painting',
       keys: 'Esc',
       match: ['Escape'],
-      run: () => set({ pieces: [], picking: null }),
+      run: () => {
+        set({ pieces: [], picking: null });
+        useBrush.getState().set({ painting: null });
+      },
     },
     { group: 'Work', title: 'Bake', keys: 'B', match: ['b'], run: startBake },
     ...(bake && (bake.status === 'running' || bake.status === 'queued')

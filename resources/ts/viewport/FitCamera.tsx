@@ -4,6 +4,7 @@ import * as THREE from 'three';
 import { ShotContext } from '../shot/context';
 import { showsBake } from '../shot/summary';
 import { useView } from '../state/view';
+import type { FrameStore } from '../tracks/FrameStore';
 import { bakedPlaces } from './deform';
 import { boundsOf, distanceFor, moments, scattered } from './framing';
 import { NUMBERS } from './material';
@@ -18,8 +19,40 @@ interface Controls extends THREE.EventDispatcher<{ start: object }> {
   update: () => void;
 }
 
-/** Whether anything has been written into numbers that are nought to begin with. */
-const isPlaced = (numbers: Float32Array) => numbers.subarray(0, NUMBERS).some((value) => value !== 0);
+/** What the shot takes up: as it stands, or at moments of its motion. */
+function samplesOf(
+  shown: RefObject<Map<string, Shown>>,
+  motion: FrameStore | null,
+  length: number,
+): { poses: Float32Array; radii: Float32Array }[] {
+  const samples = [];
+  for (const { id, mesh, poses, radii, places } of shown.current.values()) {
+    if (!motion) {
+      samples.push(places ? scattered(places) : { poses, radii });
+      continue;
+    }
+    for (const frame of moments(length)) {
+      if (places) {
+        const then = new Float32Array(places.length);
+        if (bakedPlaces(then, motion, id, frame)) samples.push(scattered(then, 4 * mesh.vertexCount));
+      } else {
+        const then = new Float32Array(NUMBERS * mesh.count);
+        bakedPoses(then, motion, id, frame);
+        samples.push({ poses: then, radii });
+      }
+    }
+  }
+  return samples;
+}
+
+/** Whether so many props are there, and have been put where they stand: their numbers are nought to begin with. */
+function arePlaced(shown: RefObject<Map<string, Shown>>, count: number): boolean {
+  const all = [...shown.current.values()];
+  return (
+    all.length >= count &&
+    all.every(({ poses, places }) => (places ?? poses).subarray(0, NUMBERS).some((value) => value !== 0))
+  );
+}
 
 /** Frames the whole shot when it opens, its whole motion once that is there, and again when asked to. */
 export function FitCamera({
@@ -44,27 +77,9 @@ export function FitCamera({
     showsBake(stage) && frames !== null && frames.have > 0 && frames.have >= length ? frames : null;
   const done = useRef('');
   const touched = useRef(false);
+  const waiting = useRef(false);
   const fit = useCallback(() => {
-    const samples = [];
-    for (const { id, mesh, poses, radii, places } of shown.current.values()) {
-      if (!motion) {
-        samples.push(places ? scattered(places) : { poses, radii });
-        continue;
-      }
-      if (places) {
-        for (const frame of moments(length)) {
-          const then = new Float32Array(places.length);
-          if (bakedPlaces(then, motion, id, frame)) samples.push(scattered(then, 4 * mesh.vertexCount));
-        }
-        continue;
-      }
-      for (const frame of moments(length)) {
-        const then = new Float32Array(NUMBERS * mesh.count);
-        bakedPoses(then, motion, id, frame);
-        samples.push({ poses: then, radii });
-      }
-    }
-    const bounds = boundsOf(samples);
+    const bounds = boundsOf(samplesOf(shown, motion, length));
     if (!bounds || !controls) return;
     // With what it falls on.
     bounds.low[1] = Math.min(bounds.low[1], 0);
@@ -94,17 +109,19 @@ export function FitCamera({
     const view = `${shotId} ${motion ? 'in motion' : ''}`;
     const known =
       done.current === view || (done.current.startsWith(`${shotId} `) && (touched.current || !motion));
-    if (ready && controls && !known && shown.current.size > 0) {
-      const all = [...shown.current.values()];
-      // What has just been made is drawn, and placed, in a frame of its own.
-      if (all.length < count || !all.every(({ poses, places }) => isPlaced(places ?? poses))) {
+    if (!ready || !controls || known || waiting.current) return;
+    waiting.current = true;
+    // Where they stand is written in this same frame; what has just been made is there in the next.
+    requestAnimationFrame(() => {
+      waiting.current = false;
+      if (!arePlaced(shown, count)) {
         invalidate();
         return;
       }
       if (!done.current.startsWith(`${shotId} `)) touched.current = false;
       done.current = view;
       fit();
-    }
+    });
   });
   useEffect(() => {
     window.addEventListener('yard:fit', fit);

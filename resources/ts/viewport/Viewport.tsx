@@ -12,6 +12,7 @@ import { Handles } from '../handles/Handles';
 import { moving } from '../handles/moving';
 import { ShotContext } from '../shot/context';
 import { showsBake } from '../shot/summary';
+import { useBrush } from '../state/brush';
 import { faceUrl } from '../state/face';
 import { clock } from '../state/frame';
 import { useView } from '../state/view';
@@ -23,12 +24,13 @@ import { pickBent } from './deform';
 import { loadPieces, type PieceMesh } from './mesh';
 import { HoverLabel, PickHint, ScaleBar, WeightLegend } from './overlays';
 import { Outlines } from './Outlines';
+import { Painter } from './Painter';
 import { PictureTaker } from './PictureTaker';
 import { Pieces, type Shown } from './Pieces';
 import { PlaceMarker } from './PlaceMarker';
 import { Player } from './Player';
 import { Pointer } from './Pointer';
-import { bakedPoses, pick, restPoses } from './poses';
+import { bakedPoses, pick, restPoses, type Hit } from './poses';
 import { BreakProgress } from './BreakProgress';
 import { Probe } from './Probe';
 import { Floor, Studio } from './Studio';
@@ -42,6 +44,7 @@ export function Viewport() {
   const pull = useView((view) => view.pull);
   const hovered = useView((view) => view.hovered);
   const picking = useView((view) => view.picking !== null);
+  const painting = useBrush((hand) => hand.painting !== null);
   const weighing = useView((view) => (view.stage === 'motion' ? view.weighing : null));
   const baked = weighing === null && showsBake(stage) && frames !== null && bake !== null && frames.have > 0;
   const ids = useMemo(
@@ -81,17 +84,27 @@ export function Viewport() {
     };
   }, []);
 
-  const surface = useCallback((x: number, y: number, but: string | null) => {
+  const under = useCallback((x: number, y: number, but: string | null = null) => {
     const ray = eye.ray(x, y);
     const [from, way] = [ray.origin.toArray(), ray.direction.toArray()];
-    let nearest = Infinity;
+    let nearest: { prop: string; hit: Hit } | null = null;
     for (const { id, mesh, poses, radii, places } of shown.current.values()) {
       if (id === but) continue;
       const hit = places ? pickBent(mesh, places, from, way) : pick(mesh, poses, radii, from, way);
-      if (hit && hit.distance < nearest) nearest = hit.distance;
+      if (hit && (!nearest || hit.distance < nearest.hit.distance)) nearest = { prop: id, hit };
     }
-    return nearest < Infinity ? ray.at(nearest, new THREE.Vector3()) : null;
+    return (
+      nearest && {
+        prop: nearest.prop,
+        point: nearest.hit.point,
+        place: ray.at(nearest.hit.distance, new THREE.Vector3()),
+      }
+    );
   }, []);
+  const surface = useCallback(
+    (x: number, y: number, but: string | null) => under(x, y, but)?.place ?? null,
+    [under],
+  );
   const click = useClick();
   const boardOpen = useView((view) => view.board);
   const board = prop && !baked && boardShown(stage, prop) ? prop : null;
@@ -142,7 +155,7 @@ export function Viewport() {
               marks={stage === 'break' && id === propId}
               selected={id === propId && ids.length > 1 && !baked && stage !== 'break'}
               weights={id === weighed?.id ? (weight?.store ?? null) : null}
-              hovered={hovered?.prop === id ? hovered.piece : -1}
+              hovered={hovered?.prop === id && !painting ? hovered.piece : -1}
               register={register}
             />
           ) : null,
@@ -180,6 +193,7 @@ export function Viewport() {
       {baked || (board && boardOpen) ? null : <Handles surface={surface} />}
       <HoverLabel />
       <PickHint />
+      {baked ? null : <Painter picture={canvas} under={under} />}
       {baked && bake.stale ? (
         <div className="absolute top-3 left-3 rounded-md border border-warn bg-card/90 px-2 py-1 text-[12px] text-warn">
           stale bake, revision {bake.revision}

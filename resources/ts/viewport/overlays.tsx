@@ -3,6 +3,7 @@ import { chosen } from '../api/schema';
 import { massText } from '../readout/units';
 import { ShotContext } from '../shot/context';
 import type { DrawnWeight } from '../shot/useDrawnWeight';
+import { useBrush } from '../state/brush';
 import { useFrame } from '../state/frame';
 import { useView } from '../state/view';
 import { weightAt } from '../tracks/WeightStore';
@@ -11,7 +12,8 @@ import { weightAt } from '../tracks/WeightStore';
 export function HoverLabel() {
   const { handle, readouts } = useContext(ShotContext);
   const hovered = useView((view) => view.hovered);
-  if (!hovered) return null;
+  const painting = useBrush((hand) => hand.painting !== null);
+  if (!hovered || painting) return null;
   const prop = handle.shot.document.props.find((p) => p.id === hovered.prop);
   if (!prop) return null;
   const volume = readouts[prop.id]?.pieces?.volumes[hovered.piece];

@@ -3,6 +3,7 @@ import * as THREE from 'three';
 import { chosen } from '../api/schema';
 import { carried, poseOf, putVector, rounded, standsInShot, type Scene } from '../handles/things';
 import { ShotContext } from '../shot/context';
+import { useBrush } from '../state/brush';
 import { read, write } from '../state/document';
 import { clock } from '../state/frame';
 import { useView } from '../state/view';
@@ -21,6 +22,7 @@ export function useClick() {
   const { handle, prop, propIndex, numbers } = useContext(ShotContext);
   return useCallback(
     (id: string, hit: Hit, more: boolean, place: Place) => {
+      if (useBrush.getState().painting) return;
       const view = useView.getState();
       if (view.picking) {
         if (id !== prop?.id) return;

@@ -51,6 +51,7 @@ final class Kinds
             'bands' => Weight\InBands::class,
             'facing' => Weight\FacingAWay::class,
             'noise' => Weight\Patches::class,
+            'paint' => Weight\Painted::class,
             'other' => Weight\AnotherWeight::class,
         ],
         'trigger' => [
