@@ -206,6 +206,12 @@ final readonly class Settings
         return $this->schema->chosen($this->schema->field($this->path), $this->values)[1];
     }
 
+    /** @return array<mixed> the schema of a setting */
+    public function fieldOf(string $key): array
+    {
+        return $this->schema->field([...$this->path, $key]);
+    }
+
     /** Whether a number that may change over time has keys. */
     public function isKeyed(string $key): bool
     {

@@ -93,6 +93,16 @@ final readonly class Shot
         return KeyedNumbers::of($this->settings, $this->frames);
     }
 
+    /**
+     * @return list<Moment> everything that stands at moments
+     *
+     * @throws BadDocument
+     */
+    public function moments(): array
+    {
+        return Moment::of($this->settings);
+    }
+
     public function prop(string $id): ?Prop
     {
         foreach ($this->props as $prop) {

@@ -74,6 +74,14 @@ final class FixTest extends TestCase
         yield 'near a prop that stands still' => [$still, 'stands still', false];
         $inverted = $reach(['props' => ['ball'], 'full' => 0.5, 'none' => 0.6]);
         $inverted['props'][0]['weight']['stack'][0]['invert'] = true;
+        $far = $reach(['props' => ['ball'], 'full' => 0.5, 'none' => 2.2]);
+        $far['props'][0]['weight']['stack'][0]['invert'] = true;
+        $far['props'][0]['source'] = ['box' => ['width' => 4]];
+        $far['props'][1]['position'] = ['x' => ['keys' => [['frame' => 1, 'value' => -2], ['frame' => 40, 'value' => 2]]], 'y' => 2.8];
+        yield 'what lets go is what is far' => [$far, 'wrong way round', true];
+        $keys = static fn (float ...$frames): array => ['version' => 2, 'frames' => 48, 'props' => [[...$light, 'release' => ['trigger' => 'frame'], 'position' => ['y' => 2.0, 'x' => ['keys' => array_map(static fn (float $frame): array => ['frame' => $frame, 'value' => $frame / 100], $frames)]]]]];
+        yield 'keys past the end' => [$keys(1, 60, 80), 'after the end of the shot', true];
+        yield 'a cue on which nothing hangs' => [['cues' => [['id' => 'idle', 'name' => 'Idle', 'frame' => 4]]] + $keys(1, 4), 'nothing hangs on the cue', false];
         yield 'all at the first frame' => [$inverted, 'All of Block lets go at the first frame', false];
     }
 
@@ -114,6 +122,12 @@ final class FixTest extends TestCase
 
     public function testAShotInOrderHasNothingToSay(): void
     {
+        // A cue may only mark a moment; a motion may be heading for a key past the end.
+        $marked = Schema::load()->complete(self::sound());
+        $marked['cues'] = [['id' => 'here', 'name' => 'Here', 'frame' => 7]];
+        $marked['frames'] = 20;
+        $marked['props'][0]['rotation'] = ['y' => ['keys' => [['frame' => 1, 'value' => 0], ['frame' => 40, 'value' => 90]]]];
+        self::assertSame([], self::findings($marked));
         self::assertSame([], self::findings(self::sound()));
         foreach (DemoShot::all() as $name => $document) {
             $stops = array_filter(self::findings($document), static fn (Finding $f): bool => $f->severity === 'stop' && ! str_contains($f->text, 'store'));
