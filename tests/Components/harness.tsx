@@ -27,7 +27,12 @@ export const withProp = (path: Path, value: unknown): ShotDocument =>
   write(documentOf(), ['props', 0, ...path], value);
 
 /** What is given, in a shot whose edits stay in the page. */
-export function show(children: ReactNode, start: ShotDocument, readout?: PropReadout) {
+export function show(
+  children: ReactNode,
+  start: ShotDocument,
+  readout?: PropReadout,
+  more: Partial<ShotScope> = {},
+) {
   const seen = { document: start, edits: 0 };
   function Shot() {
     const [document, set] = useState(start);
@@ -53,6 +58,7 @@ export function show(children: ReactNode, start: ShotDocument, readout?: PropRea
       findings: [],
       tracks: {},
       numbers: {},
+      ...more,
     } as unknown as ShotScope;
     return <ShotContext value={scope}>{children}</ShotContext>;
   }

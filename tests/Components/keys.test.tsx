@@ -1,3 +1,4 @@
+import { following, panned, whole, zoomed } from '../../resources/ts/cues/range';
 import { fireEvent } from '@testing-library/react';
 import { describe, expect, it } from 'vitest';
 import { standard } from '../../resources/ts/api/schema';
@@ -244,5 +245,32 @@ describe('a key’s own curve', () => {
         {},
       ],
     });
+  });
+});
+
+describe('what the strip shows', () => {
+  it('is closer about the frame one points at, and never past the ends', () => {
+    const close = zoomed(whole(101), 2, 26, 101);
+    expect(close).toEqual({ from: 13.5, to: 63.5 });
+    expect((26 - close.from) / (close.to - close.from)).toBeCloseTo(0.25, 12);
+    expect(zoomed(whole(101), 4, 1, 101)).toEqual({ from: 1, to: 26 });
+    expect(zoomed({ from: 60, to: 80 }, 0.001, 70, 101)).toEqual(whole(101));
+    const closest = zoomed(whole(101), 1e6, 50, 101);
+    expect(closest.to - closest.from).toBe(8);
+    expect(zoomed(whole(5), 10, 2, 5)).toEqual(whole(5));
+  });
+
+  it('goes along, as far as there are frames', () => {
+    expect(panned({ from: 10, to: 30 }, 5, 101)).toEqual({ from: 15, to: 35 });
+    expect(panned({ from: 10, to: 30 }, -50, 101)).toEqual({ from: 1, to: 21 });
+    expect(panned({ from: 10, to: 30 }, 500, 101)).toEqual({ from: 81, to: 101 });
+  });
+
+  it('turns a page when the frame leaves it', () => {
+    const page = { from: 10, to: 30 };
+    expect(following(page, 30, 101)).toBe(page);
+    expect(following(page, 31, 101)).toEqual({ from: 31, to: 51 });
+    expect(following(page, 5, 101)).toEqual({ from: 1, to: 21 });
+    expect(following(page, 100, 101)).toEqual({ from: 81, to: 101 });
   });
 });

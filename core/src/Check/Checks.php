@@ -15,6 +15,7 @@ final class Checks
     private const ALL = [
         EmptyShot::class,
         UnusableMesh::class,
+        OddSize::class,
         OpenMesh::class,
         ClothMesh::class,
         TooManyHardPieces::class,

@@ -12,11 +12,15 @@ import { Select } from '../ui/Select';
 import { Bars } from './Bars';
 import { CueEditor } from './CueEditor';
 import { KeyRow } from './KeyRow';
+import { following, panned, whole, zoomed, type Range } from './range';
 
 const PAD = 14;
 const RULER = 20;
 const FLAGS = 22;
 const RIDGE = 44;
+
+/** How much closer one looks with a step of the wheel. */
+const CLOSER = 1.25;
 
 /** Time along the bottom: cues as flags, how many pieces let go at each frame, and the keys of the prop one works on. */
 export function CueStrip() {
@@ -41,19 +45,35 @@ export function CueStrip() {
   }, []);
 
   const last = document.frames;
-  const x = useCallback(
-    (f: number) => PAD + ((f - 1) / Math.max(1, last - 1)) * (width - 2 * PAD),
-    [last, width],
-  );
-  const at = (clientX: number) => {
+  // What is shown of it; a shot that has become shorter is shown whole.
+  const [chosenRange, setRange] = useState<Range | null>(null);
+  const range = chosenRange && chosenRange.to <= last ? chosenRange : whole(last);
+  const per = (width - 2 * PAD) / (range.to - range.from);
+  const x = useCallback((f: number) => PAD + (f - range.from) * per, [range.from, per]);
+  const exact = (clientX: number) => {
     const left = box.current?.getBoundingClientRect().left ?? 0;
-    return Math.min(
-      last,
-      Math.max(1, Math.round(1 + ((clientX - left - PAD) / (width - 2 * PAD)) * (last - 1))),
+    return range.from + (clientX - left - PAD) / per;
+  };
+  const at = (clientX: number) => Math.min(last, Math.max(1, Math.round(exact(clientX))));
+  const wheel = useRef<(event: WheelEvent) => void>(() => undefined);
+  wheel.current = (event) => {
+    event.preventDefault();
+    const across = event.shiftKey ? event.deltaY || event.deltaX : event.deltaX;
+    setRange(
+      across !== 0
+        ? panned(range, across / per, last)
+        : zoomed(range, CLOSER ** -Math.sign(event.deltaY), exact(event.clientX), last),
     );
   };
-  const step =
-    [1, 2, 5, 10, 20, 24, 48, 50, 100, 200, 500, 1000].find((n) => (n / last) * width > 46) ?? 1000;
+  useEffect(() => {
+    const element = box.current;
+    // React's own listener may not keep the page from scrolling.
+    const turn = (event: WheelEvent) => wheel.current(event);
+    element?.addEventListener('wheel', turn, { passive: false });
+    return () => element?.removeEventListener('wheel', turn);
+  }, []);
+  useEffect(() => clock.follow((now) => setRange((old) => (old ? following(old, now, last) : old))), [last]);
+  const step = [1, 2, 5, 10, 20, 24, 48, 50, 100, 200, 500, 1000].find((n) => n * per > 46) ?? 1000;
   const ticks = Array.from({ length: Math.floor(last / step) + 1 }, (_, k) => Math.max(1, k * step));
   const expected = useExpected();
   const top = RULER + FLAGS;
@@ -108,6 +128,15 @@ export function CueStrip() {
         </div>
       </div>
       <div ref={box} className="relative min-w-0 select-none">
+        {chosenRange && (range.from > 1 || range.to < last) ? (
+          <Button
+            look="quiet"
+            className="absolute top-0 right-1 z-10 !h-5 !px-1.5 bg-well text-[11px]"
+            onClick={() => setRange(null)}
+          >
+            {Math.ceil(range.from)} to {Math.floor(range.to)}: show all
+          </Button>
+        ) : null}
         <svg
           width={width}
           height={149}
@@ -119,6 +148,8 @@ export function CueStrip() {
           aria-valuenow={frame}
           onKeyDown={(event) => {
             const way = { ArrowLeft: -1, ArrowRight: 1, PageDown: -10, PageUp: 10 }[event.key];
+            const closer = { '+': CLOSER, '=': CLOSER, '-': 1 / CLOSER }[event.key];
+            if (closer) setRange(zoomed(range, closer, clock.now, last));
             if (way) {
               event.preventDefault();
               go(Math.round(clock.now) + way * (event.shiftKey ? 10 : 1));

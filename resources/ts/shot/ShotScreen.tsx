@@ -17,6 +17,7 @@ import { Viewport } from '../viewport/Viewport';
 import { CommandPalette } from './CommandPalette';
 import { ShotContext, type ShotScope } from './context';
 import { Shortcuts, useShortcuts } from './Shortcuts';
+import { DroppedFiles } from './DroppedFiles';
 import { ShotSheet } from './ShotSheet';
 import { StagePath } from './StagePath';
 import { TopBar } from './TopBar';
@@ -121,7 +122,9 @@ function OpenShot({ handle }: { handle: ShotHandle }) {
           className={`grid min-h-0 ${readout ? 'grid-cols-[320px_minmax(0,1fr)_256px]' : 'grid-cols-[320px_minmax(0,1fr)_36px]'}`}
         >
           <StageCard />
-          <Viewport />
+          <DroppedFiles>
+            <Viewport />
+          </DroppedFiles>
           <Readout />
         </div>
         <CueStrip />

@@ -8,6 +8,7 @@ import { clock, seek } from '../state/frame';
 import { applyTheme, theme } from '../state/theme';
 import { useBrush } from '../state/brush';
 import { useView } from '../state/view';
+import { look } from '../viewport/FitCamera';
 import { TAKE_PICTURE } from '../viewport/PictureTaker';
 import { ShotContext } from './context';
 import { STAGES } from './summary';
@@ -179,7 +180,28 @@ export function useCommands(): Command[] {
       title: 'Show everything',
       keys: 'F',
       match: ['f'],
-      run: () => window.dispatchEvent(new Event('yard:fit')),
+      run: () => look('corner'),
+    },
+    {
+      group: 'Look',
+      title: 'From the front',
+      keys: 'Shift F',
+      match: ['shift+F', 'shift+f'],
+      run: () => look('front'),
+    },
+    {
+      group: 'Look',
+      title: 'From the side',
+      keys: 'Shift D',
+      match: ['shift+D', 'shift+d'],
+      run: () => look('side'),
+    },
+    {
+      group: 'Look',
+      title: 'From above',
+      keys: 'Shift T',
+      match: ['shift+T', 'shift+t'],
+      run: () => look('top'),
     },
     {
       group: 'Look',

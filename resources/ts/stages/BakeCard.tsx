@@ -1,8 +1,8 @@
 import { Play, Square } from 'lucide-react';
 import { useContext } from 'react';
 import { ShotContext } from '../shot/context';
-import { fromPointer, merge } from '../state/document';
 import { Button } from '../ui/controls';
+import { Findings } from './Findings';
 
 export function BakeCard() {
   const { bake, startBake, cancelBake } = useContext(ShotContext);
@@ -119,33 +119,4 @@ function progressText(bake: {
     default:
       return `Stopped after ${bake.done} frames.`;
   }
-}
-
-/** What would make the bake disappoint, each with a remedy where there is one. */
-function Findings() {
-  const { findings, handle } = useContext(ShotContext);
-  if (findings.length === 0) return null;
-  return (
-    <ul className="mb-3 space-y-2" aria-label="Checks">
-      {findings.map((finding) => (
-        <li
-          key={finding.pointer + finding.text}
-          className={`rounded-md border p-2 ${finding.severity === 'stop' ? 'border-error' : 'border-warn'}`}
-        >
-          <p>{finding.text}</p>
-          {finding.remedy ? (
-            <Button
-              className="mt-1.5"
-              onClick={() => {
-                const remedy = finding.remedy;
-                if (remedy) handle.edit((doc) => merge(doc, fromPointer(remedy.pointer), remedy.value));
-              }}
-            >
-              {finding.remedy.label}
-            </Button>
-          ) : null}
-        </li>
-      ))}
-    </ul>
-  );
 }

@@ -3,11 +3,17 @@ import { useContext } from 'react';
 import type { PropDocument } from '../api/types';
 import { ShotContext } from '../shot/context';
 import { chosen, standard } from '../api/schema';
-import { both, merge, newId } from '../state/document';
+import { both, merge, newId, write } from '../state/document';
 import { useView } from '../state/view';
 import { Button } from '../ui/controls';
 import { FileDrop } from '../ui/FileDrop';
+import { nameOf } from '../api/files';
 import { text } from '../api/text';
+
+const BOX = 'Box';
+
+/** Names that props are made with. */
+const UNNAMED = [BOX, (standard(['props', 0]) as { name: string }).name];
 
 /** Add, copy and remove props. */
 export function PropTools() {
@@ -29,7 +35,7 @@ export function PropTools() {
         onClick={() =>
           // Still and whole: something to fall on, to begin with.
           add(
-            'Box',
+            BOX,
             both(standard(['props', 0]), {
               source: { box: { width: 0.3, height: 0.3, depth: 0.3 } },
               position: { y: 0.15 },
@@ -79,7 +85,13 @@ export function Upload() {
       name={text(source.settings['fileName'])}
       asset={text(source.settings['asset'])}
       onFile={(asset, fileName) =>
-        handle.edit((doc) => merge(doc, ['props', propIndex, 'source', source.kind], { asset, fileName }))
+        handle.edit((doc) => {
+          const next = merge(doc, ['props', propIndex, 'source', source.kind], { asset, fileName });
+          // A name that nobody has chosen gives way to the file's.
+          return UNNAMED.includes(prop.name)
+            ? write(next, ['props', propIndex, 'name'], nameOf(fileName))
+            : next;
+        })
       }
     />
   );

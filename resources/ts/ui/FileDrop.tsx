@@ -1,13 +1,8 @@
 import { Upload as UploadIcon } from 'lucide-react';
 import { useId, useRef, useState } from 'react';
-import { ProblemError, request } from '../api/client';
+import { ProblemError } from '../api/client';
+import { FILES, sendFile, type FileKind } from '../api/files';
 import { Button } from './controls';
-
-const KINDS = {
-  mesh: { none: 'No file yet. OBJ, STL, PLY or GLB.', accept: '.obj,.stl,.ply,.glb', file: 'file' },
-  art: { none: 'No art yet. SVG, or PNG with a clear background.', accept: '.svg,.png', file: 'art' },
-  picture: { none: 'No picture yet. PNG or JPEG.', accept: '.png,.jpg,.jpeg', file: 'picture' },
-};
 
 /** Chooses a file, or takes one that is dropped on it; the server reads it in full before anything changes. */
 export function FileDrop({
@@ -16,7 +11,7 @@ export function FileDrop({
   asset,
   onFile,
 }: {
-  kind: keyof typeof KINDS;
+  kind: FileKind;
   name: string;
   asset: string;
   onFile: (asset: string, name: string) => void;
@@ -25,18 +20,12 @@ export function FileDrop({
   const [problem, setProblem] = useState('');
   const input = useRef<HTMLInputElement>(null);
   const id = useId();
-  const words = KINDS[kind];
+  const words = FILES[kind];
   const send = async (file: File) => {
     setBusy(true);
     setProblem('');
     try {
-      const form = new FormData();
-      form.append('file', file);
-      form.append('as', kind);
-      const answer = (await (await request('assets', { method: 'POST', body: form })).json()) as {
-        asset: string;
-        name: string;
-      };
+      const answer = await sendFile(kind, file);
       onFile(answer.asset, answer.name);
     } catch (error) {
       setProblem(error instanceof ProblemError ? error.message : String(error));
@@ -52,6 +41,8 @@ export function FileDrop({
       onDragOver={(event) => event.preventDefault()}
       onDrop={(event) => {
         event.preventDefault();
+        // It is meant for this, not for the page around it.
+        event.stopPropagation();
         const file = event.dataTransfer.files[0];
         if (file) void send(file);
       }}

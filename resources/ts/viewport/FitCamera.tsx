@@ -11,8 +11,19 @@ import { NUMBERS } from './material';
 import type { Shown } from './Pieces';
 import { bakedPoses } from './poses';
 
-/** From where the camera looks: a little from the right and from above. */
-const WAY = new THREE.Vector3(0.62, 0.32, 1).normalize().toArray();
+/** From where the camera looks. Straight from above it would not know which way is up. */
+const WAYS = {
+  corner: [0.62, 0.32, 1],
+  front: [0, 0, 1],
+  side: [1, 0, 0],
+  top: [0, 1, 1e-3],
+} as const;
+export type Way = keyof typeof WAYS;
+
+/** Shows the whole shot, from one way. */
+export function look(way: Way): void {
+  window.dispatchEvent(new CustomEvent<Way>('yard:fit', { detail: way }));
+}
 
 interface Controls extends THREE.EventDispatcher<{ start: object }> {
   target: THREE.Vector3;
@@ -78,25 +89,29 @@ export function FitCamera({
   const done = useRef('');
   const touched = useRef(false);
   const waiting = useRef(false);
-  const fit = useCallback(() => {
-    const bounds = boundsOf(samplesOf(shown, motion, length));
-    if (!bounds || !controls) return;
-    // With what it falls on.
-    bounds.low[1] = Math.min(bounds.low[1], 0);
-    bounds.high[1] = Math.max(bounds.high[1], 0);
-    const box = new THREE.Box3(new THREE.Vector3(...bounds.low), new THREE.Vector3(...bounds.high));
-    const middle = box.getCenter(new THREE.Vector3());
-    const size = Math.max(box.getSize(new THREE.Vector3()).length(), 0.02);
-    const { fov, aspect } = camera as THREE.PerspectiveCamera;
-    const away = Math.max(0.02, distanceFor(bounds, WAY, fov, aspect));
-    camera.position.copy(middle).addScaledVector(new THREE.Vector3(...WAY), away);
-    camera.near = size / 200;
-    camera.far = size * 200;
-    (camera as THREE.PerspectiveCamera).updateProjectionMatrix();
-    controls.target.copy(middle);
-    controls.update();
-    invalidate();
-  }, [camera, controls, invalidate, length, motion, shown]);
+  const fit = useCallback(
+    (from: Way = 'corner') => {
+      const way = new THREE.Vector3(...WAYS[from]).normalize();
+      const bounds = boundsOf(samplesOf(shown, motion, length));
+      if (!bounds || !controls) return;
+      // With what it falls on.
+      bounds.low[1] = Math.min(bounds.low[1], 0);
+      bounds.high[1] = Math.max(bounds.high[1], 0);
+      const box = new THREE.Box3(new THREE.Vector3(...bounds.low), new THREE.Vector3(...bounds.high));
+      const middle = box.getCenter(new THREE.Vector3());
+      const size = Math.max(box.getSize(new THREE.Vector3()).length(), 0.02);
+      const { fov, aspect } = camera as THREE.PerspectiveCamera;
+      const away = Math.max(0.02, distanceFor(bounds, way.toArray(), fov, aspect));
+      camera.position.copy(middle).addScaledVector(way, away);
+      camera.near = size / 200;
+      camera.far = size * 200;
+      (camera as THREE.PerspectiveCamera).updateProjectionMatrix();
+      controls.target.copy(middle);
+      controls.update();
+      invalidate();
+    },
+    [camera, controls, invalidate, length, motion, shown],
+  );
   useEffect(() => {
     const note = () => {
       touched.current = true;
@@ -124,8 +139,9 @@ export function FitCamera({
     });
   });
   useEffect(() => {
-    window.addEventListener('yard:fit', fit);
-    return () => window.removeEventListener('yard:fit', fit);
+    const asked = (event: Event) => fit((event as CustomEvent<Way | null>).detail ?? 'corner');
+    window.addEventListener('yard:fit', asked);
+    return () => window.removeEventListener('yard:fit', asked);
   }, [fit]);
   return null;
 }

@@ -5,6 +5,7 @@ import { useCallback, useContext, useMemo, useRef } from 'react';
 import * as THREE from 'three';
 import { ProblemError } from '../api/client';
 import { chosen } from '../api/schema';
+import { text } from '../api/text';
 import type { PropDocument } from '../api/types';
 import { Board, boardShown } from '../board/Board';
 import { EyeOf, eye } from '../handles/eye';
@@ -22,7 +23,7 @@ import { FitCamera } from './FitCamera';
 import { BentPieces } from './BentPieces';
 import { pickBent } from './deform';
 import { loadPieces, type PieceMesh } from './mesh';
-import { HoverLabel, PickHint, ScaleBar, WeightLegend } from './overlays';
+import { HoverLabel, PickHint, ScaleBar, Views, WeightLegend } from './overlays';
 import { Outlines } from './Outlines';
 import { Painter } from './Painter';
 import { PictureTaker } from './PictureTaker';
@@ -105,6 +106,10 @@ export function Viewport() {
     (x: number, y: number, but: string | null) => under(x, y, but)?.place ?? null,
     [under],
   );
+  // A mesh that was brought in is framed at once.
+  const files = shot.document.props
+    .map((p) => ['asset', 'units'].map((name) => text(chosen(p.source, 'kind').settings[name])))
+    .join();
   const click = useClick();
   const boardOpen = useView((view) => view.board);
   const board = prop && !baked && boardShown(stage, prop) ? prop : null;
@@ -172,7 +177,7 @@ export function Viewport() {
           ready={
             parts.length > 0 && (!baked || complete) && parts.every((part) => part.mesh && tracks[part.id])
           }
-          shotId={shot.id}
+          shotId={`${shot.id} ${files}`}
         />
         <Player />
         <Probe shown={shown} />
@@ -200,6 +205,7 @@ export function Viewport() {
         </div>
       ) : null}
       {board && boardOpen ? null : <ScaleBar />}
+      {board && boardOpen ? null : <Views />}
       {weighed && weight ? (
         <WeightLegend
           weight={weight}

@@ -7,6 +7,7 @@ import { useBrush } from '../state/brush';
 import { useFrame } from '../state/frame';
 import { useView } from '../state/view';
 import { weightAt } from '../tracks/WeightStore';
+import { look, type Way } from './FitCamera';
 
 /** Name and mass of the piece under the pointer. */
 export function HoverLabel() {
@@ -54,6 +55,32 @@ export function PickHint() {
       <button type="button" className="text-teal underline" onClick={() => set({ picking: null })}>
         {picking.kind === 'more' ? 'Done (Esc)' : 'Cancel (Esc)'}
       </button>
+    </div>
+  );
+}
+
+const WAYS: [Way, string, string][] = [
+  ['corner', 'All', 'F'],
+  ['front', 'Front', 'Shift F'],
+  ['side', 'Side', 'Shift D'],
+  ['top', 'Top', 'Shift T'],
+];
+
+/** From where one looks: all of the shot, from one way. */
+export function Views() {
+  return (
+    <div className="absolute bottom-2 left-[200px] flex gap-0.5 text-[12px]" role="group" aria-label="Look">
+      {WAYS.map(([way, name, keys]) => (
+        <button
+          key={way}
+          type="button"
+          title={`${name} (${keys})`}
+          className="rounded-md px-1.5 py-0.5 text-ink-2 hover:bg-well hover:text-ink"
+          onClick={() => look(way)}
+        >
+          {name}
+        </button>
+      ))}
     </div>
   );
 }

@@ -2,13 +2,15 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Copy, Moon, Pencil, Plus, Sun, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { getJson, sendJson } from '../api/client';
-import type { FullShot, ShotCard } from '../api/types';
+import type { FullShot, PropDocument, ShotCard } from '../api/types';
 import { go } from '../state/route';
 import { applyTheme, theme } from '../state/theme';
 import { useView } from '../state/view';
 import { Button, IconButton } from '../ui/controls';
 import { Modal } from '../ui/Modal';
+import { propOf } from '../api/files';
 import { text } from '../api/text';
+import { DropArea } from '../ui/DropArea';
 
 export function Yard() {
   const client = useQueryClient();
@@ -25,6 +27,28 @@ export function Yard() {
     notify({ kind: 'error', title: 'That did not work', detail: error.message });
   const create = useMutation({
     mutationFn: (name: string) => sendJson<FullShot>('POST', 'shots', { name }),
+    onSuccess: (shot) => go(`/shots/${shot.id}`),
+    onError: failed,
+  });
+  const bring = useMutation({
+    mutationFn: async (files: File[]) => {
+      const props: PropDocument[] = [];
+      for (const file of files)
+        props.push(
+          await propOf(
+            file,
+            props.map((prop) => prop.id),
+          ),
+        );
+      const shot = await sendJson<FullShot>('POST', 'shots', { name: props[0]?.name ?? 'Shot' });
+      const document = { ...shot.document, props };
+      return sendJson<FullShot>(
+        'PUT',
+        `shots/${shot.id}/document`,
+        { document },
+        { 'If-Match': `"${shot.head.id}"` },
+      );
+    },
     onSuccess: (shot) => go(`/shots/${shot.id}`),
     onError: failed,
   });
@@ -57,96 +81,102 @@ export function Yard() {
   });
 
   return (
-    <main className="mx-auto flex h-full max-w-[1180px] flex-col px-6">
-      <header className="flex h-16 items-center justify-between">
-        <h1 className="text-[20px] font-semibold">Yard Break</h1>
-        <div className="flex gap-2">
-          <IconButton
-            label={dark ? 'Light colours' : 'Dark colours'}
-            onClick={() => {
-              applyTheme(dark ? 'light' : 'dark');
-              setDark(!dark);
-            }}
-          >
-            {dark ? <Sun size={16} /> : <Moon size={16} />}
-          </IconButton>
-          <Button look="main" onClick={() => setNaming('new')}>
-            <Plus size={15} /> New shot
-          </Button>
-        </div>
-      </header>
-      <p className="mb-4 text-ink-2">The yard: every shot you are breaking, the last one touched first.</p>
-      {query.error ? (
-        <div role="alert" className="rounded-md border border-error p-4">
-          <p className="font-semibold text-error">The yard cannot be shown</p>
-          <p>{query.error.message}</p>
-          <Button className="mt-2" onClick={refresh}>
-            Try again
-          </Button>
-        </div>
-      ) : null}
-      {query.data?.shots.length === 0 ? (
-        <div className="rounded-md border border-dashed border-line p-10 text-center">
-          <p className="mb-3">No shots yet. A shot holds the props, how they break, and what moves them.</p>
-          <Button look="main" onClick={() => setNaming('new')}>
-            Start the first shot
-          </Button>
-        </div>
-      ) : null}
-      <ul className="grid grid-cols-[repeat(auto-fill,minmax(250px,1fr))] gap-5 pb-10">
-        {query.data?.shots.map((shot) => (
-          <li
-            key={shot.id}
-            className="ease group overflow-hidden rounded-md border border-line bg-card focus-within:border-teal hover:border-ink-2"
-          >
-            <a
-              href={`/shots/${shot.id}`}
-              className="block outline-none"
-              onClick={(event) => {
-                if (event.metaKey || event.ctrlKey) return;
-                event.preventDefault();
-                go(`/shots/${shot.id}`);
+    <DropArea
+      says="Let go: it becomes a shot of its own"
+      className="h-full"
+      onFiles={(files) => bring.mutate(files)}
+    >
+      <main className="mx-auto flex h-full max-w-[1180px] flex-col px-6">
+        <header className="flex h-16 items-center justify-between">
+          <h1 className="text-[20px] font-semibold">Yard Break</h1>
+          <div className="flex gap-2">
+            <IconButton
+              label={dark ? 'Light colours' : 'Dark colours'}
+              onClick={() => {
+                applyTheme(dark ? 'light' : 'dark');
+                setDark(!dark);
               }}
             >
-              <span className="flex aspect-[8/5] items-center justify-center bg-well">
-                {shot.picture ? (
-                  <img src={shot.picture} alt="" className="h-full w-full object-cover" />
-                ) : (
-                  <span className="text-ink-2">gets its picture when opened</span>
-                )}
-              </span>
-              <span className="block px-3 pt-2 text-[15px] font-semibold">{shot.name}</span>
-              <span className="block truncate px-3 text-ink-2">
-                {shot.props.join(', ') || 'empty'} · {(shot.frames / shot.fps).toFixed(1)} s
-              </span>
-            </a>
-            <div className="flex items-center justify-between px-2 pb-1.5">
-              <span className="pl-1 text-[12px] text-ink-2">revision {shot.revision}</span>
-              <span>
-                <IconButton label={`Rename ${shot.name}`} onClick={() => setNaming(shot)}>
-                  <Pencil size={14} />
-                </IconButton>
-                <IconButton label={`Duplicate ${shot.name}`} onClick={() => duplicate.mutate(shot.id)}>
-                  <Copy size={14} />
-                </IconButton>
-                <IconButton label={`Delete ${shot.name}`} onClick={() => remove.mutate(shot)}>
-                  <Trash2 size={14} />
-                </IconButton>
-              </span>
-            </div>
-          </li>
-        ))}
-      </ul>
-      <NameDialog
-        target={naming}
-        onClose={() => setNaming(null)}
-        onName={(name) => {
-          if (naming === 'new') create.mutate(name);
-          else if (naming) rename.mutate({ id: naming.id, name });
-          setNaming(null);
-        }}
-      />
-    </main>
+              {dark ? <Sun size={16} /> : <Moon size={16} />}
+            </IconButton>
+            <Button look="main" onClick={() => setNaming('new')}>
+              <Plus size={15} /> New shot
+            </Button>
+          </div>
+        </header>
+        <p className="mb-4 text-ink-2">The yard: every shot you are breaking, the last one touched first.</p>
+        {query.error ? (
+          <div role="alert" className="rounded-md border border-error p-4">
+            <p className="font-semibold text-error">The yard cannot be shown</p>
+            <p>{query.error.message}</p>
+            <Button className="mt-2" onClick={refresh}>
+              Try again
+            </Button>
+          </div>
+        ) : null}
+        {query.data?.shots.length === 0 ? (
+          <div className="rounded-md border border-dashed border-line p-10 text-center">
+            <p className="mb-3">No shots yet. A shot holds the props, how they break, and what moves them.</p>
+            <Button look="main" onClick={() => setNaming('new')}>
+              Start the first shot
+            </Button>
+          </div>
+        ) : null}
+        <ul className="grid grid-cols-[repeat(auto-fill,minmax(250px,1fr))] gap-5 pb-10">
+          {query.data?.shots.map((shot) => (
+            <li
+              key={shot.id}
+              className="ease group overflow-hidden rounded-md border border-line bg-card focus-within:border-teal hover:border-ink-2"
+            >
+              <a
+                href={`/shots/${shot.id}`}
+                className="block outline-none"
+                onClick={(event) => {
+                  if (event.metaKey || event.ctrlKey) return;
+                  event.preventDefault();
+                  go(`/shots/${shot.id}`);
+                }}
+              >
+                <span className="flex aspect-[8/5] items-center justify-center bg-well">
+                  {shot.picture ? (
+                    <img src={shot.picture} alt="" className="h-full w-full object-cover" />
+                  ) : (
+                    <span className="text-ink-2">gets its picture when opened</span>
+                  )}
+                </span>
+                <span className="block px-3 pt-2 text-[15px] font-semibold">{shot.name}</span>
+                <span className="block truncate px-3 text-ink-2">
+                  {shot.props.join(', ') || 'empty'} · {(shot.frames / shot.fps).toFixed(1)} s
+                </span>
+              </a>
+              <div className="flex items-center justify-between px-2 pb-1.5">
+                <span className="pl-1 text-[12px] text-ink-2">revision {shot.revision}</span>
+                <span>
+                  <IconButton label={`Rename ${shot.name}`} onClick={() => setNaming(shot)}>
+                    <Pencil size={14} />
+                  </IconButton>
+                  <IconButton label={`Duplicate ${shot.name}`} onClick={() => duplicate.mutate(shot.id)}>
+                    <Copy size={14} />
+                  </IconButton>
+                  <IconButton label={`Delete ${shot.name}`} onClick={() => remove.mutate(shot)}>
+                    <Trash2 size={14} />
+                  </IconButton>
+                </span>
+              </div>
+            </li>
+          ))}
+        </ul>
+        <NameDialog
+          target={naming}
+          onClose={() => setNaming(null)}
+          onName={(name) => {
+            if (naming === 'new') create.mutate(name);
+            else if (naming) rename.mutate({ id: naming.id, name });
+            setNaming(null);
+          }}
+        />
+      </main>
+    </DropArea>
   );
 }
 
