@@ -11,14 +11,20 @@ use YardBreak\Core\Document\Difference;
 use YardBreak\Core\Document\Schema;
 use YardBreak\Core\Document\Shot as ShotDocument;
 use YardBreak\Core\Stage\Consistency;
+use YardBreak\Core\Stage\CueFrames;
+use YardBreak\Core\Stage\Pipeline;
 
 /** Shots and their revisions: every edit is a new revision, undo and redo move the head. */
 final class ShotBook
 {
+    public function __construct(private readonly Pipeline $pipeline)
+    {
+    }
+
     /** @param array<mixed> $document */
     public function create(string $name, array $document, string $summary): Shot
     {
-        $complete = self::checked($document);
+        $complete = $this->checked($document);
 
         return DB::transaction(function () use ($name, $complete, $summary): Shot {
             $shot = Shot::create(['name' => $name]);
@@ -36,7 +42,7 @@ final class ShotBook
      */
     public function save(Shot $shot, mixed $document, string $basedOn): Shot
     {
-        $complete = self::checked($document);
+        $complete = $this->checked($document);
 
         return DB::transaction(function () use ($shot, $complete, $basedOn): Shot {
             $head = $this->headAt($shot, $basedOn);
@@ -103,11 +109,11 @@ final class ShotBook
     }
 
     /** @return array<mixed> */
-    private static function checked(mixed $document): array
+    private function checked(mixed $document): array
     {
         $complete = Schema::load()->complete($document);
         Consistency::check(ShotDocument::read($complete));
 
-        return $complete;
+        return CueFrames::found($complete, $this->pipeline->surfaces);
     }
 }

@@ -1,8 +1,10 @@
 import { waitFor } from '@testing-library/react';
 import { describe, expect, it, vi } from 'vitest';
+import { isFound } from '../../resources/ts/cues/found';
 import { CueEditor } from '../../resources/ts/cues/CueEditor';
 import { ProfileControl } from '../../resources/ts/fields/ProfileControl';
-import { fieldAt } from '../../resources/ts/api/schema';
+import { fieldAt, standard } from '../../resources/ts/api/schema';
+import type { Cue } from '../../resources/ts/api/types';
 import { SaveFile } from '../../resources/ts/stages/SaveFile';
 import { documentOf, show, withProp } from './harness';
 
@@ -47,7 +49,7 @@ describe('saving a file', () => {
 });
 
 describe('a cue', () => {
-  const cue = { id: 'hit', name: 'Hit', frame: 12 };
+  const cue = { ...(standard(['cues', 0]) as Cue), id: 'hit', name: 'Hit', frame: 12 };
 
   it('is renamed when its name is left, but never to nothing', async () => {
     const { user, getByLabelText, seen } = show(
@@ -75,6 +77,29 @@ describe('a cue', () => {
     await free.user.click(free.getByRole('button', { name: 'Delete' }));
     expect(free.seen.document.cues).toEqual([]);
     expect(closed).toHaveBeenCalled();
+  });
+});
+
+describe('a cue that is found', () => {
+  const at = { moment: 'touch', touch: { prop: 'a', other: '', near: 0 } };
+  const cue = { ...(standard(['cues', 0]) as Cue), id: 'hit', name: 'Hit', frame: 12, at } as Cue;
+
+  it('says its frame, and lets one choose what it waits for', async () => {
+    const { user, getByLabelText, getByText, findByRole, seen } = show(
+      <CueEditor cue={cue} left={0} onClose={() => undefined} />,
+      documentOf({ cues: [cue] }),
+    );
+    getByText('12 f, found');
+    getByText('a floor');
+    await user.click(getByLabelText('Touches'));
+    await user.click(await findByRole('option', { name: 'A' }));
+    expect(seen.document.cues[0]?.at).toMatchObject({ touch: { prop: 'a', other: 'a' } });
+  });
+
+  it('is where it is put as soon as one says so', () => {
+    expect(isFound(cue)).toBe(true);
+    expect(isFound(standard(['cues', 0]) as Cue)).toBe(false);
+    expect(isFound({ id: 'new', name: 'New', frame: 3 } as Cue)).toBe(false);
   });
 });
 

@@ -61,6 +61,22 @@ final class ShotTest extends TestCase
         $this->getJson("/api/shots/{$shot->id}")->assertJsonPath('document.frames', 30);
     }
 
+    public function testACueThatIsFoundIsStoredWhereItIsFound(): void
+    {
+        $made = app(ShotBook::class)->create('Test', [
+            'version' => 2, 'frames' => 60,
+            'cues' => [['id' => 'hit', 'name' => 'Hit', 'frame' => 2, 'at' => ['moment' => 'touch', 'touch' => ['prop' => 'box']]]],
+            'props' => [['id' => 'box', 'name' => 'Box', 'position' => ['y' => ['keys' => [['frame' => 1, 'value' => 2.0, 'ease' => 'linear'], ['frame' => 41, 'value' => 0.0]]]]]],
+        ], 'start');
+        $shot = $this->getJson("/api/shots/{$made->id}")->json();
+        // A box of 1 m from 2 m down by 0.05 m a frame.
+        self::assertSame(31, $shot['document']['cues'][0]['frame']);
+        $document = $shot['document'];
+        $document['props'][0]['position']['y']['keys'][1]['frame'] = 21;
+        $saved = $this->putJson("/api/shots/{$shot['id']}/document", ['document' => $document], ['If-Match' => $shot['head']['id']])->assertOk()->json();
+        self::assertSame(16, $saved['document']['cues'][0]['frame']);
+    }
+
     public function testBadDocumentsAreRefusedWithAPointer(): void
     {
         $shot = app(ShotBook::class)->create('Test', self::smallDocument(), 'start');

@@ -14,10 +14,10 @@ final class IdleCue implements Check
     {
         $used = [];
         $keys = [];
-        foreach ($shot->moments() as $moment) {
-            $used += array_fill_keys($moment->cues, true);
-            foreach ($moment->frames as $frame) {
-                $keys[(int) round($frame)][] = $moment;
+        foreach ($shot->timed() as $timed) {
+            $used += array_fill_keys($timed->cues, true);
+            foreach ($timed->frames as $frame) {
+                $keys[(int) round($frame)][] = $timed;
             }
         }
         $findings = [];

@@ -11,11 +11,15 @@ use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Stage\Nearness;
 use YardBreak\Core\Stage\Pipeline;
 use YardBreak\Core\Stage\PropShape;
+use YardBreak\Core\Stage\SurfaceWays;
 use YardBreak\Core\Weight\Samples;
 
 /** A weight by what is near, where nothing is chosen, what is chosen is gone, never comes near, or does not move. */
 final class Near extends PropCheck
 {
+    /** At so many frames all places are asked, if few have not come near. */
+    private const CLOSER = 4;
+
     protected function of(Prop $prop, string $at, Shot $shot, TriangleMesh $mesh, Pipeline $pipeline): ?Finding
     {
         foreach ($prop->mixes() as $list => $mix) {
@@ -58,19 +62,22 @@ final class Near extends PropCheck
         $names = implode(' and ', array_map(static fn (string $id): string => $prop->others[$id]->name, $there));
         $none = $settings->animated($field);
         $sketch = WeightSketch::of($prop, $shot, $shape->mesh());
-        $nearest = INF;
-        $when = 1.0;
         $reached = false;
+        $far = [];
         foreach ($sketch->frames as $frame) {
-            $far = min([INF, ...Nearness::distances($settings, $prop, $shape, $sketch->places, $frame)]);
-            [$nearest, $when] = $far < $nearest ? [$far, $frame] : [$nearest, $when];
-            $reached = $reached || $far < $none->at($frame);
+            $far[(string) $frame] = min([INF, ...Nearness::distances($settings, $prop, $shape, $sketch->places, $frame)]);
+            $reached = $reached || $far[(string) $frame] < $none->at($frame);
         }
+        $nearest = INF;
         if (! $reached) {
-            // The sketch has few places: at the nearest of its frames all are asked.
-            [$x, $y, $z] = [array_values($shape->mesh()->x), array_values($shape->mesh()->y), array_values($shape->mesh()->z)];
-            $nearest = min([INF, ...Nearness::distances($settings, $prop, $shape, new Samples($x, $y, $z), $when)]);
-            $reached = $nearest < $none->at($when);
+            // The sketch has few places: at the nearest of its frames all are asked. A front sets out from places of its own, which lie closer together.
+            $all = $source->has('touch') ? SurfaceWays::of($prop, $shape->others, false)->places()
+                : new Samples(array_values($shape->mesh()->x), array_values($shape->mesh()->y), array_values($shape->mesh()->z));
+            asort($far);
+            foreach (array_slice(array_keys($far), 0, self::CLOSER) as $frame) {
+                $nearest = min([$nearest, ...Nearness::distances($settings, $prop, $shape, $all, (float) $frame)]);
+                $reached = $reached || $nearest < $none->at((float) $frame);
+            }
         }
         if (! $reached) {
             $enough = ceil(125.0 * $nearest) / 100.0;

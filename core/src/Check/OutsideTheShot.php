@@ -17,14 +17,14 @@ final class OutsideTheShot implements Check
         $last = 0.0;
         $which = null;
         $count = 0;
-        foreach ($shot->moments() as $moment) {
+        foreach ($shot->timed() as $timed) {
             // One key past the end is what a motion that goes on is heading for; one that begins past it is never seen.
-            $after = array_filter($moment->frames, static fn (float $frame): bool => $frame > $shot->frames);
-            if ($after === [] || (count($after) === 1 && count($moment->frames) > 1)) {
+            $after = array_filter($timed->frames, static fn (float $frame): bool => $frame > $shot->frames);
+            if ($after === [] || (count($after) === 1 && count($timed->frames) > 1)) {
                 continue;
             }
             $count++;
-            $which ??= $moment;
+            $which ??= $timed;
             $last = max($last, ...array_values($after));
         }
         if ($which === null) {

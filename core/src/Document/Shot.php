@@ -94,13 +94,24 @@ final readonly class Shot
     }
 
     /**
-     * @return list<Moment> everything that stands at moments
+     * @return list<Timed> everything that stands at moments
      *
      * @throws BadDocument
      */
-    public function moments(): array
+    public function timed(): array
     {
-        return Moment::of($this->settings);
+        return Timed::of($this->settings);
+    }
+
+    /** @return array<string, Choice> what decides when each cue happens, by its id */
+    public function cueMoments(): array
+    {
+        $moments = [];
+        foreach ($this->settings->list('cues') as $cue) {
+            $moments[$cue->string('id')] = $cue->at('at')->choice('moment');
+        }
+
+        return $moments;
     }
 
     public function prop(string $id): ?Prop

@@ -57,9 +57,9 @@ final class Nearness
     /**
      * @param bool $shell whether its inside is as far from its surface as its outside; else inside is no distance at all
      *
-     * @return Closure(Samples, float, float): list<float>
+     * @return Closure(Samples, float, float): list<float> distances (m) of places of the prop at a frame; INF where it is farther than the limit, m
      */
-    private static function toSurface(Prop $prop, Prop $other, Surfaces $surfaces, bool $shell): Closure
+    public static function toSurface(Prop $prop, Prop $other, Surfaces $surfaces, bool $shell): Closure
     {
         return static function (Samples $at, float $frame, float $limit) use ($prop, $other, $surfaces, $shell): array {
             [$tree, $times] = $surfaces->of($other, $frame);

@@ -34,7 +34,7 @@ final class Pipeline
     public function __construct(StageStore $store, private readonly Assets $assets)
     {
         $this->runner = new StageRunner($store);
-        $this->surfaces = new Surfaces($this->prepared(...), $this->preparedHash(...), $this->runner);
+        $this->surfaces = new Surfaces($this->prepared(...), $this->preparedHash(...), $this->runner, $assets);
     }
 
     public function preparedHash(Prop $prop): string

@@ -6,7 +6,9 @@ namespace YardBreak\Core\Stage;
 
 use Closure;
 use WeakMap;
+use YardBreak\Core\Break\ToneMap;
 use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Format\BadFile;
 use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
@@ -23,11 +25,14 @@ final class Surfaces
     /** @var WeakMap<Prop, array<string, mixed>> */
     private WeakMap $made;
 
+    /** @var array<string, ToneMap> by asset */
+    private array $pictures = [];
+
     /**
      * @param Closure(Prop): TriangleMesh $prepared
      * @param Closure(Prop): string $hash of what decides that mesh
      */
-    public function __construct(private readonly Closure $prepared, private readonly Closure $hash, private readonly StageRunner $runner)
+    public function __construct(private readonly Closure $prepared, private readonly Closure $hash, private readonly StageRunner $runner, private readonly Assets $assets)
     {
         $this->trees = new WeakMap();
         $this->meshes = new WeakMap();
@@ -111,6 +116,16 @@ final class Surfaces
     public function isKept(Stage $stage): bool
     {
         return $this->runner->isKept($stage);
+    }
+
+    /**
+     * A picture that was brought in, read once for all who ask.
+     *
+     * @throws BadFile
+     */
+    public function tones(string $asset): ToneMap
+    {
+        return $this->pictures[$asset] ??= Tones::of($this->assets, $asset);
     }
 
     /** @return array{float, float, float} the middle of its bounds, in the world */

@@ -120,6 +120,17 @@ final class FixTest extends TestCase
         self::assertSame([], array_filter($left, static fn (string $text): bool => str_contains($text, $word)), 'it is mended');
     }
 
+    /** A small thing that lands on a large face is near it, though far from its corners. */
+    public function testAFrontMaySetOutBetweenVertices(): void
+    {
+        $found = self::findings(['version' => 2, 'frames' => 48, 'props' => [
+            ['id' => 'slab', 'name' => 'Slab', 'source' => ['box' => ['width' => 4, 'height' => 0.4, 'depth' => 4, 'divisions' => 1]], 'position' => ['y' => 0.3], 'break' => ['cellular' => ['pieces' => 8]],
+                'release' => ['trigger' => 'weight'], 'weight' => ['stack' => [['source' => 'spread', 'spread' => ['begins' => 'touch', 'props' => ['drop'], 'near' => 0.03]]]]],
+            ['id' => 'drop', 'name' => 'Drop', 'source' => ['kind' => 'ball', 'ball' => ['width' => 0.1]], 'position' => ['x' => 0.83, 'z' => 0.31, 'y' => ['keys' => [['frame' => 1, 'value' => 2.0], ['frame' => 12, 'value' => 0.56], ['frame' => 24, 'value' => 1.5]]]], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never']],
+        ]]);
+        self::assertSame([], array_filter($found, static fn (Finding $finding): bool => str_contains($finding->text, 'never comes nearer')));
+    }
+
     public function testAShotInOrderHasNothingToSay(): void
     {
         // A cue may only mark a moment; a motion may be heading for a key past the end.

@@ -33,7 +33,7 @@ final class OddSizeTest extends TestCase
             {
             }
 
-            public function path(string $sha256): ?string
+            public function path(string $sha256): string
             {
                 return $this->path;
             }

@@ -10,9 +10,9 @@ use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Schema;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Stage\MemoryStore;
-use YardBreak\Core\Stage\NoAssets;
 use YardBreak\Core\Stage\Pipeline;
 use YardBreak\Core\Stage\StageRunner;
+use YardBreak\Core\Tests\Fixture\Pictures;
 use YardBreak\Core\Tests\Fixture\Settings;
 
 /** What the form shows of a weight, its sources and how it follows them changes the weight, and its hash; what it hides does neither. */
@@ -36,6 +36,9 @@ final class ShapeControlsTest extends TestCase
         yield 'facing, of the prop' => [['source' => 'facing', 'facing' => ['direction' => ['x' => 0.2, 'y' => 0.8, 'z' => 0.1]]]];
         yield 'facing, of the shot' => [['source' => 'facing', 'facing' => ['space' => 'shot', 'direction' => ['x' => 0.2, 'y' => 0.8, 'z' => 0.1]]]];
         yield 'patches' => [['source' => 'noise', 'noise' => []]];
+        foreach (['amount', 'order'] as $tells) {
+            yield "a picture tells {$tells}" => [['source' => 'picture', 'picture' => ['tells' => $tells, 'picture' => ['asset' => Pictures::ACROSS], 'from' => 2, 'to' => 20]]];
+        }
         yield 'painted' => [['source' => 'paint', 'paint' => ['strokes' => [['mode' => 'add', 'radius' => 0.4, 'points' => [[0.5, 0.5, 0.5]]]]]]];
         foreach (['y', 'direction', 'outward', 'line'] as $axis) {
             yield "a sweep along {$axis}" => [['source' => 'sweep', 'sweep' => ['axis' => $axis, 'from' => 2, 'to' => 20, 'places' => [['x' => -0.5, 'y' => 0, 'z' => 0], ['x' => 0.5, 'y' => 0.3, 'z' => 0]]]]];
@@ -95,13 +98,13 @@ final class ShapeControlsTest extends TestCase
      */
     private static function assertControlsWork(array $document, array $part, array $skip): void
     {
-        $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+        $pipeline = new Pipeline(new MemoryStore(), new Pictures());
         $result = static fn (Shot $shot): string => $pipeline->runner->result($pipeline->weightTrack($shot->props[0], 'release', null, 1, 24))->bytes;
         $hash = static fn (Shot $shot): string => StageRunner::hash($pipeline->weightTrack($shot->props[0], 'release', null, 1, 24));
         $document = Schema::load()->complete($document);
         $shot = Shot::read($document);
         [$before, $key] = [$result($shot), $hash($shot)];
-        $own = ['strokes' => [[]], 'props' => [[]], 'weight' => ['two', ''], 'slowedBy' => ['two', 'one'], 'curve' => [[[0.0, 0.0], [0.4, 0.9], [1.0, 1.0]]], 'direction' => [['x' => 1.0, 'y' => 0.3, 'z' => 0.0]], 'count' => [7], 'detail' => [4], 'turn' => [['x' => 30.0, 'y' => 20.0, 'z' => 50.0]]];
+        $own = ['strokes' => [[]], 'picture' => [['asset' => Pictures::UPWARD, 'fileName' => '']], 'props' => [[]], 'weight' => ['two', ''], 'slowedBy' => ['two', 'one'], 'curve' => [[[0.0, 0.0], [0.4, 0.9], [1.0, 1.0]]], 'direction' => [['x' => 1.0, 'y' => 0.3, 'z' => 0.0]], 'count' => [7], 'detail' => [4], 'turn' => [['x' => 30.0, 'y' => 20.0, 'z' => 50.0]]];
         $seen = 0;
         foreach (self::settings($document, $part) as ['path' => $path, 'field' => $field, 'value' => $value, 'shown' => $shown]) {
             $name = (string) end($path);

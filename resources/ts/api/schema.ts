@@ -51,6 +51,9 @@ export interface FieldSchema {
   'x-profile'?: boolean;
   'x-picture'?: boolean;
   'x-places'?: boolean;
+  /** Id of a prop of the shot; what stands for none is called so. */
+  'x-prop'?: boolean;
+  'x-none'?: string;
   /** Ids of other props. */
   'x-props'?: boolean;
   /** A number that stays on one side of another of the same object: the other gives way. */

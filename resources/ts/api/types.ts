@@ -9,6 +9,7 @@ type Complete<T> = T extends (infer U)[]
 
 export type ShotDocument = Complete<Shot>;
 export type PropDocument = ShotDocument['props'][number];
+export type Cue = ShotDocument['cues'][number];
 export type Animatable = PropDocument['position']['x'];
 export type WeightLayer = PropDocument['weight']['stack'][number];
 export type Stage = 'prop' | 'break' | 'timing' | 'motion' | 'bake' | 'handoff';

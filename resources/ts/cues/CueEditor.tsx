@@ -1,24 +1,22 @@
 import { useContext } from 'react';
 import { ShotContext } from '../shot/context';
 import { Button } from '../ui/controls';
+import type { Cue } from '../api/types';
+import { Kind } from '../fields/Fields';
 import { NumberField } from '../fields/NumberField';
+import { Findings } from '../stages/Findings';
+import { isFound } from './found';
 
-/** Name and frame of a cue; opened by a click on its flag. */
-export function CueEditor({
-  cue,
-  left,
-  onClose,
-}: {
-  cue: { id: string; name: string; frame: number };
-  left: number;
-  onClose: () => void;
-}) {
+/** Name of a cue, and its frame or what it waits for; opened by a click on its flag. */
+export function CueEditor({ cue, left, onClose }: { cue: Cue; left: number; onClose: () => void }) {
   const { handle } = useContext(ShotContext);
   const change = (part: Partial<typeof cue>) =>
     handle.edit((doc) => ({
       ...doc,
       cues: doc.cues.map((old) => (old.id === cue.id ? { ...old, ...part } : old)),
     }));
+  const found = isFound(cue);
+  const index = handle.shot.document.cues.findIndex((each) => each.id === cue.id);
   const used = JSON.stringify(handle.shot.document.props).includes(`"cue":"${cue.id}"`);
   return (
     // Escape closes it from any of its fields.
@@ -26,7 +24,7 @@ export function CueEditor({
     <div
       role="dialog"
       aria-label={`Cue ${cue.name}`}
-      className="absolute bottom-[108px] z-20 w-60 rounded-md border border-line bg-card p-3 shadow-xl"
+      className="absolute bottom-[108px] z-20 w-72 rounded-md border border-line bg-card p-3 shadow-xl"
       style={{ left }}
       onKeyDown={(event) => event.key === 'Escape' && onClose()}
     >
@@ -48,18 +46,28 @@ export function CueEditor({
       </label>
       <label className="mb-3 flex items-center justify-between gap-2" htmlFor="cue-frame">
         Frame
-        <NumberField
-          id="cue-frame"
-          label="Frame"
-          value={cue.frame}
-          min={1}
-          max={100000}
-          step={1}
-          whole
-          unit="f"
-          onChange={(frame) => change({ frame })}
-        />
+        {found ? (
+          <span id="cue-frame">{cue.frame} f, found</span>
+        ) : (
+          <NumberField
+            id="cue-frame"
+            label="Frame"
+            value={cue.frame}
+            min={1}
+            max={100000}
+            step={1}
+            whole
+            unit="f"
+            onChange={(frame) => change({ frame })}
+          />
+        )}
       </label>
+      {index < 0 ? null : (
+        <div className="mb-3">
+          <Kind base={['cues', index, 'at']} as="moment" />
+          <Findings of={`/cues/${index}/`} />
+        </div>
+      )}
       <div className="flex gap-2">
         <Button onClick={onClose}>Done</Button>
         <Button

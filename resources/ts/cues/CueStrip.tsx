@@ -11,6 +11,7 @@ import { Button, IconButton } from '../ui/controls';
 import { Select } from '../ui/Select';
 import { Bars } from './Bars';
 import { CueEditor } from './CueEditor';
+import { isFound } from './found';
 import { KeyRow } from './KeyRow';
 import { following, panned, whole, zoomed, type Range } from './range';
 
@@ -207,17 +208,25 @@ export function CueStrip() {
               <g
                 key={cue.id}
                 data-cue={cue.id}
-                className="cursor-grab"
+                data-found={isFound(cue)}
+                className={isFound(cue) ? 'cursor-pointer' : 'cursor-grab'}
                 onPointerDown={(event) => {
                   // The strip keeps the pointer, so that dragging goes on outside the flag.
                   event.stopPropagation();
                   event.currentTarget.ownerSVGElement?.setPointerCapture(event.pointerId);
+                  // What is found stands where it is found: a click opens it, but it is not dragged.
                   moved.current = false;
-                  setDragged({ id: cue.id, frame: cue.frame });
+                  if (isFound(cue)) setEditing(cue.id);
+                  else setDragged({ id: cue.id, frame: cue.frame });
                 }}
               >
                 <line x1={x(f)} x2={x(f)} y1={RULER} y2={149} stroke="var(--ink-2)" strokeDasharray="2 3" />
-                <path d={flag(x(f), RULER + 2, cue.name, width)} fill="var(--paper)" stroke="var(--ink-2)" />
+                <path
+                  d={flag(x(f), RULER + 2, cue.name, width)}
+                  fill="var(--paper)"
+                  stroke="var(--ink-2)"
+                  strokeDasharray={isFound(cue) ? '3 2' : undefined}
+                />
                 <text
                   x={x(f) + (flips(x(f), cue.name, width) ? -6 : 6)}
                   y={RULER + 15}
@@ -237,7 +246,7 @@ export function CueStrip() {
         {editedCue ? (
           <CueEditor
             cue={editedCue}
-            left={Math.min(width - 250, Math.max(4, x(editedCue.frame)))}
+            left={Math.min(width - 298, Math.max(4, x(editedCue.frame)))}
             onClose={() => setEditing(null)}
           />
         ) : null}

@@ -10,6 +10,7 @@ import { PaintField } from './PaintField';
 import { PictureField } from './PictureField';
 import { PlacesField } from './PlacesField';
 import { ProfileControl } from './ProfileControl';
+import { PropChoice } from './PropChoice';
 import { PropsField } from './PropsField';
 import { SwitchControl } from './SwitchControl';
 import { TextControl } from './TextControl';
@@ -33,6 +34,7 @@ const CONTROLS: Entry[] = [
   { fits: (field) => field['x-weights'] === true, control: WeightsField },
   { fits: (field) => field['x-picture'] === true, control: PictureField, whole: true },
   { fits: (field) => field['x-profile'] === true, control: ProfileControl },
+  { fits: (field) => field['x-prop'] === true, control: PropChoice },
   { fits: (field) => field['x-cue'] === true, control: CueControl },
   { fits: (field) => field.enum !== undefined, control: ChoiceControl },
   { fits: (field) => field.type === 'boolean', control: SwitchControl },

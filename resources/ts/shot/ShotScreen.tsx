@@ -61,7 +61,7 @@ function OpenShot({ handle }: { handle: ShotHandle }) {
     () => useView.getState().set({ pieces: [], hidden: [], alone: null, probed: null, weightId: '' }),
     [broken],
   );
-  const sheet = useView((view) => view.dialog === 'sheet');
+  const sheet = useView((view) => view.sheet);
   // Of the open prop; of all only while one looks at the shot sheet.
   const measured = sheet ? shot.document.props : prop ? [prop] : [];
   const readoutQueries = useQueries({
@@ -119,17 +119,16 @@ function OpenShot({ handle }: { handle: ShotHandle }) {
         <TopBar />
         <StagePath />
         <div
-          className={`grid min-h-0 ${readout ? 'grid-cols-[320px_minmax(0,1fr)_256px]' : 'grid-cols-[320px_minmax(0,1fr)_36px]'}`}
+          className={`grid min-h-0 ${sheet ? 'grid-cols-[minmax(0,1fr)_400px]' : readout ? 'grid-cols-[320px_minmax(0,1fr)_256px]' : 'grid-cols-[320px_minmax(0,1fr)_36px]'}`}
         >
-          <StageCard />
+          {sheet ? <ShotSheet /> : <StageCard />}
           <DroppedFiles>
             <Viewport />
           </DroppedFiles>
-          <Readout />
+          {sheet ? null : <Readout />}
         </div>
         <CueStrip />
       </div>
-      <ShotSheet />
       <CommandPalette />
       <Shortcuts />
     </ShotContext>

@@ -10,6 +10,7 @@ export function StagePath() {
   const { handle, prop, bake, readouts } = useContext(ShotContext);
   const stage = useView((view) => view.stage);
   const set = useView((view) => view.set);
+  const sheet = useView((view) => view.sheet);
   return (
     <nav aria-label="Stages" className="flex h-14 items-stretch border-b border-line bg-paper pr-3">
       <ol className="relative flex flex-1">
@@ -29,7 +30,7 @@ export function StagePath() {
                 data-stage={id}
                 data-state={state}
                 title={`${title}: ${text} (${k + 1})`}
-                onClick={() => set({ stage: id })}
+                onClick={() => set({ stage: id, sheet: false })}
                 className="ease relative block h-full w-full overflow-hidden px-3 text-left hover:bg-card"
               >
                 <span className="flex h-[34px] items-center gap-2">
@@ -58,7 +59,12 @@ export function StagePath() {
           );
         })}
       </ol>
-      <Button look="quiet" className="my-auto ml-2" onClick={() => set({ dialog: 'sheet' })}>
+      <Button
+        look="quiet"
+        className="my-auto ml-2"
+        aria-pressed={sheet}
+        onClick={() => set({ sheet: !sheet })}
+      >
         <Table2 size={15} /> Shot sheet
       </Button>
     </nav>

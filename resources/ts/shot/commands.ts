@@ -1,7 +1,7 @@
 import { useContext } from 'react';
-import type { Stage } from '../api/types';
+import type { Cue, Stage } from '../api/types';
 import { usePieceEdits } from '../stages/pieces';
-import { chosen } from '../api/schema';
+import { chosen, standard } from '../api/schema';
 import { newId, read, write } from '../state/document';
 import { go } from '../state/route';
 import { clock, seek } from '../state/frame';
@@ -31,7 +31,7 @@ export function useCommands(): Command[] {
   const to = (frame: number) => seek(Math.min(last, Math.max(1, Math.round(frame))));
   const cues = [...shot.document.cues].sort((a, b) => a.frame - b.frame);
   const here = () => Math.round(clock.now);
-  const stage = (id: Stage) => () => set({ stage: id });
+  const stage = (id: Stage) => () => set({ stage: id, sheet: false });
   const props = shot.document.props;
   const { canJoin, join } = usePieceEdits();
   const seed = (step: number) =>
@@ -102,7 +102,10 @@ export function useCommands(): Command[] {
         );
         handle.edit((doc) => ({
           ...doc,
-          cues: [...doc.cues, { id, name: `Cue ${doc.cues.length + 1}`, frame }],
+          cues: [
+            ...doc.cues,
+            { ...(standard(['cues', 0]) as Cue), id, name: `Cue ${doc.cues.length + 1}`, frame },
+          ],
         }));
       },
     },
@@ -120,7 +123,13 @@ export function useCommands(): Command[] {
       match: ['n'],
       run: () => set({ propId: props[(propIndex + 1) % Math.max(1, props.length)]?.id ?? '' }),
     },
-    { group: 'Stages', title: 'Shot sheet', keys: 'S', match: ['s'], run: () => set({ dialog: 'sheet' }) },
+    {
+      group: 'Stages',
+      title: 'Shot sheet',
+      keys: 'S',
+      match: ['s'],
+      run: () => set({ sheet: !useView.getState().sheet }),
+    },
     {
       group: 'Break',
       title: 'Next seed',

@@ -1,70 +1,32 @@
 import { Copy, Plus, Trash2 } from 'lucide-react';
 import { useContext } from 'react';
-import type { PropDocument } from '../api/types';
 import { ShotContext } from '../shot/context';
 import { chosen, standard } from '../api/schema';
-import { both, merge, newId, write } from '../state/document';
-import { useView } from '../state/view';
+import { merge, write } from '../state/document';
+import { BOX, usePropEdits } from '../state/propEdits';
 import { Button } from '../ui/controls';
 import { FileDrop } from '../ui/FileDrop';
 import { nameOf } from '../api/files';
 import { text } from '../api/text';
-
-const BOX = 'Box';
 
 /** Names that props are made with. */
 const UNNAMED = [BOX, (standard(['props', 0]) as { name: string }).name];
 
 /** Add, copy and remove props. */
 export function PropTools() {
-  const { handle, prop, propIndex } = useContext(ShotContext);
-  const set = useView((view) => view.set);
-  const ids = handle.shot.document.props.map((p) => p.id);
-  const add = (name: string, rest: object) => {
-    const id = newId(name, ids);
-    handle.edit((doc) => ({
-      ...doc,
-      props: [...doc.props, { id, name, ...rest } as unknown as PropDocument],
-    }));
-    // The server fills in the rest; until then the new prop has only what it needs.
-    void handle.settled().then(() => set({ propId: id }));
-  };
+  const { prop, propIndex } = useContext(ShotContext);
+  const { add, copy, remove } = usePropEdits();
   return (
     <div className="mt-4 flex flex-wrap gap-2 border-t border-line pt-3">
-      <Button
-        onClick={() =>
-          // Still and whole: something to fall on, to begin with.
-          add(
-            BOX,
-            both(standard(['props', 0]), {
-              source: { box: { width: 0.3, height: 0.3, depth: 0.3 } },
-              position: { y: 0.15 },
-              break: { pattern: 'whole' },
-              release: { trigger: 'never' },
-              look: { outer: '#a08a6a' },
-            }) as object,
-          )
-        }
-      >
+      <Button onClick={add}>
         <Plus size={14} /> Add a prop
       </Button>
       {prop ? (
         <>
-          <Button
-            onClick={() => {
-              const rest = Object.fromEntries(
-                Object.entries(prop).filter(([key]) => key !== 'id' && key !== 'name'),
-              );
-              add(`${prop.name} copy`.slice(0, 80), rest);
-            }}
-          >
+          <Button onClick={() => copy(propIndex)}>
             <Copy size={14} /> Copy
           </Button>
-          <Button
-            onClick={() =>
-              handle.edit((doc) => ({ ...doc, props: doc.props.filter((_, k) => k !== propIndex) }))
-            }
-          >
+          <Button onClick={() => remove(propIndex)}>
             <Trash2 size={14} /> Remove
           </Button>
         </>

@@ -43,7 +43,9 @@ interface View {
   /** Keys that were copied. */
   copied: Clip | null;
   hovered: { prop: string; piece: number; x: number; y: number; place: Place } | null;
-  dialog: 'palette' | 'shortcuts' | 'sheet' | null;
+  dialog: 'palette' | 'shortcuts' | null;
+  /** Whether the shot sheet lies beside the picture, instead of the open stage's card. */
+  sheet: boolean;
   notices: Notice[];
   set: (change: Partial<Omit<View, 'set' | 'notify' | 'dismiss'>>) => void;
   notify: (notice: Omit<Notice, 'id'>) => void;
@@ -74,6 +76,7 @@ export const useView = create<View>((set) => ({
   copied: null,
   hovered: null,
   dialog: null,
+  sheet: false,
   notices: [],
   set: (change) => set(change),
   notify: (notice) =>

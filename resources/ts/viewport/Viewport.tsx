@@ -205,7 +205,7 @@ export function Viewport() {
         </div>
       ) : null}
       {board && boardOpen ? null : <ScaleBar />}
-      {board && boardOpen ? null : <Views />}
+      {board ? null : <Views />}
       {weighed && weight ? (
         <WeightLegend
           weight={weight}

@@ -69,7 +69,7 @@ const WAYS: [Way, string, string][] = [
 /** From where one looks: all of the shot, from one way. */
 export function Views() {
   return (
-    <div className="absolute bottom-2 left-[200px] flex gap-0.5 text-[12px]" role="group" aria-label="Look">
+    <div className="absolute top-2 right-2 flex gap-0.5 text-[12px]" role="group" aria-label="Look">
       {WAYS.map(([way, name, keys]) => (
         <button
           key={way}

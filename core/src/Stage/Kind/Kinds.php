@@ -51,6 +51,7 @@ final class Kinds
             'bands' => Weight\InBands::class,
             'facing' => Weight\FacingAWay::class,
             'noise' => Weight\Patches::class,
+            'picture' => Weight\FromAPicture::class,
             'paint' => Weight\Painted::class,
             'other' => Weight\AnotherWeight::class,
         ],
@@ -67,6 +68,11 @@ final class Kinds
             'staged' => Mover\StagedPieces::class,
             'swell' => Mover\SwellingSurface::class,
             'cloth' => Mover\ClothSheets::class,
+        ],
+        'moment' => [
+            'hand' => Moment\ByHand::class,
+            'touch' => Moment\WhenTheyTouch::class,
+            'level' => Moment\WhenAWeightIsSoHigh::class,
         ],
         'force' => [
             'gravity' => Force\EvenGravity::class,
@@ -111,6 +117,12 @@ final class Kinds
     public static function force(string $kind): string
     {
         return self::find('force', $kind, ForceKind::class);
+    }
+
+    /** @return class-string<MomentKind> */
+    public static function moment(string $kind): string
+    {
+        return self::find('moment', $kind, MomentKind::class);
     }
 
     /** @return list<string> the movers in the order in which they step */

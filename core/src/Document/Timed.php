@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Document;
 
 /** Something of a document that stands at moments: a number with its keys, or a setting that names a cue. */
-final readonly class Moment
+final readonly class Timed
 {
     /**
      * @param string $pointer JSON Pointer

@@ -1,0 +1,66 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Stage;
+
+use YardBreak\Core\Document\BadDocument;
+use YardBreak\Core\Document\Schema;
+use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Refusal;
+use YardBreak\Core\Stage\Kind\Kinds;
+
+/** Puts cues that are found where they are found. What hangs on one may move what another waits for, so it is looked again. */
+final class CueFrames
+{
+    /**
+     * The document stands for itself afterwards: a cue has its frame, whoever reads it.
+     *
+     * @param array<mixed> $document complete
+     *
+     * @return array<mixed>
+     *
+     * @throws BadDocument
+     */
+    public static function found(array $document, Surfaces $surfaces): array
+    {
+        $cues = $document['cues'] ?? [];
+        if (! is_array($cues)) {
+            return $document;
+        }
+        for ($round = 0; $round <= count($cues); $round++) {
+            $shot = Shot::read($document);
+            $moved = false;
+            $number = 0;
+            foreach ($shot->cueMoments() as $id => $moment) {
+                $frame = self::frame($shot, $id, $surfaces);
+                if ($frame !== null && $frame !== $shot->cues[$id]['frame']) {
+                    $cues[$number] = ['frame' => $frame] + (is_array($cues[$number]) ? $cues[$number] : []);
+                    $moved = true;
+                }
+                $number++;
+            }
+            if (! $moved) {
+                break;
+            }
+            $document['cues'] = $cues;
+        }
+
+        return Schema::load()->filled($document);
+    }
+
+    /** The first whole frame at which what a cue waits for has happened; null: it never does, or waits for nothing. */
+    public static function frame(Shot $shot, string $cue, Surfaces $surfaces): ?int
+    {
+        $moment = $shot->cueMoments()[$cue] ?? null;
+        $stage = $moment === null ? null : Kinds::moment($moment->kind)::find($moment->settings, $shot, $surfaces);
+        try {
+            $found = $stage === null ? null : $surfaces->result($stage);
+        } catch (Refusal) {
+            // A prop has no mesh yet; that is said where it is missing.
+            return null;
+        }
+
+        return $found === null ? null : (int) ceil($found - 1e-6);
+    }
+}

@@ -1,0 +1,9 @@
+import { chosen } from '../api/schema';
+import type { Cue } from '../api/types';
+
+/** Whether a cue stands where something happens, and not where it is put. */
+export function isFound(cue: Cue): boolean {
+  const moment = chosen(cue.at, 'moment');
+  // One that has just been made has no settings before the server has filled them in.
+  return moment.kind !== '' && !moment.has('hand');
+}

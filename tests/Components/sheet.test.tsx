@@ -1,0 +1,67 @@
+import { waitFor, within } from '@testing-library/react';
+import { describe, expect, it } from 'vitest';
+import { standard } from '../../resources/ts/api/schema';
+import type { Finding } from '../../resources/ts/api/types';
+import { ShotSheet } from '../../resources/ts/shot/ShotSheet';
+import { both } from '../../resources/ts/state/document';
+import { useView } from '../../resources/ts/state/view';
+import { documentOf, show } from './harness';
+
+const prop = (id: string, name: string, more: object = {}) =>
+  both(standard(['props', 0]), { id, name, ...more });
+
+function open(findings: Finding[] = []) {
+  const weight = { stack: [{ source: 'reach', reach: { props: ['oar'] } }] };
+  const props = [prop('buoy', 'Buoy', { release: { trigger: 'weight' }, weight }), prop('oar', 'Oar')];
+  const shown = show(<ShotSheet />, documentOf({ props }), undefined, { findings });
+  const row = (name: string) => within(shown.getByDisplayValue(name).closest('tbody') as HTMLElement);
+  return { ...shown, row, names: () => shown.seen.document.props.map((each) => each.name) };
+}
+
+describe('the shot sheet', () => {
+  it('says what each stage does and which weight drives it, and goes there', async () => {
+    const { user, row } = open();
+    useView.getState().set({ sheet: true });
+    await user.click(row('Buoy').getByText('lets go by nearness to Oar'));
+    expect(useView.getState()).toMatchObject({ sheet: false, stage: 'timing', propId: 'buoy' });
+  });
+
+  it('renames, but never to nothing', async () => {
+    const { user, getByLabelText, names } = open();
+    const name = getByLabelText('Name of Oar');
+    await user.clear(name);
+    await user.tab();
+    expect(names()).toEqual(['Buoy', 'Oar']);
+    await user.clear(name);
+    await user.type(name, '  Paddle {Enter}');
+    expect(names()).toEqual(['Buoy', 'Paddle']);
+  });
+
+  it('orders, copies, adds and removes', async () => {
+    const { user, getByRole, names, seen } = open();
+    expect((getByRole('button', { name: 'Buoy further up' }) as HTMLButtonElement).disabled).toBe(true);
+    await user.click(getByRole('button', { name: 'Oar further up' }));
+    expect(names()).toEqual(['Oar', 'Buoy']);
+    await user.click(getByRole('button', { name: 'Copy Buoy' }));
+    await waitFor(() => expect(names()).toEqual(['Oar', 'Buoy', 'Buoy copy']));
+    expect(new Set(seen.document.props.map((each) => each.id)).size).toBe(3);
+    await user.click(getByRole('button', { name: 'Remove Oar' }));
+    await user.click(getByRole('button', { name: 'Add a prop' }));
+    expect(names()).toEqual(['Buoy', 'Buoy copy', 'Box']);
+  });
+
+  it('shows a broken link in its row, with a remedy', async () => {
+    const pointer = '/props/0/weight/stack/0/reach/props';
+    const { user, row, seen } = open([
+      {
+        severity: 'warn',
+        pointer,
+        text: 'It follows a prop that is gone.',
+        remedy: { label: 'Take it out', pointer, value: [] },
+      },
+    ]);
+    expect(row('Oar').queryByText(/is gone/)).toBeNull();
+    await user.click(row('Buoy').getByRole('button', { name: 'Take it out' }));
+    expect(seen.document.props[0]?.weight.stack[0]?.reach?.props).toEqual([]);
+  });
+});
