@@ -37,10 +37,14 @@ final class ModulesTest extends TestCase
             const few = m.boundsOf([sample([[0, 0, 0, 0, 1], [2, 1, 0, 1, 0.5]]), sample([[0, 3, 0, 0, 1], [90, 90, 90, 4, 1]])]);
             const many = Array.from({ length: 300 }, (_, k) => [k / 300, 0, 0, 0, 1]);
             const stray = m.boundsOf([sample([...many, [500, 0, 0, 0, 1]])]);
-            return { few, stray, none: m.boundsOf([sample([[1, 1, 1, 4, 1]])]), moments: m.moments(97), short: m.moments(2) }');
+            return { few, stray, none: m.boundsOf([sample([[1, 1, 1, 4, 1]])]), moments: m.moments(97), short: m.moments(2),
+                both: m.around([m.boundsOf([sample(many)]), null, m.boundsOf([sample([[9, 0, -2, 0, 1]])])]), nothing: m.around([null]) }');
         self::assertEqualsWithDelta(['low' => [-0.4, -0.4, -0.4], 'high' => [2.2, 3.4, 0.4]], $seen['few'], 1e-6);
         self::assertLessThan(1.41, $seen['stray']['high'][0], 'one that rolls far away does not make the others small');
         self::assertNull($seen['none']);
+        // However many pieces another prop has, one of a single piece is in the picture too.
+        self::assertEqualsWithDelta(['low' => -2.4, 'high' => 9.4], ['low' => $seen['both']['low'][2], 'high' => $seen['both']['high'][0]], 1e-6);
+        self::assertNull($seen['nothing']);
         self::assertSame([1, 13, 25, 37, 49, 61, 73, 85, 97], $seen['moments']);
         self::assertSame([1, 2], array_values(array_unique($seen['short'])));
     }

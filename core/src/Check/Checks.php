@@ -35,6 +35,7 @@ final class Checks
         NothingTouches::class,
         NotFelt::class,
         BelowTheFloor::class,
+        NothingBelow::class,
         NothingMoves::class,
         NothingActs::class,
         IdleAir::class,

@@ -17,7 +17,7 @@ final class Front extends PropCheck
 {
     protected function of(Prop $prop, string $at, Shot $shot, TriangleMesh $mesh, Pipeline $pipeline): ?Finding
     {
-        if (! $prop->trigger->has('weight')) {
+        if ($prop->mover->has('set') || ! $prop->trigger->has('weight')) {
             return null;
         }
         $sweep = ['label' => 'Let a front sweep by', 'pointer' => "{$at}/weight/stack", 'value' => [['source' => 'sweep']]];

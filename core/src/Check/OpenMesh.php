@@ -16,7 +16,7 @@ final class OpenMesh extends PropCheck
     {
         $health = $pipeline->health($mesh);
         $moves = self::moves($prop) && ! $prop->mover->has('open');
-        $needsInside = $prop->isSkin() ? $prop->startsFree() : ! $prop->isWhole() || $moves;
+        $needsInside = $prop->isSkin() ? $prop->startsFree() : ! ($prop->isWhole() || $prop->pattern->has('copies')) || $moves;
         if ($health['watertight'] || ! $needsInside) {
             return null;
         }

@@ -7,6 +7,7 @@ namespace YardBreak\Core\Stage;
 use YardBreak\Core\Break\BreakAgain;
 use YardBreak\Core\Break\Breaker;
 use YardBreak\Core\Break\BreakFailed;
+use YardBreak\Core\Break\Copies;
 use YardBreak\Core\Break\Join;
 use YardBreak\Core\Break\Lock;
 use YardBreak\Core\Break\Pattern;
@@ -28,7 +29,7 @@ final class Breaking implements Stage
 {
     private readonly PatternBench $bench;
 
-    private readonly Pattern|SkinPattern|null $pattern;
+    private readonly Pattern|SkinPattern|Copies|null $pattern;
 
     /**
      * @param \Closure(): TriangleMesh $mesh the prepared one
@@ -60,7 +61,7 @@ final class Breaking implements Stage
     {
         return [$this->prepared, match (true) {
             $this->pattern === null => ['whole'],
-            $this->pattern instanceof SkinPattern => [$this->pattern::class, get_object_vars($this->pattern)],
+            $this->pattern instanceof SkinPattern, $this->pattern instanceof Copies => [$this->pattern::class, get_object_vars($this->pattern)],
             default => [$this->pattern::class, get_object_vars($this->pattern), serialize($this->breaker())],
         }];
     }
@@ -72,6 +73,7 @@ final class Breaking implements Stage
 
         return match (true) {
             $this->pattern === null => BrokenProp::whole($hash, $mesh),
+            $this->pattern instanceof Copies => BrokenProp::copies($hash, $mesh, $this->pattern),
             $this->pattern instanceof SkinPattern => BrokenProp::skin($hash, $mesh, $this->pattern->flakes($mesh, $progress)),
             default => BrokenProp::of($hash, $this->breaker()->break($mesh, $this->pattern, $progress), $mesh->bounds()),
         };
@@ -87,7 +89,7 @@ final class Breaking implements Stage
         return BrokenProp::decode(StageRunner::hash($this), $bytes, ($this->mesh)()->bounds());
     }
 
-    private function pattern(Choice $choice): Pattern|SkinPattern|null
+    private function pattern(Choice $choice): Pattern|SkinPattern|Copies|null
     {
         return Kinds::pattern($choice->kind)::make($choice->settings, $this->bench);
     }

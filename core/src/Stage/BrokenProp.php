@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Stage;
 
+use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Break\Broken;
+use YardBreak\Core\Break\Copies;
 use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
@@ -46,6 +48,18 @@ final readonly class BrokenProp
     public static function whole(string $hash, TriangleMesh $mesh): self
     {
         return new self($hash, PackedMeshes::of([$mesh]), [MassProperties::of($mesh)], [self::size($mesh)], $mesh->bounds());
+    }
+
+    /** @throws BreakFailed if that would be too much */
+    public static function copies(string $hash, TriangleMesh $mesh, Copies $copies): self
+    {
+        $copies->limit($mesh);
+        $pieces = new PackedMeshes();
+        for ($k = 0; $k < $copies->count; $k++) {
+            $pieces->add($mesh);
+        }
+
+        return new self($hash, $pieces, array_fill(0, $copies->count, MassProperties::of($mesh)), array_fill(0, $copies->count, self::size($mesh)), $mesh->bounds());
     }
 
     /** @param array{array{float, float, float}, array{float, float, float}} $bounds */

@@ -23,6 +23,7 @@ function inWords(
     const field = kind.fields[name];
     if (more[name] !== undefined) return more[name];
     if (field?.['x-cue']) return document.cues.find((cue) => cue.id === value)?.name ?? 'no cue yet';
+    if (field?.['x-prop']) return document.props.find((prop) => prop.id === value)?.name ?? 'no prop yet';
     if (field?.['x-props'] && Array.isArray(value)) {
       const names = document.props.filter((prop) => value.includes(prop.id)).map((prop) => prop.name);
       return names.join(', ') || 'no prop yet';
@@ -66,6 +67,12 @@ export function summary(
       return `${count}${inWords(pattern, document)}`;
     }
     case 'timing': {
+      const mover = chosen(prop.motion, 'mover');
+      const below = mover.has('set')
+        ? document.props.find((each) => each.id === mover.settings['on'])?.name
+        : undefined;
+      if (below)
+        return inWords(chosen(prop.release, 'trigger'), document, { weight: `the weight of ${below}` });
       const sources = prop.weight.stack.map((layer) => inWords(chosen(layer, 'source'), document, {}, prop));
       return inWords(chosen(prop.release, 'trigger'), document, {
         weight: sources.join(', ') || 'its weight, which has no source yet',

@@ -27,6 +27,8 @@ export function StageCard() {
   const at: Path = ['props', propIndex];
 
   const pattern = chosen(prop?.break, 'pattern');
+  const mover = chosen(prop?.motion, 'mover');
+  const seat = handle.shot.document.props.find((each) => each.id === mover.settings['on'])?.name;
 
   const body: Record<Stage, () => ReactNode> = {
     prop: () => (
@@ -78,7 +80,13 @@ export function StageCard() {
       <>
         <Kind base={[...at, 'release']} as="trigger" />
         <div className="mt-3 border-t border-line pt-2">
-          <WeightCard />
+          {mover.has('set') ? (
+            <p className="text-ink-2">
+              It goes by the weight of the prop that it is set on: {seat ?? 'none is chosen yet, in Motion'}.
+            </p>
+          ) : (
+            <WeightCard />
+          )}
         </div>
       </>
     ),

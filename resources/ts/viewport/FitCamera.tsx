@@ -6,7 +6,7 @@ import { showsBake } from '../shot/summary';
 import { useView } from '../state/view';
 import type { FrameStore } from '../tracks/FrameStore';
 import { bakedPlaces } from './deform';
-import { boundsOf, distanceFor, moments, scattered } from './framing';
+import { around, boundsOf, distanceFor, moments, scattered, type Sample } from './framing';
 import { NUMBERS } from './material';
 import type { Shown } from './Pieces';
 import { bakedPoses } from './poses';
@@ -30,17 +30,17 @@ interface Controls extends THREE.EventDispatcher<{ start: object }> {
   update: () => void;
 }
 
-/** What the shot takes up: as it stands, or at moments of its motion. */
+/** What each prop of the shot takes up: as it stands, or at moments of its motion. */
 function samplesOf(
   shown: RefObject<Map<string, Shown>>,
   motion: FrameStore | null,
   length: number,
-): { poses: Float32Array; radii: Float32Array }[] {
-  const samples = [];
-  for (const { id, mesh, poses, radii, places } of shown.current.values()) {
+): Sample[][] {
+  return [...shown.current.values()].map(({ id, mesh, poses, radii, places }) => {
+    const samples: Sample[] = [];
     if (!motion) {
       samples.push(places ? scattered(places) : { poses, radii });
-      continue;
+      return samples;
     }
     for (const frame of moments(length)) {
       if (places) {
@@ -52,8 +52,8 @@ function samplesOf(
         samples.push({ poses: then, radii });
       }
     }
-  }
-  return samples;
+    return samples;
+  });
 }
 
 /** Whether so many props are there, and have been put where they stand: their numbers are nought to begin with. */
@@ -92,7 +92,7 @@ export function FitCamera({
   const fit = useCallback(
     (from: Way = 'corner') => {
       const way = new THREE.Vector3(...WAYS[from]).normalize();
-      const bounds = boundsOf(samplesOf(shown, motion, length));
+      const bounds = around(samplesOf(shown, motion, length).map(boundsOf));
       if (!bounds || !controls) return;
       // With what it falls on.
       bounds.low[1] = Math.min(bounds.low[1], 0);

@@ -10,6 +10,12 @@ const STRAY = 0.01;
 /** Moments of the motion that are looked at. */
 const MOMENTS = 9;
 
+/** Pieces at a moment: their numbers and radii. */
+export interface Sample {
+  poses: Float32Array;
+  radii: Float32Array;
+}
+
 export interface Bounds {
   low: [number, number, number];
   high: [number, number, number];
@@ -37,8 +43,8 @@ export function scattered(
   return { poses, radii: new Float32Array(count) };
 }
 
-/** A box around nearly all pieces in all samples; null if there is nothing to see. */
-export function boundsOf(samples: { poses: Float32Array; radii: Float32Array }[]): Bounds | null {
+/** A box around nearly all pieces of a prop in all samples; null if there is nothing to see. */
+export function boundsOf(samples: Sample[]): Bounds | null {
   const low: number[][] = [[], [], []];
   const high: number[][] = [[], [], []];
   for (const { poses, radii } of samples) {
@@ -59,6 +65,20 @@ export function boundsOf(samples: { poses: Float32Array; radii: Float32Array }[]
   const cut = (values: number[][], place: number) =>
     values.map((list) => list.sort((a, b) => a - b)[place] as number) as [number, number, number];
   return { low: cut(low, stray), high: cut(high, count - 1 - stray) };
+}
+
+/** A box around the boxes of all props: one with many pieces does not crowd out one of a single piece. */
+export function around(boxes: (Bounds | null)[]): Bounds | null {
+  return boxes.reduce(
+    (all, box) =>
+      all && box
+        ? {
+            low: all.low.map((value, k) => Math.min(value, box.low[k] as number)) as Bounds['low'],
+            high: all.high.map((value, k) => Math.max(value, box.high[k] as number)) as Bounds['high'],
+          }
+        : (all ?? box),
+    null,
+  );
 }
 
 /** Share of the picture that stays free around the box. */

@@ -39,6 +39,7 @@ final class Kinds
             'picture' => Pattern\ByPicture::class,
             'flakes' => Pattern\Flakes::class,
             'faces' => Pattern\EveryFace::class,
+            'copies' => Pattern\SameAgain::class,
         ],
         'weight' => [
             'sweep' => Weight\FrontSweep::class,
@@ -67,6 +68,7 @@ final class Kinds
             'light' => Mover\LightPieces::class,
             'staged' => Mover\StagedPieces::class,
             'swell' => Mover\SwellingSurface::class,
+            'set' => Mover\SetOnASurface::class,
             'cloth' => Mover\ClothSheets::class,
         ],
         'moment' => [

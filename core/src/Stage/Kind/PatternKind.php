@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Stage\Kind;
 
 use YardBreak\Core\Break\BreakFailed;
+use YardBreak\Core\Break\Copies;
 use YardBreak\Core\Break\Pattern;
 use YardBreak\Core\Break\SkinPattern;
 use YardBreak\Core\Document\Settings;
@@ -15,10 +16,10 @@ use YardBreak\Core\Stage\PatternBench;
 interface PatternKind
 {
     /**
-     * @return Pattern|SkinPattern|null null: the prop stays whole
+     * @return Pattern|SkinPattern|Copies|null null: the prop stays whole
      *
      * @throws BadFile if a picture is missing
      * @throws BreakFailed if something has not been drawn yet
      */
-    public static function make(Settings $settings, PatternBench $bench): Pattern|SkinPattern|null;
+    public static function make(Settings $settings, PatternBench $bench): Pattern|SkinPattern|Copies|null;
 }

@@ -1,0 +1,94 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Stage;
+
+use Closure;
+use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Math\Animated;
+use YardBreak\Core\Math\Easing;
+use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Stage\Kind\Kinds;
+use YardBreak\Core\Weight\Samples;
+
+/**
+ * How places of a prop rise with its surface: along the direction the surface faces, as far as bumps are high there and the
+ * change has got. All depends on the place alone.
+ */
+final class Swelling
+{
+    /** @var list<array{float, float, float}> where each place goes at full height of 1 m, in the prop's axes */
+    private array $way = [];
+
+    private readonly ?int $frame;
+
+    private readonly float $takes;
+
+    private readonly string $ease;
+
+    private readonly Animated $height;
+
+    /**
+     * @param list<float>|null $thresholds weight above which each place rises; null: it does not go by the weight
+     * @param Closure(float): list<float> $weights of the places at a frame
+     */
+    public function __construct(private readonly Prop $prop, private readonly Samples $at, private readonly ?array $thresholds, private readonly Closure $weights, Surfaces $surfaces)
+    {
+        $settings = $prop->mover->settings;
+        $this->frame = Kinds::trigger($prop->trigger->kind)::frame($prop->trigger->settings);
+        $this->takes = (float) $settings->int('takes');
+        $this->ease = $settings->string('ease');
+        $this->height = $settings->animated('height');
+        $even = $settings->float('even');
+        $heights = Relief::heights($at, $settings->string('form'), $settings->float('size'), $settings->int('detail'), $settings->int('seed'));
+        foreach ((new SurfaceSeats($prop, $surfaces))->normals($at) as $v => [$x, $y, $z]) {
+            $far = $even + (1.0 - $even) * $heights[$v];
+            $this->way[] = [$far * $x, $far * $y, $far * $z];
+        }
+    }
+
+    /** @return list<float> how far each place has got, 0 to 1, past it where a weight springs */
+    public function progress(float $frame): array
+    {
+        if ($this->thresholds === null) {
+            $share = $this->frame === null ? 0.0 : Easing::at($this->ease, ($frame - $this->frame) / max(1e-9, $this->takes));
+
+            return array_fill(0, count($this->way), $share);
+        }
+        $progress = [];
+        foreach (($this->weights)($frame) as $v => $weight) {
+            $share = ($weight - $this->thresholds[$v]) / (1.0 - $this->thresholds[$v]);
+            $progress[] = $share > 1.0 ? $share : Easing::at($this->ease, $share);
+        }
+
+        return $progress;
+    }
+
+    /**
+     * @param list<float> $progress
+     *
+     * @return list<float> where the places are in the world, m
+     */
+    public function places(float $frame, array $progress): array
+    {
+        $transform = $this->prop->transform;
+        [$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8] = Quaternion::matrix($transform->rotationAt($frame));
+        [$px, $py, $pz] = $transform->positionAt($frame);
+        [$sx, $sy, $sz] = $transform->scaleAt($frame);
+        $height = $this->height->at($frame);
+        $places = [];
+        foreach ($progress as $v => $share) {
+            [$wx, $wy, $wz] = $this->way[$v];
+            $far = $height * $share;
+            $x = $sx * ($this->at->x[$v] + $far * $wx);
+            $y = $sy * ($this->at->y[$v] + $far * $wy);
+            $z = $sz * ($this->at->z[$v] + $far * $wz);
+            $places[] = $px + $m0 * $x + $m1 * $y + $m2 * $z;
+            $places[] = $py + $m3 * $x + $m4 * $y + $m5 * $z;
+            $places[] = $pz + $m6 * $x + $m7 * $y + $m8 * $z;
+        }
+
+        return $places;
+    }
+}
