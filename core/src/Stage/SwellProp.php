@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Stage;
 
 use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Stage\Kind\Kinds;
 use YardBreak\Core\Weight\Samples;
 
 /** A prop whose surface rises. Where several pieces meet they rise alike. */
@@ -28,7 +29,7 @@ final class SwellProp
     public static function carries(Prop $prop, Samples $at, Surfaces $others): Swelling
     {
         $weight = Weighing::of($prop, PropShape::of($others->ownMesh($prop), $others));
-        $trigger = Kind\Kinds::trigger($prop->trigger->kind)::make($prop->trigger->settings);
+        $trigger = Kinds::trigger($prop->trigger->kind)::make($prop->trigger->settings);
         $thresholds = [];
         foreach (array_keys($at->x) as $k) {
             $threshold = $trigger->threshold($k);

@@ -9,6 +9,7 @@ use YardBreak\Core\Document\BadDocument;
 use YardBreak\Core\Document\Schema;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Motion\Track;
+use YardBreak\Core\Stage\CueFrames;
 use YardBreak\Core\Stage\Kind\Kinds;
 use YardBreak\Core\Stage\MemoryStore;
 use YardBreak\Core\Stage\NoAssets;
@@ -30,6 +31,7 @@ final class RegistrationTest extends TestCase
             'weight/steps' => ['at' => $number(8.0)],
             'trigger/weighed' => [],
             'force/sideways' => ['pull' => $number(3.0)],
+            'moment/soMany' => ['before' => $number(1.0)],
             'mover/lifts' => ['rise' => $number(0.25)],
         ] as $name => $properties) {
             [$registry, $kind] = explode('/', $name);
@@ -63,6 +65,7 @@ final class RegistrationTest extends TestCase
             'weight' => ['steps' => Dummy\Steps::class],
             'trigger' => ['weighed' => Dummy\AllWeighed::class],
             'force' => ['sideways' => Dummy\Sideways::class],
+            'moment' => ['soMany' => Dummy\AfterSoMany::class],
             'mover' => ['lifts' => Dummy\Lifts::class],
         ], $work));
     }
@@ -92,6 +95,15 @@ final class RegistrationTest extends TestCase
             self::assertEqualsWithDelta(3.0 * 0.25 ** 2, (float) $to[0] - (float) $from[0], 0.02);
             self::assertEqualsWithDelta($from[1], $to[1], 1e-9, 'nothing pulls down');
             self::assertEqualsWithDelta(0.5 * 11, (float) $frames[12]->of('high', Track::POSE)[1] - (float) $frames[1]->of('high', Track::POSE)[1], 1e-9);
+        });
+    }
+
+    public function testACueIsFoundByAKindThatWasAdded(): void
+    {
+        $this->registered(static function (): void {
+            $cue = ['id' => 'late', 'name' => 'Late', 'at' => ['moment' => 'soMany', 'soMany' => ['before' => 4.0]]];
+            $document = CueFrames::found(Schema::load()->complete(self::document() + ['cues' => [$cue]]), (new Pipeline(new MemoryStore(), new NoAssets()))->surfaces);
+            self::assertSame(8, Shot::read($document)->cues['late']['frame']);
         });
     }
 
