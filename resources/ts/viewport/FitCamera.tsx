@@ -1,12 +1,13 @@
 import { useFrame, useThree } from '@react-three/fiber';
 import { useCallback, useContext, useEffect, useRef, type RefObject } from 'react';
 import * as THREE from 'three';
+import type { PropDocument, ShotDocument } from '../api/types';
 import { ShotContext } from '../shot/context';
 import { showsBake } from '../shot/summary';
 import { useView } from '../state/view';
 import type { FrameStore } from '../tracks/FrameStore';
 import { bakedPlaces } from './deform';
-import { around, boundsOf, distanceFor, moments, scattered, type Sample } from './framing';
+import { around, boundsOf, distanceFor, moments, scattered, type Bounds, type Sample } from './framing';
 import { NUMBERS } from './material';
 import type { Shown } from './Pieces';
 import { bakedPoses } from './poses';
@@ -30,30 +31,48 @@ interface Controls extends THREE.EventDispatcher<{ start: object }> {
   update: () => void;
 }
 
-/** What each prop of the shot takes up: as it stands, or at moments of its motion. */
+/** What a prop takes up: as it stands, or at moments of its motion, the first one first. */
 function samplesOf(
-  shown: RefObject<Map<string, Shown>>,
+  { id, mesh, poses, radii, places }: Shown,
   motion: FrameStore | null,
   length: number,
-): Sample[][] {
-  return [...shown.current.values()].map(({ id, mesh, poses, radii, places }) => {
-    const samples: Sample[] = [];
-    if (!motion) {
-      samples.push(places ? scattered(places) : { poses, radii });
-      return samples;
+): Sample[] {
+  if (!motion) return [places ? scattered(places) : { poses, radii }];
+  const samples: Sample[] = [];
+  for (const frame of moments(length)) {
+    if (places) {
+      const then = new Float32Array(places.length);
+      if (bakedPlaces(then, motion, id, frame)) samples.push(scattered(then, 4 * mesh.vertexCount));
+    } else {
+      const then = new Float32Array(NUMBERS * mesh.count);
+      bakedPoses(then, motion, id, frame);
+      samples.push({ poses: then, radii });
     }
-    for (const frame of moments(length)) {
-      if (places) {
-        const then = new Float32Array(places.length);
-        if (bakedPlaces(then, motion, id, frame)) samples.push(scattered(then, 4 * mesh.vertexCount));
-      } else {
-        const then = new Float32Array(NUMBERS * mesh.count);
-        bakedPoses(then, motion, id, frame);
-        samples.push({ poses: then, radii });
-      }
-    }
-    return samples;
-  });
+  }
+  return samples;
+}
+
+/**
+ * The box to look at: nearly all pieces at all moments, every prop where it begins, and those that go by keys wherever they
+ * go. What is thrown and flies on may leave the picture.
+ */
+function boxOf(
+  shown: RefObject<Map<string, Shown>>,
+  motion: FrameStore | null,
+  document: ShotDocument,
+): Bounds | null {
+  const each = [...shown.current.values()].map((entry) => ({
+    samples: samplesOf(entry, motion, document.frames),
+    keyed: isKeyed(document.props.find((prop) => prop.id === entry.id)),
+  }));
+  return around([
+    boundsOf(each.flatMap(({ samples }) => samples)),
+    ...each.map(({ samples, keyed }) => boundsOf(keyed ? samples : samples.slice(0, 1))),
+  ]);
+}
+
+function isKeyed(prop: PropDocument | undefined): boolean {
+  return prop !== undefined && Object.values(prop.position).some((value) => typeof value === 'object');
 }
 
 /** Whether so many props are there, and have been put where they stand: their numbers are nought to begin with. */
@@ -83,7 +102,8 @@ export function FitCamera({
   const camera = useThree((state) => state.camera);
   const controls = useThree((state) => state.controls) as Controls | null;
   const invalidate = useThree((state) => state.invalidate);
-  const length = handle.shot.document.frames;
+  const { document } = handle.shot;
+  const length = document.frames;
   const motion =
     showsBake(stage) && frames !== null && frames.have > 0 && frames.have >= length ? frames : null;
   const done = useRef('');
@@ -92,7 +112,7 @@ export function FitCamera({
   const fit = useCallback(
     (from: Way = 'corner') => {
       const way = new THREE.Vector3(...WAYS[from]).normalize();
-      const bounds = around(samplesOf(shown, motion, length).map(boundsOf));
+      const bounds = boxOf(shown, motion, document);
       if (!bounds || !controls) return;
       // With what it falls on.
       bounds.low[1] = Math.min(bounds.low[1], 0);
@@ -110,7 +130,7 @@ export function FitCamera({
       controls.update();
       invalidate();
     },
-    [camera, controls, invalidate, length, motion, shown],
+    [camera, controls, document, invalidate, motion, shown],
   );
   useEffect(() => {
     const note = () => {

@@ -68,6 +68,10 @@ const WAYS: [Way, string, string][] = [
 
 /** From where one looks: all of the shot, from one way. */
 export function Views() {
+  const picking = useView((view) => view.picking !== null);
+  const painting = useBrush((hand) => hand.painting !== null);
+  // What one is about stands there instead.
+  if (picking || painting) return null;
   return (
     <div className="absolute top-2 right-2 flex gap-0.5 text-[12px]" role="group" aria-label="Look">
       {WAYS.map(([way, name, keys]) => (
