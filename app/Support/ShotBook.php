@@ -112,8 +112,9 @@ final class ShotBook
     private function checked(mixed $document): array
     {
         $complete = Schema::load()->complete($document);
-        Consistency::check(ShotDocument::read($complete));
+        $read = ShotDocument::read($complete);
+        Consistency::check($read);
 
-        return CueFrames::found($complete, $this->pipeline->surfaces);
+        return CueFrames::found($complete, $read, $this->pipeline->surfaces);
     }
 }

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace YardBreak\Core\Stage;
 
 use YardBreak\Core\Document\BadDocument;
-use YardBreak\Core\Document\Schema;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Refusal;
 use YardBreak\Core\Stage\Kind\Kinds;
@@ -17,25 +16,25 @@ final class CueFrames
      * The document stands for itself afterwards: a cue has its frame, whoever reads it.
      *
      * @param array<mixed> $document complete
+     * @param Shot $shot the same as values
      *
      * @return array<mixed>
      *
      * @throws BadDocument
      */
-    public static function found(array $document, Surfaces $surfaces): array
+    public static function found(array $document, Shot $shot, Surfaces $surfaces): array
     {
         $cues = $document['cues'] ?? [];
         if (! is_array($cues)) {
             return $document;
         }
         for ($round = 0; $round <= count($cues); $round++) {
-            $shot = Shot::read($document);
             $moved = false;
             $number = 0;
             foreach ($shot->cueMoments() as $id => $moment) {
                 $frame = self::frame($shot, $id, $surfaces);
                 if ($frame !== null && $frame !== $shot->cues[$id]['frame']) {
-                    $cues[$number] = ['frame' => $frame] + (is_array($cues[$number]) ? $cues[$number] : []);
+                    $cues[$number] = array_replace(is_array($cues[$number]) ? $cues[$number] : [], ['frame' => $frame]);
                     $moved = true;
                 }
                 $number++;
@@ -44,9 +43,10 @@ final class CueFrames
                 break;
             }
             $document['cues'] = $cues;
+            $shot = Shot::read($document);
         }
 
-        return Schema::load()->filled($document);
+        return $document;
     }
 
     /** The first whole frame at which what a cue waits for has happened; null: it never does, or waits for nothing. */

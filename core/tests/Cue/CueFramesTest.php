@@ -41,7 +41,17 @@ final class CueFramesTest extends TestCase
      */
     private static function frames(array $document): array
     {
-        return array_map(static fn (array $cue): int => $cue['frame'], Shot::read(CueFrames::found($document, self::pipeline()->surfaces))->cues);
+        return array_map(static fn (array $cue): int => $cue['frame'], Shot::read(self::found($document))->cues);
+    }
+
+    /**
+     * @param array<mixed> $document
+     *
+     * @return array<mixed>
+     */
+    private static function found(array $document): array
+    {
+        return CueFrames::found($document, Shot::read($document), self::pipeline()->surfaces);
     }
 
     private static function pipeline(): Pipeline
@@ -57,8 +67,8 @@ final class CueFramesTest extends TestCase
         $faster = ['position' => ['y' => ['keys' => [['frame' => 1, 'value' => 2.0, 'ease' => 'linear'], ['frame' => 21, 'value' => 0.0]]]]];
         self::assertSame(['hand' => 7, 'hit' => 16], self::frames(self::document($cues, $faster)));
         // Whoever reads the document has the frame; found again it is the same.
-        $found = CueFrames::found(self::document($cues), self::pipeline()->surfaces);
-        self::assertSame($found, CueFrames::found($found, self::pipeline()->surfaces));
+        $found = self::found(self::document($cues));
+        self::assertSame($found, self::found($found));
     }
 
     public function testALevelIsFound(): void
@@ -89,7 +99,7 @@ final class CueFramesTest extends TestCase
     public function testWhatNeverHappensIsSaidAndLeavesTheCue(): void
     {
         $say = static function (array $touch, array $ball = []): string {
-            $document = CueFrames::found(self::document([['id' => 'hit', 'name' => 'Hit', 'frame' => 5, 'at' => ['moment' => 'touch', 'touch' => $touch]]], $ball), self::pipeline()->surfaces);
+            $document = self::found(self::document([['id' => 'hit', 'name' => 'Hit', 'frame' => 5, 'at' => ['moment' => 'touch', 'touch' => $touch]]], $ball));
             self::assertSame(5, Shot::read($document)->cues['hit']['frame']);
 
             return implode(' ', array_map(static fn ($finding): string => $finding->text, Checks::of(Shot::read($document), self::pipeline())));

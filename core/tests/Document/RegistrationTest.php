@@ -102,7 +102,8 @@ final class RegistrationTest extends TestCase
     {
         $this->registered(static function (): void {
             $cue = ['id' => 'late', 'name' => 'Late', 'at' => ['moment' => 'soMany', 'soMany' => ['before' => 4.0]]];
-            $document = CueFrames::found(Schema::load()->complete(self::document() + ['cues' => [$cue]]), (new Pipeline(new MemoryStore(), new NoAssets()))->surfaces);
+            $complete = Schema::load()->complete(self::document() + ['cues' => [$cue]]);
+            $document = CueFrames::found($complete, Shot::read($complete), (new Pipeline(new MemoryStore(), new NoAssets()))->surfaces);
             self::assertSame(8, Shot::read($document)->cues['late']['frame']);
         });
     }
