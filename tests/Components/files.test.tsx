@@ -3,7 +3,7 @@ import { describe, expect, it, vi } from 'vitest';
 import { nameOf, propOf, sourceFor } from '../../resources/ts/api/files';
 import type { Finding } from '../../resources/ts/api/types';
 import { DroppedFiles } from '../../resources/ts/shot/DroppedFiles';
-import { Findings } from '../../resources/ts/stages/Findings';
+import { below, Findings } from '../../resources/ts/stages/Findings';
 import { useView } from '../../resources/ts/state/view';
 import { documentOf, show } from './harness';
 
@@ -85,7 +85,7 @@ describe('what is found', () => {
       { severity: 'stop', pointer: '/props', text: 'The shot is empty.', remedy: null },
     ];
     const { user, getByRole, queryByText, seen } = show(
-      <Findings of="/props/0/source/" />,
+      <Findings which={below('/props/0/source')} />,
       documentOf({ props: [{ source: { kind: 'file', file: { units: 'm' } } }] }),
       undefined,
       { findings },

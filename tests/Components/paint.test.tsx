@@ -1,15 +1,16 @@
 import { describe, expect, it } from 'vitest';
 import { PaintField } from '../../resources/ts/fields/PaintField';
 import { fieldAt, standard } from '../../resources/ts/api/schema';
-import { brushFor, turned, useBrush } from '../../resources/ts/state/brush';
+import { brushFor, packed, Trail, turned, useBrush, type Point } from '../../resources/ts/state/brush';
 import { read, write } from '../../resources/ts/state/document';
+import { notches } from '../../resources/ts/ui/pointer';
 import { show, withProp } from './harness';
 
-const PATH = ['props', 0, 'weight', 'stack', 0, 'paint', 'strokes'];
+const PATH = ['props', 0, 'weight', 'stack', 0, 'brush', 'strokes'];
 
 function open(strokes: object[]) {
-  const paint = { ...(standard(['props', 0, 'weight', 'stack', 0, 'paint']) as object), strokes };
-  const start = withProp(['weight', 'stack'], [{ source: 'paint', paint }]);
+  const brush = { ...(standard(['props', 0, 'weight', 'stack', 0, 'brush']) as object), strokes };
+  const start = withProp(['weight', 'stack'], [{ source: 'brush', brush }]);
   const seen = { value: strokes };
   const shown = show(
     <PaintField
@@ -38,7 +39,7 @@ describe('painting', () => {
   });
 
   it('sets the brush, within what the schema allows, and leaves the strokes alone', async () => {
-    const stroke = { mode: 'add', points: [[0, 0, 0]] };
+    const stroke = { mode: 'add', points: packed([[0, 0, 0]]) };
     const { user, getByRole, getByLabelText, strokes } = open([stroke]);
     await user.click(getByRole('button', { name: 'Paint' }));
     for (const [typed, radius] of [
@@ -55,8 +56,8 @@ describe('painting', () => {
 
   it('takes back the last stroke, or all', async () => {
     const all = [
-      { mode: 'add', points: [[0, 0, 0]] },
-      { mode: 'remove', points: [[1, 0, 0]] },
+      { mode: 'add', points: packed([[0, 0, 0]]) },
+      { mode: 'remove', points: packed([[1, 0, 0]]) },
     ];
     const { user, getByRole, getByText, strokes } = open(all);
     getByText('2 strokes');
@@ -71,6 +72,41 @@ describe('painting', () => {
     await user.click(getByRole('button', { name: 'Paint' }));
     unmount();
     expect(useBrush.getState().painting).toBeNull();
+  });
+
+  it('fits a brush that was chosen for another prop, and keeps all else of it', () => {
+    const before = { mode: 'remove', radius: 4, softness: 0.2, strength: 0.7, mirror: 'x' };
+    expect(brushFor(PATH, 0.12, before)).toEqual({ ...before, radius: 0.01 });
+    expect(brushFor(PATH, 0, before)).toEqual(before);
+  });
+
+  it('keeps points as 32-bit floats in Base64', () => {
+    // 1.0 is 0x3f800000, -2.0 is 0xc0000000, 0.5 is 0x3f000000 (IEEE 754), low byte first.
+    expect(atob(packed([[1, -2, 0.5]]))).toBe('\0\0\x80\x3f\0\0\0\xc0\0\0\0\x3f');
+    expect(
+      packed([
+        [0, 0, 0],
+        [0, 0, 0],
+      ]),
+    ).toHaveLength(32);
+  });
+
+  it('leaves out points that are too near, and makes a very long stroke coarser', () => {
+    const trail = new Trail(0.4, 8);
+    const at = (x: number): Point => [x, 0, 0];
+    expect(trail.add(at(0))).toBe(true);
+    expect(trail.add(at(0.09))).toBe(false);
+    for (let k = 1; k <= 8; k++) expect(trail.add(at(0.11 * k))).toBe(true);
+    expect(trail.points.map(([x]) => Math.round(x * 100))).toEqual([0, 22, 44, 66, 88]);
+    expect(trail.add(at(1))).toBe(false);
+    expect(trail.add(at(1.09))).toBe(true);
+  });
+
+  it('goes by how far a wheel was turned', () => {
+    expect(notches(100, 0)).toBe(1);
+    expect(notches(-4, 0)).toBeCloseTo(-0.04, 12);
+    expect(notches(3, 1)).toBe(1);
+    expect(notches(5000, 0)).toBe(3);
   });
 
   it('does the other way while Alt is held', () => {

@@ -28,6 +28,17 @@ final class NothingBelow extends PropCheck
             return new Finding('stop', $field, "{$below->name} is set on another prop itself; nothing can be set on it.", $remedy);
         }
 
+        if ($prop->trigger->has('found')) {
+            return new Finding('warn', "{$at}/release/trigger", "{$prop->name} never shows: it grows on a touch, but nothing touches what is set on another prop.", ['label' => "Let it grow by the weight of {$below->name}", 'pointer' => "{$at}/release/trigger", 'value' => 'weight']);
+        }
+        [$low, $high] = $mesh->bounds();
+        $size = max($high[0] - $low[0], $high[1] - $low[1], $high[2] - $low[2]);
+        [$x, , $z] = $prop->transform->positionAt(1.0);
+        $away = sqrt($x * $x + $z * $z);
+        if ($away > $size) {
+            return new Finding('warn', "{$at}/position", sprintf('%s stands %s m beside the origin, so each of its pieces will stand as far beside its seat.', $prop->name, round($away, 2)), ['label' => 'Put it at the origin', 'pointer' => "{$at}/position", 'value' => ['x' => 0, 'z' => 0]]);
+        }
+
         return $below->mover->has('staged') && $below->mover->has('vertices') || ! self::moves($below) ? null
             : new Finding('warn', $field, "{$prop->name} goes with {$below->name} only where its keys put it: what its pieces do by themselves is not followed.");
     }

@@ -170,22 +170,6 @@ final readonly class Settings
         return [$list->float('0'), $list->float('1'), $list->float('2')];
     }
 
-    /** @return list<array{float, float, float}> of a list of lists of three numbers */
-    public function triples(string $key): array
-    {
-        $triples = [];
-        $values = $this->value($key);
-        foreach (is_array($values) ? $values : throw $this->fault($key, 'no list') as $triple) {
-            [$x, $y, $z] = (is_array($triple) ? array_values($triple) : []) + [null, null, null];
-            if (! is_numeric($x) || ! is_numeric($y) || ! is_numeric($z)) {
-                throw $this->fault($key, 'no list of three numbers each');
-            }
-            $triples[] = [(float) $x, (float) $y, (float) $z];
-        }
-
-        return $triples;
-    }
-
     /** The frame of a cue, by its id; null: none is chosen.
      *
      * @throws BadDocument if there is no such cue

@@ -102,7 +102,7 @@ final class FirstContact implements Stage
      */
     private function within(float $from, float $to, float $touch, Closure $apart): ?float
     {
-        $way = self::way($this->prop, $this->surfaces, $from, $to) + ($this->other === null ? 0.0 : self::way($this->other, $this->surfaces, $from, $to));
+        $way = $this->ways($from, $to);
         if ($apart($from, $touch + $way) > $touch + $way) {
             return null;
         }
@@ -116,6 +116,12 @@ final class FirstContact implements Stage
         }
 
         return $apart($middle, $touch) <= $touch ? $middle : $this->within($middle, $to, $touch, $apart);
+    }
+
+    /** How far places of both go at most, together, m. */
+    private function ways(float $from, float $to): float
+    {
+        return self::way($this->prop, $this->surfaces, $from, $to) + ($this->other === null ? 0.0 : self::way($this->other, $this->surfaces, $from, $to));
     }
 
     /** How far any place of a prop goes at most, m. */
@@ -170,16 +176,18 @@ final class FirstContact implements Stage
     /** @return Closure(float, float): float */
     private function betweenThem(Prop $other): Closure
     {
-        $there = Nearness::toSurface($this->prop, $other, $this->surfaces, false);
-        $back = Nearness::toSurface($other, $this->prop, $this->surfaces, false);
         [$mesh, $otherMesh] = [$this->surfaces->ownMesh($this->prop), $this->surfaces->ownMesh($other)];
         $edges = [LongEdges::of($mesh), LongEdges::of($otherMesh)];
         // Edge to edge exactly, unless there are too many; else by places along them.
         $exact = count($edges[0]) * count($edges[1]) <= self::PAIRS;
-        $own = $edges[0]->places($mesh, ! $exact);
-        $others = $edges[1]->places($otherMesh, ! $exact);
+        $there = new Approach(Nearness::toSurface($this->prop, $other, $this->surfaces, false), $edges[0]->places($mesh, ! $exact));
+        $back = new Approach(Nearness::toSurface($other, $this->prop, $this->surfaces, false), $edges[1]->places($otherMesh, ! $exact));
+        [$at, $gone] = [1.0, 0.0];
 
-        return function (float $frame, float $limit) use ($there, $back, $own, $others, $other, $edges, $exact): float {
+        // Asked in the order of time: what has gone on since counts for all places that were far away.
+        return function (float $frame, float $limit) use ($there, $back, $other, $edges, $exact, &$at, &$gone): float {
+            $gone += $this->ways($at, $frame);
+            $at = $frame;
             // Balls around both say quickly that they are far from each other.
             [$a, $r] = $this->ball($this->prop, $frame);
             [$b, $s] = $this->ball($other, $frame);
@@ -188,7 +196,7 @@ final class FirstContact implements Stage
             if ($far > $limit) {
                 return $far;
             }
-            $least = min([INF, ...$there($own, $frame, $limit), ...$back($others, $frame, $limit)]);
+            $least = min($there->least($frame, $gone, $limit), $back->least($frame, $gone, $limit));
 
             return $exact && $least > 0.0 ? min($least, LongEdges::between($edges[0]->carried($this->prop, $frame), $edges[1]->carried($other, $frame))) : $least;
         };

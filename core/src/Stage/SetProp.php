@@ -17,10 +17,10 @@ use YardBreak\Core\Stage\Kind\Kinds;
 use YardBreak\Core\Weight\Samples;
 
 /**
- * A prop whose pieces stand on another one, each with its foot at a place of its own; they grow by the weight of the prop they
- * stand on, and go where its surface goes.
+ * A prop whose pieces stand on another one: each at a place of its own, as the prop stands at the shot's origin, with the
+ * surface for a floor. They grow by the weight of the prop they stand on, and go where its surface goes.
  */
-final class SetProp
+final class SetProp implements PosedParts
 {
     private const UP = [0.0, 1.0, 0.0];
 
@@ -42,15 +42,12 @@ final class SetProp
     /** @var list<float> how large each gets */
     private array $sizes = [];
 
-    /** @var list<array{float, float, float}> from the foot of each to its centre, m */
-    private array $feet = [];
-
     private readonly Prop $below;
 
     private readonly ?int $frame;
 
     /** @throws BadDocument if there is nothing to stand on */
-    public function __construct(private readonly Prop $prop, Shot $shot, BrokenProp $broken, Surfaces $others)
+    public function __construct(private readonly Prop $prop, Shot $shot, private readonly BrokenProp $broken, Surfaces $others)
     {
         $settings = $prop->mover->settings;
         // As the shot has it, with all that its own weight sees.
@@ -75,7 +72,7 @@ final class SetProp
         $this->weights = $weight === null ? null : static fn (float $frame): array => $weight->evaluate($seats, $frame);
         $this->thresholds = (new PieceTiming($prop, $broken, $others))->thresholds($count);
         $this->frame = Kinds::trigger($prop->trigger->kind)::frame($prop->trigger->settings);
-        $this->spread($broken);
+        $this->spread($count);
     }
 
     /** @return Closure(float): list<float> */
@@ -97,19 +94,17 @@ final class SetProp
     }
 
     /** What each piece has of its own. */
-    private function spread(BrokenProp $broken): void
+    private function spread(int $count): void
     {
         $settings = $this->prop->mover->settings;
         $lean = deg2rad($settings->float('lean'));
-        foreach ($broken->mass as $k => $mass) {
+        for ($k = 0; $k < $count; $k++) {
             $random = RandomStream::named($settings->int('seed'), 'set', $k);
             $way = 2.0 * M_PI * $random->float();
             $tilt = Quaternion::aboutAxis([cos($way), 0.0, sin($way)], $lean * $random->float());
             $turn = $settings->bool('turned') ? Quaternion::aboutAxis(self::UP, 2.0 * M_PI * $random->float()) : Quaternion::IDENTITY;
             $this->leans[] = Quaternion::multiply($tilt, $turn);
             $this->sizes[] = 1.0 + $settings->float('variety') * $random->between(-1.0, 1.0);
-            [$low, $high] = $broken->pieces->mesh($k)->bounds();
-            $this->feet[] = [$mass->centre[0] - 0.5 * ($low[0] + $high[0]), $mass->centre[1] - $low[1], $mass->centre[2] - 0.5 * ($low[2] + $high[2])];
         }
     }
 
@@ -127,6 +122,11 @@ final class SetProp
         return array_map(static fn (float $weight, float $threshold): float => Easing::at($ease, ($weight - $threshold) / max(1e-9, 1.0 - $threshold)), $weights, $this->thresholds);
     }
 
+    public function weights(float $frame, array $progress): array
+    {
+        return $progress;
+    }
+
     /**
      * @param list<float> $progress of each piece
      *
@@ -134,12 +134,11 @@ final class SetProp
      */
     public function place(float $frame, array $progress): array
     {
-        $settings = $this->prop->mover->settings;
         $places = ($this->carried)($frame);
         $rotation = $this->below->transform->rotationAt($frame);
+        $own = $this->prop->transform->rotationAt($frame);
         [$sx, $sy, $sz] = $this->prop->transform->scaleAt($frame);
-        $upright = $settings->float('upright');
-        $sink = $settings->float('sink');
+        $upright = $this->prop->mover->settings->float('upright');
         $poses = $scales = [];
         foreach ($progress as $k => $share) {
             $normal = Quaternion::rotate($rotation, $this->normals[$k]);
@@ -149,9 +148,9 @@ final class SetProp
             $axis = $length > 1e-9 ? [$x / $length, $y / $length, $z / $length] : $normal;
             $turn = Quaternion::multiply(Quaternion::between(self::UP, $axis), $this->leans[$k]);
             $size = $share * $this->sizes[$k];
-            $foot = $this->feet[$k];
-            $place = [$places[3 * $k] - $sink * $size * $axis[0], $places[3 * $k + 1] - $sink * $size * $axis[1], $places[3 * $k + 2] - $sink * $size * $axis[2]];
-            array_push($poses, ...Quaternion::carried($place, $turn, [$size * $sx * $foot[0], $size * $sy * $foot[1], $size * $sz * $foot[2]]), ...$turn);
+            [$cx, $cy, $cz] = $this->prop->transform->carried($this->broken->centre($k), $frame);
+            $seat = [$places[3 * $k], $places[3 * $k + 1], $places[3 * $k + 2]];
+            array_push($poses, ...Quaternion::carried($seat, $turn, [$size * $cx, $size * $cy, $size * $cz]), ...Quaternion::multiply($turn, $own));
             array_push($scales, $size * $sx, $size * $sy, $size * $sz);
         }
 

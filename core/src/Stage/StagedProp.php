@@ -15,7 +15,7 @@ use YardBreak\Core\Stage\Kind\Kinds;
  * progress goes from 0 to 1. Progress is the weight above the threshold, there and back, where the weight lets go; otherwise
  * the time since it let go.
  */
-final class StagedProp
+final class StagedProp implements PosedParts
 {
     /** @var list<array{float, float, float}> m, at the end of the way, in the prop's axes */
     private array $offset = [];

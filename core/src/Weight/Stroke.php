@@ -17,7 +17,7 @@ final readonly class Stroke
      * @param float $radius of the brush, m
      * @param float $softness share of the radius on which its edge is soft, 0 to 1
      * @param float $strength of one stroke, 0 to 1
-     * @param list<array{float, float, float}> $points at least one, in the prop's own space, m
+     * @param non-empty-list<array{float, float, float}> $points in the prop's own space, m
      */
     public function __construct(
         public string $mode,
@@ -55,20 +55,13 @@ final readonly class Stroke
     /**
      * @param float $reach m
      *
-     * @return array<int, float> how far places are from the line, m, by their number; those farther than the reach may be left out
+     * @return array<int, float> how far places are from the line, m, by their number; those farther than the reach are left out
      */
-    public function distances(Samples $at, float $reach): array
+    public function distances(SampleGrid $grid, float $reach): array
     {
-        [$x, $y, $z] = [$at->x, $at->y, $at->z];
-        [$lx, $ly, $lz, $hx, $hy, $hz] = $this->box($reach);
+        [$x, $y, $z] = [$grid->samples->x, $grid->samples->y, $grid->samples->z];
+        $limit = $reach * $reach;
         $found = [];
-        foreach ($x as $k => $px) {
-            $py = $y[$k];
-            $pz = $z[$k];
-            if ($px >= $lx && $px <= $hx && $py >= $ly && $py <= $hy && $pz >= $lz && $pz <= $hz) {
-                $found[$k] = INF;
-            }
-        }
         // A single dab is a line of no length.
         $from = $this->points[0];
         foreach (count($this->points) > 1 ? array_slice($this->points, 1) : $this->points as $to) {
@@ -76,36 +69,28 @@ final readonly class Stroke
             [$ux, $uy, $uz] = [$to[0] - $ax, $to[1] - $ay, $to[2] - $az];
             $square = $ux * $ux + $uy * $uy + $uz * $uz;
             $over = $square > 0.0 ? 1.0 / $square : 0.0;
-            foreach ($found as $k => $least) {
-                $px = $x[$k] - $ax;
-                $py = $y[$k] - $ay;
-                $pz = $z[$k] - $az;
-                $share = ($px * $ux + $py * $uy + $pz * $uz) * $over;
-                $share = $share < 0.0 ? 0.0 : ($share > 1.0 ? 1.0 : $share);
-                $px -= $share * $ux;
-                $py -= $share * $uy;
-                $pz -= $share * $uz;
-                $far = $px * $px + $py * $py + $pz * $pz;
-                if ($far < $least) {
-                    $found[$k] = $far;
+            $low = [min($ax, $to[0]) - $reach, min($ay, $to[1]) - $reach, min($az, $to[2]) - $reach];
+            $high = [max($ax, $to[0]) + $reach, max($ay, $to[1]) + $reach, max($az, $to[2]) + $reach];
+            foreach ($grid->within($low, $high) as $cell) {
+                foreach ($cell as $k) {
+                    $px = $x[$k] - $ax;
+                    $py = $y[$k] - $ay;
+                    $pz = $z[$k] - $az;
+                    $share = ($px * $ux + $py * $uy + $pz * $uz) * $over;
+                    $share = $share < 0.0 ? 0.0 : ($share > 1.0 ? 1.0 : $share);
+                    $px -= $share * $ux;
+                    $py -= $share * $uy;
+                    $pz -= $share * $uz;
+                    $far = $px * $px + $py * $py + $pz * $pz;
+                    if ($far <= ($found[$k] ?? $limit)) {
+                        $found[$k] = $far;
+                    }
                 }
             }
             $from = $to;
         }
 
         return array_map(sqrt(...), $found);
-    }
-
-    /** @return array{float, float, float, float, float, float} around all that is nearer than the reach */
-    private function box(float $reach): array
-    {
-        [$lx, $ly, $lz] = [$hx, $hy, $hz] = $this->points[0];
-        foreach ($this->points as [$x, $y, $z]) {
-            [$lx, $ly, $lz] = [min($lx, $x), min($ly, $y), min($lz, $z)];
-            [$hx, $hy, $hz] = [max($hx, $x), max($hy, $y), max($hz, $z)];
-        }
-
-        return [$lx - $reach, $ly - $reach, $lz - $reach, $hx + $reach, $hy + $reach, $hz + $reach];
     }
 
     /** @return list<mixed> */

@@ -126,6 +126,8 @@ final class PropControlsTest extends TestCase
         yield 'staged, at a frame' => [['release' => ['trigger' => 'frame', 'frame' => ['frame' => 3]]], ['mover' => 'staged', 'staged' => ['takes' => 9, 'outward' => 0.1]]];
         yield 'swelling, at a frame' => [['release' => ['trigger' => 'frame', 'frame' => ['frame' => 3]]], ['mover' => 'swell', 'swell' => ['takes' => 9]]];
         yield 'swelling, by its weight' => [$sweep, ['mover' => 'swell', 'swell' => ['even' => 0.2]]];
+        yield 'set on another, at a frame' => [['release' => ['trigger' => 'frame', 'frame' => ['frame' => 3]]], ['mover' => 'set', 'set' => ['on' => 'b', 'takes' => 9]]];
+        yield 'set on another, by its weight' => [['release' => ['trigger' => 'weight', 'weight' => ['threshold' => 0.1]]], ['mover' => 'set', 'set' => ['on' => 'c', 'upright' => 0.3]]];
         yield 'staged, by its weight' => [$sweep, ['mover' => 'staged', 'staged' => ['takes' => 9, 'outward' => 0.1]]];
     }
 
@@ -143,15 +145,18 @@ final class PropControlsTest extends TestCase
         ], [
             // Falls on the other and slides off, so that friction and bounce tell.
             'id' => 'b', 'name' => 'B', 'source' => ['box' => ['width' => 0.1, 'height' => 0.1, 'depth' => 0.1, 'divisions' => 1]], 'position' => ['y' => 0.75], 'break' => ['pattern' => 'whole'], 'motion' => ['rigid' => ['before' => 'falls', 'velocity' => ['x' => 0.5]]],
-        ]]];
+        ], ...isset($motion['set']) ? [[
+            'id' => 'c', 'name' => 'C', 'source' => ['box' => ['width' => 0.2, 'divisions' => 2]], 'position' => ['x' => 2.0], 'release' => ['trigger' => 'never'], 'break' => ['pattern' => 'whole'],
+            'weight' => ['stack' => [['source' => 'sweep', 'sweep' => ['from' => 2, 'to' => 20, 'softness' => 0.6]]]],
+        ]] : []]];
         $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
         $frames = static fn (Shot $shot): string => implode('', array_map(serialize(...), iterator_to_array($pipeline->frames($shot), false)));
         // Where a piece reads its weight is tried where pieces are moved by it.
         $reads = isset($motion['staged'], $release['weight']) || isset($motion['light']['outward']);
         $skip = ['trigger', 'source', 'mover', 'force', 'name', 'id', 'keeps', 'follows', 'curve', ...$reads ? [] : ['pieces']];
         $acting = static fn (Shot $shot): string => $pipeline->acting($shot)[1]->upTo($shot->frames);
-        $others = ['axis' => ['x', 'z'], 'props' => [[]], 'restitution' => [0.9, 0.5], 'velocity' => [['x' => 1.0, 'y' => 0.5, 'z' => 0.0]]];
-        foreach ([['props', '0', 'motion'], ['props', '0', 'release'], ...isset($release['weight']) && ! isset($motion['swell']) ? [['props', '0', 'weight']] : [], ['props', '0', 'position'], ...isset($motion['light']['outward']) ? [['forces'], ['props', '0', 'scale']] : []] as $part) {
+        $others = ['on' => ['c', 'b'], 'evenness' => [0.0, 0.9], 'axis' => ['x', 'z'], 'props' => [[]], 'restitution' => [0.9, 0.5], 'velocity' => [['x' => 1.0, 'y' => 0.5, 'z' => 0.0]]];
+        foreach ([['props', '0', 'motion'], ['props', '0', 'release'], ...isset($release['weight']) && ! isset($motion['swell']) && ! isset($motion['set']) ? [['props', '0', 'weight']] : [], ['props', '0', 'position'], ...isset($motion['light']['outward']) ? [['forces'], ['props', '0', 'scale']] : [], ...isset($motion['set']) ? [['props', '0', 'rotation'], ['props', '0', 'scale']] : []] as $part) {
             // Gusts take a while to make, so they blow only where they are looked at.
             self::assertControlsWork($document($part === ['forces'] ? 0.8 : 0.0), $part, $frames, $pipeline->motionHash(...), $skip, $others, $acting);
         }

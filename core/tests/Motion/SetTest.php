@@ -32,7 +32,7 @@ final class SetTest extends TestCase
     {
         return Shot::read(['version' => 2, 'frames' => 20, 'props' => [
             ['id' => 'ball', 'name' => 'Ball', 'source' => ['kind' => 'ball', 'ball' => ['width' => 1, 'divisions' => 24]], 'position' => ['y' => 1.0], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'], 'motion' => ['mover' => 'staged'], ...$below],
-            ['id' => 'pegs', 'name' => 'Pegs', 'source' => ['box' => ['width' => 0.02, 'height' => 0.1, 'depth' => 0.02, 'divisions' => 1]], 'break' => ['pattern' => 'copies', 'copies' => ['count' => self::COUNT]],
+            ['id' => 'pegs', 'name' => 'Pegs', 'source' => ['box' => ['width' => 0.02, 'height' => 0.1, 'depth' => 0.02, 'divisions' => 1]], 'position' => ['y' => 0.05], 'break' => ['pattern' => 'copies', 'copies' => ['count' => self::COUNT]],
                 'release' => ['trigger' => 'weight', 'weight' => ['threshold' => 0.01]], 'motion' => ['mover' => 'set', 'set' => ['on' => 'ball', 'variety' => 0, 'lean' => 0, 'turned' => false, 'ease' => 'linear', ...$set]], ...$pegs],
             ...$more,
         ]]);
@@ -69,7 +69,7 @@ final class SetTest extends TestCase
 
     public function testUprightTheyStandStraightUpAndSinkIn(): void
     {
-        foreach (self::pegs(self::frames(self::shot(['upright' => 1, 'sink' => 0.03]))[0]) as [$pose]) {
+        foreach (self::pegs(self::frames(self::shot(['upright' => 1], [], ['position' => ['y' => 0.02]]))[0]) as [$pose]) {
             self::assertEqualsWithDelta(1.0, abs($pose[6]), 1e-6);
             [$x, $y, $z] = [$pose[0], $pose[1] - 1.0 - 0.05 + 0.03, $pose[2]];
             self::assertEqualsWithDelta(0.5, sqrt($x * $x + $y * $y + $z * $z), 4e-3);
@@ -130,6 +130,19 @@ final class SetTest extends TestCase
         }
     }
 
+    /** Each stands as the prop does at the origin: lying on its side, half its thickness above the floor, it lies on the surface. */
+    public function testEachStandsAsThePropStandsOnTheFloor(): void
+    {
+        foreach (self::pegs(self::frames(self::shot([], [], ['position' => ['y' => 0.01], 'rotation' => ['z' => 90]]))[0]) as [$pose]) {
+            [$x, $y, $z] = [$pose[0], $pose[1] - 1.0, $pose[2]];
+            $far = sqrt($x * $x + $y * $y + $z * $z);
+            self::assertEqualsWithDelta(0.51, $far, 4e-3);
+            [$qx, $qy, $qz, $qw] = array_slice($pose, 3);
+            $along = [2.0 * ($qx * $qy - $qz * $qw), 1.0 - 2.0 * ($qx * $qx + $qz * $qz), 2.0 * ($qy * $qz + $qx * $qw)];
+            self::assertLessThan(0.1, abs($along[0] * $x + $along[1] * $y + $along[2] * $z) / $far);
+        }
+    }
+
     public function testEachIsALittleDifferent(): void
     {
         $pegs = self::pegs(self::frames(self::shot(['variety' => 0.4, 'turned' => true, 'lean' => 20]))[0]);
@@ -148,6 +161,8 @@ final class SetTest extends TestCase
         self::assertStringContainsString('Nothing is chosen that Pegs is set on', $say(self::shot(['on' => ''])));
         self::assertStringContainsString('set on another prop itself', $say(self::shot([], ['motion' => ['mover' => 'set', 'set' => ['on' => 'pegs']]])));
         self::assertStringContainsString('only where its keys put it', $say(self::shot([], ['motion' => ['mover' => 'rigid', 'rigid' => ['before' => 'falls']]])));
+        self::assertStringContainsString('never shows', $say(self::shot([], [], ['release' => ['trigger' => 'contact']])));
+        self::assertStringContainsString('3 m beside the origin', $say(self::shot([], [], ['position' => ['x' => 3.0]])));
         $this->expectException(BadDocument::class);
         self::frames(self::shot(['on' => 'gone']));
     }

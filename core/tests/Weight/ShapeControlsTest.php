@@ -39,7 +39,7 @@ final class ShapeControlsTest extends TestCase
         foreach (['amount', 'order'] as $tells) {
             yield "a picture tells {$tells}" => [['source' => 'picture', 'picture' => ['tells' => $tells, 'picture' => ['asset' => Pictures::ACROSS], 'from' => 2, 'to' => 20]]];
         }
-        yield 'painted' => [['source' => 'paint', 'paint' => ['strokes' => [['mode' => 'add', 'radius' => 0.4, 'points' => [[0.5, 0.5, 0.5]]]]]]];
+        yield 'painted' => [['source' => 'brush', 'brush' => ['strokes' => [['mode' => 'add', 'radius' => 0.4, 'points' => base64_encode(pack('g3', 0.5, 0.5, 0.5))]]]]];
         foreach (['y', 'direction', 'outward', 'line'] as $axis) {
             yield "a sweep along {$axis}" => [['source' => 'sweep', 'sweep' => ['axis' => $axis, 'from' => 2, 'to' => 20, 'places' => [['x' => -0.5, 'y' => 0, 'z' => 0], ['x' => 0.5, 'y' => 0.3, 'z' => 0]]]]];
         }

@@ -4,12 +4,12 @@ import { Button } from '../ui/controls';
 import type { Cue } from '../api/types';
 import { Kind } from '../fields/Fields';
 import { NumberField } from '../fields/NumberField';
-import { Findings } from '../stages/Findings';
+import { below, Findings } from '../stages/Findings';
 import { isFound } from './found';
 
 /** Name of a cue, and its frame or what it waits for; opened by a click on its flag. */
 export function CueEditor({ cue, left, onClose }: { cue: Cue; left: number; onClose: () => void }) {
-  const { handle } = useContext(ShotContext);
+  const { handle, findings } = useContext(ShotContext);
   const change = (part: Partial<typeof cue>) =>
     handle.edit((doc) => ({
       ...doc,
@@ -17,6 +17,7 @@ export function CueEditor({ cue, left, onClose }: { cue: Cue; left: number; onCl
     }));
   const found = isFound(cue);
   const index = handle.shot.document.cues.findIndex((each) => each.id === cue.id);
+  const missing = findings.some(below(`/cues/${index}`));
   const used = JSON.stringify(handle.shot.document.props).includes(`"cue":"${cue.id}"`);
   return (
     // Escape closes it from any of its fields.
@@ -47,7 +48,9 @@ export function CueEditor({ cue, left, onClose }: { cue: Cue; left: number; onCl
       <label className="mb-3 flex items-center justify-between gap-2" htmlFor="cue-frame">
         Frame
         {found ? (
-          <span id="cue-frame">{cue.frame} f, found</span>
+          <span id="cue-frame">
+            {cue.frame} f, {missing ? 'not found' : 'found'}
+          </span>
         ) : (
           <NumberField
             id="cue-frame"
@@ -65,7 +68,7 @@ export function CueEditor({ cue, left, onClose }: { cue: Cue; left: number; onCl
       {index < 0 ? null : (
         <div className="mb-3">
           <Kind base={['cues', index, 'at']} as="moment" />
-          <Findings of={`/cues/${index}/`} />
+          <Findings which={below(`/cues/${index}`)} />
         </div>
       )}
       <div className="flex gap-2">

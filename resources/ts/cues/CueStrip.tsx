@@ -8,6 +8,7 @@ import { counted } from '../shot/summary';
 import { clock, seek, useFrame } from '../state/frame';
 import { useView } from '../state/view';
 import { Button, IconButton } from '../ui/controls';
+import { notches } from '../ui/pointer';
 import { Select } from '../ui/Select';
 import { Bars } from './Bars';
 import { CueEditor } from './CueEditor';
@@ -22,6 +23,9 @@ const RIDGE = 44;
 
 /** How much closer one looks with a step of the wheel. */
 const CLOSER = 1.25;
+
+/** How many pixels a step of the wheel goes along. */
+const PANS = 100;
 
 /** Time along the bottom: cues as flags, how many pieces let go at each frame, and the keys of the prop one works on. */
 export function CueStrip() {
@@ -59,11 +63,13 @@ export function CueStrip() {
   const wheel = useRef<(event: WheelEvent) => void>(() => undefined);
   wheel.current = (event) => {
     event.preventDefault();
-    const across = event.shiftKey ? event.deltaY || event.deltaX : event.deltaX;
+    const { deltaX, deltaY, deltaMode } = event;
+    // Along the strip, or with Shift, it goes along; else closer or farther.
+    const along = Math.abs(deltaX) > Math.abs(deltaY) || event.shiftKey;
     setRange(
-      across !== 0
-        ? panned(range, across / per, last)
-        : zoomed(range, CLOSER ** -Math.sign(event.deltaY), exact(event.clientX), last),
+      along
+        ? panned(range, (PANS * notches(deltaX || deltaY, deltaMode)) / per, last)
+        : zoomed(range, CLOSER ** -notches(deltaY, deltaMode), exact(event.clientX), last),
     );
   };
   useEffect(() => {

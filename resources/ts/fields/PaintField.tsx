@@ -11,7 +11,7 @@ import { NumberField } from './NumberField';
 /** Strokes that are painted in the picture, and the brush for it. */
 export function PaintField({ path, field, value, onChange }: ControlProps) {
   const { prop, readouts } = useContext(ShotContext);
-  const { painting, brush, set } = useBrush();
+  const { painting, brush, sizedFor, set } = useBrush();
   const strokes = value as object[];
   const active = painting?.join('/') === path.join('/');
   const key = path.join('/');
@@ -19,7 +19,8 @@ export function PaintField({ path, field, value, onChange }: ControlProps) {
   useEffect(() => () => useBrush.getState().set({ painting: null }), [key]);
   const bounds = prop ? readouts[prop.id]?.health.bounds : undefined;
   const size = bounds ? Math.max(...[0, 1, 2].map((k) => (bounds[1][k] ?? 0) - (bounds[0][k] ?? 0))) : 0;
-  const hand = brush ?? brushFor(path, size);
+  // A brush that was chosen for another prop may be larger than this one.
+  const hand = brush && sizedFor === prop?.id ? brush : brushFor(path, size, brush);
   return (
     <fieldset className="py-1" data-field={key}>
       <legend className="flex w-full items-center justify-between gap-2" title={field.description}>
@@ -29,7 +30,9 @@ export function PaintField({ path, field, value, onChange }: ControlProps) {
           aria-pressed={active}
           data-testid="paint"
           className={`inline-flex h-7 items-center gap-1.5 rounded-md border px-2 ${active ? 'border-teal bg-teal-wash text-teal' : 'border-line bg-paper hover:bg-well'}`}
-          onClick={() => set(active ? { painting: null } : { painting: path, brush: hand })}
+          onClick={() =>
+            set(active ? { painting: null } : { painting: path, brush: hand, sizedFor: prop?.id ?? '' })
+          }
         >
           <BrushIcon size={14} /> {active ? 'Painting' : 'Paint'}
         </button>

@@ -1,6 +1,7 @@
 import { useCallback, useContext, useEffect, useMemo, useRef, useState } from 'react';
 import type * as THREE from 'three';
 import { ShotContext } from '../shot/context';
+import { useBrush } from '../state/brush';
 import { clock } from '../state/frame';
 import { useView } from '../state/view';
 import { changeOf, stepOf, type Held, type Part } from './drag';
@@ -32,6 +33,7 @@ export function Handles({
   const weightId = useView((view) => view.weightId);
   const playing = useView((view) => view.playing);
   const picking = useView((view) => view.picking !== null);
+  const painting = useBrush((hand) => hand.painting !== null);
   const frame = useView((view) => Math.round(view.frame));
   const document = handle.shot.document;
   const scene = useMemo<Scene>(() => ({ document, numbers, frame }), [document, numbers, frame]);
@@ -127,7 +129,8 @@ export function Handles({
     };
   }, [held, hold]);
 
-  if (playing || picking || things.length === 0) return null;
+  // A grip under the brush would be dragged instead of painted over.
+  if (playing || picking || painting || things.length === 0) return null;
   const part = (thing: Thing, which: Part) => ({
     'data-part': which,
     onPointerDown: (event: React.PointerEvent<SVGElement>) => {

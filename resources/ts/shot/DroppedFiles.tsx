@@ -30,7 +30,7 @@ export function DroppedFiles({ children }: { children: ReactNode }) {
     <DropArea
       says="Let go: it becomes a prop of this shot"
       className="h-full min-h-0 min-w-0"
-      onFiles={(files) => void bring(files)}
+      onFiles={bring}
     >
       {children}
     </DropArea>

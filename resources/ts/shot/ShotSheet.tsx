@@ -4,7 +4,7 @@ import type { PropDocument } from '../api/types';
 import { usePropEdits } from '../state/propEdits';
 import { useView } from '../state/view';
 import { Button, IconButton } from '../ui/controls';
-import { Findings } from '../stages/Findings';
+import { below, Findings } from '../stages/Findings';
 import { ShotContext } from './context';
 import { STAGES, summary } from './summary';
 
@@ -47,9 +47,7 @@ export function ShotSheet() {
         ))}
       </table>
       <div className="mt-3">
-        <Findings of="/cues/" />
-        <Findings of="/forces" />
-        <Findings of="/frames" />
+        <Findings which={(finding) => !/^\/props\/\d/.test(finding.pointer)} />
       </div>
     </section>
   );
@@ -69,8 +67,8 @@ function Row({
   const { handle, readouts, bake, findings } = useContext(ShotContext);
   const { rename, move, copy, remove } = usePropEdits();
   const set = useView((view) => view.set);
-  const at = `/props/${index}/`;
-  const wrong = findings.some((finding) => finding.pointer.startsWith(at));
+  const here = below(`/props/${index}`);
+  const wrong = findings.some(here);
   return (
     <tbody data-row={prop.id} className={open ? 'bg-teal-wash/40' : ''}>
       <tr className="group align-top">
@@ -124,7 +122,7 @@ function Row({
       {wrong ? (
         <tr>
           <td colSpan={STAGES.length + 1} className="border-b border-line px-2">
-            <Findings of={at} />
+            <Findings which={here} />
           </td>
         </tr>
       ) : null}

@@ -1,12 +1,13 @@
 import { useContext } from 'react';
+import type { Finding } from '../api/types';
 import { ShotContext } from '../shot/context';
 import { fromPointer, merge } from '../state/document';
 import { Button } from '../ui/controls';
 
-/** What would make the bake disappoint, each with a remedy where there is one; or only what is said of a part of the document. */
-export function Findings({ of = '' }: { of?: string }) {
+/** What would make the bake disappoint, each with a remedy where there is one; or only some of it. */
+export function Findings({ which = () => true }: { which?: (finding: Finding) => boolean }) {
   const { findings, handle } = useContext(ShotContext);
-  const shown = findings.filter((finding) => finding.pointer.startsWith(of));
+  const shown = findings.filter(which);
   if (shown.length === 0) return null;
   return (
     <ul className="mb-3 space-y-2" aria-label="Checks">
@@ -32,3 +33,9 @@ export function Findings({ of = '' }: { of?: string }) {
     </ul>
   );
 }
+
+/** What stands at a place of the document or below it. */
+export const below =
+  (place: string) =>
+  ({ pointer }: Finding): boolean =>
+    pointer === place || pointer.startsWith(`${place}/`);

@@ -12,7 +12,7 @@ import { Select } from '../ui/Select';
 import { boardShown } from '../board/Board';
 import { BakeCard } from './BakeCard';
 import { DrawingTools } from './DrawingTools';
-import { Findings } from './Findings';
+import { below, Findings } from './Findings';
 import { HandOffCard } from './HandOffCard';
 import { PropTools, Upload } from './PropTools';
 import { WeightCard } from './WeightCard';
@@ -36,7 +36,7 @@ export function StageCard() {
         <Fields base={at} names={['name']} />
         <KindChoice base={[...at, 'source']} as="kind" />
         <Upload />
-        <Findings of={`/props/${propIndex}/source/`} />
+        <Findings which={below(`/props/${propIndex}/source/${chosen(prop?.source, 'kind').kind}`)} />
         <Fields base={[...at, 'source', chosen(prop?.source, 'kind').kind]} />
         <Fields base={[...at, 'prepare']} />
         <Heading>Stands at</Heading>

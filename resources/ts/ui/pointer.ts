@@ -15,6 +15,14 @@ export function whenReleased(work: () => void): void {
   else window.addEventListener('pointerup', () => window.setTimeout(work), { once: true });
 }
 
+/** Pixels and lines of a usual notch of a wheel; a touch pad sends many small parts of one. */
+const NOTCH = [100, 3, 1];
+
+/** How many notches a wheel was turned: toward oneself more than 0. */
+export function notches(delta: number, mode: number): number {
+  return Math.max(-3, Math.min(3, delta / (NOTCH[mode] ?? 100)));
+}
+
 /** Calls while the pointer is held down, wherever it goes, and once when it is let go. */
 export function whileHeld(move: (event: PointerEvent) => void, end: () => void): void {
   const stop = () => {

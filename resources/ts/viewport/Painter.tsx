@@ -1,16 +1,12 @@
 import { useContext, useEffect, useRef, type RefObject } from 'react';
 import type * as THREE from 'three';
 import { eye } from '../handles/eye';
-import { poseOf, rounded } from '../handles/things';
+import { poseOf } from '../handles/things';
 import { ShotContext } from '../shot/context';
-import { turned, useBrush } from '../state/brush';
+import { packed, Trail, turned, useBrush, type Point } from '../state/brush';
 import { read, write } from '../state/document';
 import { clock } from '../state/frame';
-import { whileHeld } from '../ui/pointer';
-
-/** Points of a stroke are this share of the brush apart, and no more than so many. */
-const APART = 0.25;
-const MOST = 1000;
+import { notches, whileHeld } from '../ui/pointer';
 
 /** How much larger the brush gets with a step of the wheel. */
 const LARGER = 1.1;
@@ -19,7 +15,7 @@ const LARGER = 1.1;
 export interface Under {
   prop: string;
   /** In the prop's own space. */
-  point: [number, number, number];
+  point: Point;
   /** In the shot. */
   place: THREE.Vector3;
 }
@@ -76,17 +72,14 @@ export function Painter({
       event.stopPropagation();
       const before = shot.shot.document;
       const number = ((read(before, path) as object[] | undefined) ?? []).length;
-      const points: number[][] = [];
+      const trail = new Trail(hand.radius);
       const put = <T,>(doc: T): T =>
         write(doc, path, [
           ...((read(doc, path) as object[]) ?? []).slice(0, number),
-          { ...hand, mode: turned(hand.mode, event.altKey), points: [...points] },
+          { ...hand, mode: turned(hand.mode, event.altKey), points: packed(trail.points) },
         ]);
       const add = ({ point }: Under) => {
-        const last = points.at(-1);
-        const far = last ? Math.hypot(...point.map((value, k) => value - (last[k] ?? 0))) : Infinity;
-        if (far < APART * hand.radius || points.length >= MOST) return;
-        points.push(point.map(rounded));
+        if (!trail.add(point)) return;
         shot.edit(put);
         drawn?.store.draft(Math.round(clock.now), put(before));
       };
@@ -116,9 +109,9 @@ export function Painter({
       if (!event.shiftKey || !hand) return;
       event.preventDefault();
       event.stopPropagation();
-      const way = Math.sign(event.deltaY || event.deltaX);
-      set({ brush: { ...hand, radius: Number((hand.radius * LARGER ** -way).toPrecision(3)) } });
-      ring.current?.setAttribute('r', String(Number(ring.current.getAttribute('r')) * LARGER ** -way));
+      const times = LARGER ** -notches(event.deltaY || event.deltaX, event.deltaMode);
+      set({ brush: { ...hand, radius: Number((hand.radius * times).toPrecision(4)) } });
+      ring.current?.setAttribute('r', String(Number(ring.current.getAttribute('r')) * times));
     };
     const leave = () => {
       if (ring.current) ring.current.style.display = 'none';

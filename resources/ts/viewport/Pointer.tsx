@@ -4,8 +4,8 @@ import * as THREE from 'three';
 import { useView } from '../state/view';
 import type { Place } from '../tracks/WeightStore';
 import type { Shown } from './Pieces';
-import { pickBent } from './deform';
-import { pick, placeOf, type Hit } from './poses';
+import { placeOf, type Hit } from './poses';
+import { underRay } from './under';
 
 /** Finds the piece under the pointer; a click says what was hit. */
 export function Pointer({
@@ -30,12 +30,7 @@ export function Pointer({
         ),
         camera,
       );
-      let best: { prop: string; hit: Hit } | null = null;
-      const [from, way] = [caster.ray.origin.toArray(), caster.ray.direction.toArray()];
-      for (const { id, mesh, poses, radii, places } of shown.current.values()) {
-        const hit = places ? pickBent(mesh, places, from, way) : pick(mesh, poses, radii, from, way);
-        if (hit && (!best || hit.distance < best.hit.distance)) best = { prop: id, hit };
-      }
+      const best = underRay(shown.current.values(), caster.ray);
       return best && { ...best, x: event.clientX - box.left, y: event.clientY - box.top };
     };
     const move = (event: PointerEvent) => {

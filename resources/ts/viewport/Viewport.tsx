@@ -21,7 +21,6 @@ import type { WeightStore } from '../tracks/WeightStore';
 import { Toggle } from '../ui/controls';
 import { FitCamera } from './FitCamera';
 import { BentPieces } from './BentPieces';
-import { pickBent } from './deform';
 import { loadPieces, type PieceMesh } from './mesh';
 import { HoverLabel, PickHint, ScaleBar, Views, WeightLegend } from './overlays';
 import { Outlines } from './Outlines';
@@ -31,10 +30,11 @@ import { Pieces, type Shown } from './Pieces';
 import { PlaceMarker } from './PlaceMarker';
 import { Player } from './Player';
 import { Pointer } from './Pointer';
-import { bakedPoses, pick, restPoses, type Hit } from './poses';
+import { bakedPoses, restPoses } from './poses';
 import { BreakProgress } from './BreakProgress';
 import { Probe } from './Probe';
 import { Floor, Studio } from './Studio';
+import { underRay } from './under';
 import { useClick } from './useClick';
 
 export function Viewport() {
@@ -87,13 +87,7 @@ export function Viewport() {
 
   const under = useCallback((x: number, y: number, but: string | null = null) => {
     const ray = eye.ray(x, y);
-    const [from, way] = [ray.origin.toArray(), ray.direction.toArray()];
-    let nearest: { prop: string; hit: Hit } | null = null;
-    for (const { id, mesh, poses, radii, places } of shown.current.values()) {
-      if (id === but) continue;
-      const hit = places ? pickBent(mesh, places, from, way) : pick(mesh, poses, radii, from, way);
-      if (hit && (!nearest || hit.distance < nearest.hit.distance)) nearest = { prop: id, hit };
-    }
+    const nearest = underRay(shown.current.values(), ray, but);
     return (
       nearest && {
         prop: nearest.prop,
@@ -108,7 +102,8 @@ export function Viewport() {
   );
   // A mesh that was brought in is framed at once.
   const files = shot.document.props
-    .map((p) => ['asset', 'units'].map((name) => text(chosen(p.source, 'kind').settings[name])))
+    .map((p) => chosen(p.source, 'kind').settings)
+    .flatMap(({ asset, units }) => (asset ? [`${text(asset)} ${text(units)}`] : []))
     .join();
   const click = useClick();
   const boardOpen = useView((view) => view.board);

@@ -84,7 +84,10 @@ export function Yard() {
     <DropArea
       says="Let go: it becomes a shot of its own"
       className="h-full"
-      onFiles={(files) => bring.mutate(files)}
+      onFiles={async (files) => {
+        // What goes wrong is said as of every change here.
+        await bring.mutateAsync(files).catch(() => undefined);
+      }}
     >
       <main className="mx-auto flex h-full max-w-[1180px] flex-col px-6">
         <header className="flex h-16 items-center justify-between">

@@ -53,7 +53,7 @@ final class Kinds
             'facing' => Weight\FacingAWay::class,
             'noise' => Weight\Patches::class,
             'picture' => Weight\FromAPicture::class,
-            'paint' => Weight\Painted::class,
+            'brush' => Weight\ByBrush::class,
             'other' => Weight\AnotherWeight::class,
         ],
         'trigger' => [

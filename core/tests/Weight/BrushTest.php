@@ -5,7 +5,9 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Weight;
 
 use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Document\BadDocument;
 use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Stage\Consistency;
 use YardBreak\Core\Stage\MemoryStore;
 use YardBreak\Core\Stage\NoAssets;
 use YardBreak\Core\Stage\Pipeline;
@@ -14,9 +16,23 @@ use YardBreak\Core\Stage\Weighing;
 use YardBreak\Core\Weight\Samples;
 
 /** What is painted by hand, worked out by hand: half way along a soft edge half of it is there. */
-final class PaintTest extends TestCase
+final class BrushTest extends TestCase
 {
     private const ALONG = ['mode' => 'add', 'radius' => 0.4, 'softness' => 0.5, 'points' => [[-0.5, 0.5, 0.0], [0.5, 0.5, 0.0]]];
+
+    /**
+     * As a document has it.
+     *
+     * @param array<string, mixed> $stroke
+     *
+     * @return array<string, mixed>
+     */
+    private static function packed(array $stroke): array
+    {
+        self::assertIsArray($stroke['points']);
+
+        return ['points' => base64_encode(pack('g*', ...array_merge(...$stroke['points'])))] + $stroke;
+    }
 
     /**
      * @param list<array<string, mixed>> $strokes
@@ -28,7 +44,7 @@ final class PaintTest extends TestCase
     private static function weights(array $strokes, array $places, float $ground = 0.0, array $source = ['box' => ['width' => 2, 'height' => 1, 'depth' => 1, 'divisions' => 4]]): array
     {
         $shot = Shot::read(['version' => 2, 'frames' => 4, 'props' => [
-            ['id' => 'block', 'name' => 'Block', 'source' => $source, 'weight' => ['stack' => [['source' => 'paint', 'paint' => ['strokes' => $strokes, 'ground' => $ground]]]]],
+            ['id' => 'block', 'name' => 'Block', 'source' => $source, 'weight' => ['stack' => [['source' => 'brush', 'brush' => ['strokes' => array_map(self::packed(...), $strokes), 'ground' => $ground]]]]],
         ]]);
         $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
         $prop = $shot->props[0];
@@ -87,5 +103,18 @@ final class PaintTest extends TestCase
         $of = static fn (int $divisions): array => self::weights([self::ALONG, $soften], $places, 0.0, ['box' => ['width' => 2, 'height' => 1, 'depth' => 1, 'divisions' => $divisions]]);
         self::assertSame($of(2), $of(9));
         self::assertGreaterThan(0.0, $of(2)[0]);
+    }
+
+    public function testPointsThatAreNoneAreRefused(): void
+    {
+        foreach (['AAAA' . str_repeat('A', 16), base64_encode(pack('g3', 0.0, NAN, 0.0)), base64_encode(pack('g3', 0.0, 1e5, 0.0))] as $points) {
+            try {
+                Consistency::check(Shot::read(['version' => 2, 'props' => [['id' => 'block', 'name' => 'Block', 'weight' => ['stack' => [['source' => 'brush', 'brush' => ['strokes' => [['points' => $points]]]]]]]]]));
+                self::fail($points);
+            } catch (BadDocument $bad) {
+                self::assertStringContainsString('/props/0/weight/stack/0/brush/strokes/0/points', $bad->getMessage());
+                self::assertStringContainsString('ake the stroke away', $bad->getMessage());
+            }
+        }
     }
 }

@@ -10,7 +10,7 @@ namespace YardBreak\Core\Weight;
  *
  * What softens widens the edges of the strokes before it, each about its own middle, by as much as the brush is large.
  */
-final class Paint implements WeightSource
+final class Brushwork implements WeightSource
 {
     private ?Samples $at = null;
 
@@ -37,7 +37,8 @@ final class Paint implements WeightSource
     /** @return list<float> */
     private function painted(Samples $at): array
     {
-        [$wider, $most] = $this->wider($at);
+        $grid = SampleGrid::of($at);
+        [$wider, $most] = $this->wider($grid);
         $weights = array_fill(0, count($at->x), $this->ground);
         foreach ($this->strokes as $n => $stroke) {
             if ($stroke->mode === 'soften') {
@@ -46,8 +47,10 @@ final class Paint implements WeightSource
             $target = $stroke->mode === 'add' ? 1.0 : 0.0;
             $edge = $stroke->softness * $stroke->radius;
             $outer = $stroke->radius;
-            foreach ($stroke->distances($at, $outer + 0.5 * $most[$n]) as $k => $far) {
-                $more = $wider[$n][$k] ?? 0.0;
+            // An edge does not get wider than the stroke itself.
+            $widest = min($most[$n], 2.0 * $outer);
+            foreach ($stroke->distances($grid, $outer + 0.5 * $widest) as $k => $far) {
+                $more = min($widest, $wider[$n][$k] ?? 0.0);
                 $soft = $edge + $more;
                 $past = $far - ($outer - $edge - 0.5 * $more);
                 $share = $past <= 0.0 ? 1.0 : ($past >= $soft ? 0.0 : 1.0 - $past / $soft);
@@ -59,21 +62,21 @@ final class Paint implements WeightSource
     }
 
     /** @return array{array<int, array<int, float>>, array<int, float>} by how much, m, the edge of each stroke is wider at each place, and the most of it */
-    private function wider(Samples $at): array
+    private function wider(SampleGrid $grid): array
     {
         $now = $after = $most = [];
-        $sum = 0.0;
+        $widest = 0.0;
         for ($n = count($this->strokes) - 1; $n >= 0; $n--) {
-            [$after[$n], $most[$n]] = [$now, $sum];
+            [$after[$n], $most[$n]] = [$now, $widest];
             $stroke = $this->strokes[$n];
             if ($stroke->mode !== 'soften') {
                 continue;
             }
-            $sum += $stroke->strength * $stroke->radius;
             $inner = (1.0 - $stroke->softness) * $stroke->radius;
-            foreach ($stroke->distances($at, $stroke->radius) as $k => $far) {
+            foreach ($stroke->distances($grid, $stroke->radius) as $k => $far) {
                 $share = $far <= $inner ? 1.0 : ($far >= $stroke->radius ? 0.0 : ($stroke->radius - $far) / ($stroke->radius - $inner));
                 $now[$k] = ($now[$k] ?? 0.0) + $stroke->strength * $stroke->radius * $share;
+                $widest = max($widest, $now[$k]);
             }
         }
 
@@ -82,7 +85,7 @@ final class Paint implements WeightSource
 
     public function still(): array
     {
-        return ['paint', $this->ground, array_map(static fn (Stroke $stroke): array => $stroke->inputs(), $this->strokes)];
+        return ['brush', $this->ground, array_map(static fn (Stroke $stroke): array => $stroke->inputs(), $this->strokes)];
     }
 
     public function sample(float $frame): array
