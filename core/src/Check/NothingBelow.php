@@ -28,8 +28,10 @@ final class NothingBelow extends PropCheck
             return new Finding('stop', $field, "{$below->name} is set on another prop itself; nothing can be set on it.", $remedy);
         }
 
-        if ($prop->trigger->has('found')) {
-            return new Finding('warn', "{$at}/release/trigger", "{$prop->name} never shows: it grows on a touch, but nothing touches what is set on another prop.", ['label' => "Let it grow by the weight of {$below->name}", 'pointer' => "{$at}/release/trigger", 'value' => 'weight']);
+        if ($prop->trigger->has('found') || $prop->neverLetsGo()) {
+            $why = $prop->neverLetsGo() ? 'it grows as it lets go, which it never does' : 'it grows on a touch, but nothing touches what is set on another prop';
+
+            return new Finding('warn', "{$at}/release/trigger", "{$prop->name} never shows: {$why}.", ['label' => "Let it grow by the weight of {$below->name}", 'pointer' => "{$at}/release/trigger", 'value' => 'weight']);
         }
         [$low, $high] = $mesh->bounds();
         $size = max($high[0] - $low[0], $high[1] - $low[1], $high[2] - $low[2]);
