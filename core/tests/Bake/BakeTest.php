@@ -247,8 +247,8 @@ final class BakeTest extends TestCase
         $read = PackedMeshes::read('before' . implode('', $packed->parts()), 6, count($meshes));
         foreach ([$packed, $read] as $list) {
             self::assertCount(count($meshes), $list);
-            self::assertEquals($large, $list->mesh(2));
             // Of so many numbers PHPUnit's own comparison takes a minute.
+            self::assertTrue($large == $list->mesh(2));
             self::assertTrue($meshes == iterator_to_array($list));
         }
     }
