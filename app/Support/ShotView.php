@@ -80,10 +80,22 @@ final class ShotView
             'elapsed' => round($elapsed, 2),
             'remaining' => $running && $done > $bake->kept + 1 ? round($elapsed / ($done - $bake->kept) * ($bake->frames - $done), 1) : null,
             'revision' => $bake->revision->number,
-            'props' => array_column(is_array($bake->revision->document['props'] ?? null) ? $bake->revision->document['props'] : [], 'id'),
+            'props' => self::inTheShot($bake->revision->document),
             'stale' => $stale,
             'differences' => $stale ? self::differences($bake->revision->document, $current) : [],
         ];
+    }
+
+    /**
+     * @param array<mixed> $document
+     *
+     * @return list<mixed> ids of the props that are not switched off
+     */
+    private static function inTheShot(array $document): array
+    {
+        $props = is_array($document['props'] ?? null) ? $document['props'] : [];
+
+        return array_column(array_filter($props, static fn (mixed $prop): bool => is_array($prop) && ($prop['on'] ?? true) !== false), 'id');
     }
 
     /**

@@ -11,6 +11,10 @@ final class EmptyShot implements Check
 {
     public function findings(Shot $shot, Pipeline $pipeline): array
     {
-        return $shot->props === [] ? [new Finding('stop', '/props', 'The shot is empty. Add a prop first.')] : [];
+        return match (true) {
+            $shot->props !== [] => [],
+            $shot->hasProps() => [new Finding('stop', '/props', 'Every prop of the shot is switched off.')],
+            default => [new Finding('stop', '/props', 'The shot is empty. Add a prop first.')],
+        };
     }
 }

@@ -52,9 +52,9 @@ final class Near extends PropCheck
 
             return new Finding('warn', "{$at}/props", "The weight of {$prop->name} follows what is near it, but no prop is chosen: it is 0 everywhere.", $only === null ? null : ['label' => "Let it follow {$only->name}", 'pointer' => "{$at}/props", 'value' => [$only->id]]);
         }
-        foreach ($shot->props as $n => $other) {
+        foreach ($shot->props as $other) {
             if (in_array($other->id, $there, true) && $other->startsFree()) {
-                $field = "/props/{$n}/motion/{$other->mover->kind}/before";
+                $field = "{$other->pointer}/motion/{$other->mover->kind}/before";
 
                 return new Finding('warn', "{$at}/props", "The weight of {$prop->name} follows {$other->name} only where its keys put it, but {$other->name} falls by itself: to the weight it stays where it begins.", ['label' => "Hold {$other->name}", 'pointer' => $field, 'value' => 'held']);
             }

@@ -18,8 +18,10 @@ final class NothingMoves implements Check
             }
         }
 
-        return $shot->props === [] ? [] : [new Finding('warn', '/props/0/release/trigger', 'Nothing will move: every prop is held and never lets go.', [
-            'label' => 'Let ' . $shot->props[0]->name . ' go at frame 12', 'pointer' => '/props/0/release', 'value' => ['trigger' => 'frame', 'frame' => ['frame' => 12]],
+        $first = $shot->props[0] ?? null;
+
+        return $first === null ? [] : [new Finding('warn', "{$first->pointer}/release/trigger", 'Nothing will move: every prop is held and never lets go.', [
+            'label' => "Let {$first->name} go at frame 12", 'pointer' => "{$first->pointer}/release", 'value' => ['trigger' => 'frame', 'frame' => ['frame' => 12]],
         ])];
     }
 }

@@ -19,9 +19,9 @@ abstract class PropCheck implements Check
     public function findings(Shot $shot, Pipeline $pipeline): array
     {
         $findings = [];
-        foreach ($shot->props as $k => $prop) {
+        foreach ($shot->props as $prop) {
             try {
-                $finding = $this->of($prop, "/props/{$k}", $shot, $pipeline->prepared($prop), $pipeline);
+                $finding = $this->of($prop, $prop->pointer, $shot, $pipeline->prepared($prop), $pipeline);
             } catch (Refusal) {
                 // It, or one that it looks at, has no mesh.
                 continue;

@@ -14,11 +14,11 @@ final class UnusableMesh implements Check
     public function findings(Shot $shot, Pipeline $pipeline): array
     {
         $findings = [];
-        foreach ($shot->props as $k => $prop) {
+        foreach ($shot->props as $prop) {
             try {
                 $pipeline->prepared($prop);
             } catch (Refusal $error) {
-                $findings[] = new Finding('stop', "/props/{$k}/source", "{$prop->name}: {$error->getMessage()}");
+                $findings[] = new Finding('stop', "{$prop->pointer}/source", "{$prop->name}: {$error->getMessage()}");
             }
         }
 

@@ -8,6 +8,8 @@ namespace YardBreak\Core\Document;
 final readonly class Prop
 {
     /**
+     * @param string $pointer JSON Pointer to it
+     * @param bool $on whether it is in the shot; one that is not still has places and weights that others can ask for
      * @param Choice $source where its mesh comes from
      * @param Settings $prepare how the mesh is made fit
      * @param Choice $pattern how it comes apart
@@ -22,7 +24,9 @@ final readonly class Prop
      */
     private function __construct(
         public string $id,
+        public string $pointer,
         public string $name,
+        public bool $on,
         public Choice $source,
         public Settings $prepare,
         public Transform $transform,
@@ -46,7 +50,9 @@ final readonly class Prop
 
         return new self(
             $this->id,
+            $this->pointer,
             $this->name,
+            $this->on,
             $this->source,
             $this->prepare,
             $this->transform,
@@ -71,7 +77,9 @@ final readonly class Prop
 
         return new self(
             $settings->string('id'),
+            $settings->pointer(),
             $settings->string('name'),
+            $settings->bool('on'),
             $settings->at('source')->choice('kind'),
             $settings->at('prepare'),
             Transform::read($settings),

@@ -43,6 +43,12 @@ final readonly class Settings
         return $this->values;
     }
 
+    /** Where these stand, as a JSON Pointer. */
+    public function pointer(): string
+    {
+        return implode('', array_map(static fn (string $step): string => "/{$step}", $this->path));
+    }
+
     public function at(string $key): self
     {
         $value = $this->value($key);

@@ -11,7 +11,8 @@ final readonly class Shot
      * @param array<string, array{name: string, frame: int}> $cues by id
      * @param list<Choice> $forces those that are switched on
      * @param list<Plane> $planes those that are switched on
-     * @param list<Prop> $props
+     * @param list<Prop> $props those that are switched on
+     * @param array<string, Prop> $all by id
      */
     private function __construct(
         public float $fps,
@@ -21,6 +22,7 @@ final readonly class Shot
         public array $forces,
         public array $planes,
         public array $props,
+        private array $all,
         private Settings $settings,
     ) {
     }
@@ -49,6 +51,7 @@ final readonly class Shot
 
         $time = new Timeline($settings->float('fps'), $settings->int('frames'));
         $props = array_map(Prop::read(...), self::unique($settings->list('props'), 'props'));
+        $props = array_map(static fn (Prop $prop): Prop => $prop->among($props, $time), $props);
 
         return new self(
             $settings->float('fps'),
@@ -57,7 +60,8 @@ final readonly class Shot
             $cues,
             $forces,
             $planes,
-            array_map(static fn (Prop $prop): Prop => $prop->among($props, $time), $props),
+            array_values(array_filter($props, static fn (Prop $prop): bool => $prop->on)),
+            array_column($props, null, 'id'),
             $settings,
         );
     }
@@ -114,14 +118,15 @@ final readonly class Shot
         return $moments;
     }
 
+    /** Whether there are any, be they switched on or not. */
+    public function hasProps(): bool
+    {
+        return $this->all !== [];
+    }
+
+    /** One of its props, switched on or not. */
     public function prop(string $id): ?Prop
     {
-        foreach ($this->props as $prop) {
-            if ($prop->id === $id) {
-                return $prop;
-            }
-        }
-
-        return null;
+        return $this->all[$id] ?? null;
     }
 }

@@ -1,4 +1,4 @@
-import { ArrowDown, ArrowUp, Copy, Plus, Trash2, X } from 'lucide-react';
+import { ArrowDown, ArrowUp, Copy, Plus, Power, Trash2, X } from 'lucide-react';
 import { useContext } from 'react';
 import type { PropDocument } from '../api/types';
 import { usePropEdits } from '../state/propEdits';
@@ -65,7 +65,7 @@ function Row({
   open: boolean;
 }) {
   const { handle, readouts, bake, findings } = useContext(ShotContext);
-  const { rename, move, copy, remove } = usePropEdits();
+  const { rename, move, copy, remove, turn } = usePropEdits();
   const set = useView((view) => view.set);
   const here = below(`/props/${index}`);
   const wrong = findings.some(here);
@@ -82,7 +82,15 @@ function Row({
             onBlur={(event) => rename(index, event.target.value)}
             onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
           />
+          {prop.on ? null : <span className="block px-1 pb-1 text-[12px] text-warn">switched off</span>}
           <span className="flex opacity-0 group-focus-within:opacity-100 group-hover:opacity-100">
+            <IconButton
+              label={prop.on ? `Switch ${prop.name} off` : `Switch ${prop.name} on`}
+              className="!h-6 !w-6"
+              onClick={() => turn(index, !prop.on)}
+            >
+              <Power size={13} />
+            </IconButton>
             <IconButton
               label={`${prop.name} further up`}
               className="!h-6 !w-6"
@@ -108,7 +116,10 @@ function Row({
           </span>
         </th>
         {STAGES.map((stage) => (
-          <td key={stage.id} className={`p-0 ${wrong ? '' : 'border-b border-line'}`}>
+          <td
+            key={stage.id}
+            className={`p-0 ${wrong ? '' : 'border-b border-line'} ${prop.on ? '' : 'opacity-50'}`}
+          >
             <button
               type="button"
               className="ease w-full p-2 text-left hover:bg-teal-wash"

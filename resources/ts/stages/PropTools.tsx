@@ -1,4 +1,4 @@
-import { Copy, Plus, Trash2 } from 'lucide-react';
+import { Copy, Plus, Power, Trash2 } from 'lucide-react';
 import { useContext } from 'react';
 import { ShotContext } from '../shot/context';
 import { chosen, standard } from '../api/schema';
@@ -15,7 +15,7 @@ const UNNAMED = [BOX, (standard(['props', 0]) as { name: string }).name];
 /** Add, copy and remove props. */
 export function PropTools() {
   const { prop, propIndex } = useContext(ShotContext);
-  const { add, copy, remove } = usePropEdits();
+  const { add, copy, remove, turn } = usePropEdits();
   return (
     <div className="mt-4 flex flex-wrap gap-2 border-t border-line pt-3">
       <Button onClick={add}>
@@ -25,6 +25,12 @@ export function PropTools() {
         <>
           <Button onClick={() => copy(propIndex)}>
             <Copy size={14} /> Copy
+          </Button>
+          <Button
+            title="Off: it is left out of the picture, the bake and the files"
+            onClick={() => turn(propIndex, !prop.on)}
+          >
+            <Power size={14} /> {prop.on ? 'Switch off' : 'Switch on'}
           </Button>
           <Button onClick={() => remove(propIndex)}>
             <Trash2 size={14} /> Remove

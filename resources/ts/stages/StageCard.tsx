@@ -7,7 +7,8 @@ import { Fields, Kind, KindChoice } from '../fields/Fields';
 import { ItemList, Lists } from '../fields/ItemList';
 import type { Path } from '../state/document';
 import { useView } from '../state/view';
-import { Slider } from '../ui/controls';
+import { usePropEdits } from '../state/propEdits';
+import { Button, Slider } from '../ui/controls';
 import { Select } from '../ui/Select';
 import { boardShown } from '../board/Board';
 import { BakeCard } from './BakeCard';
@@ -127,11 +128,12 @@ export function StageCard() {
           <Select
             id="which-prop"
             value={prop.id}
-            options={handle.shot.document.props.map((p) => [p.id, p.name])}
+            options={handle.shot.document.props.map((p) => [p.id, p.on ? p.name : `${p.name} (off)`])}
             onChange={(propId) => set({ propId })}
           />
         </div>
       ) : null}
+      {prop && !prop.on && stage !== 'bake' && stage !== 'handoff' ? <SwitchedOff /> : null}
       {prop || stage === 'bake' ? body[stage]() : <EmptyShot />}
     </section>
   );
@@ -146,6 +148,17 @@ function unusedColours(prop: PropDocument | undefined): string[] {
     ...(chosen(prop?.source, 'kind').has('sides') ? [] : ['side']),
     ...[1, 2, 3, 4].filter((k) => k > shown).map((k) => `layer${k}`),
   ];
+}
+
+function SwitchedOff() {
+  const { prop, propIndex } = useContext(ShotContext);
+  const { turn } = usePropEdits();
+  return (
+    <p className="mb-3 flex items-center justify-between gap-2 text-warn">
+      {prop?.name} is switched off: it is left out of the picture and the bake.
+      <Button onClick={() => turn(propIndex, true)}>Switch on</Button>
+    </p>
+  );
 }
 
 function EmptyShot() {

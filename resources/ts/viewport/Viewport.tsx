@@ -49,7 +49,7 @@ export function Viewport() {
   const weighing = useView((view) => (view.stage === 'motion' ? view.weighing : null));
   const baked = weighing === null && showsBake(stage) && frames !== null && bake !== null && frames.have > 0;
   const ids = useMemo(
-    () => (baked ? bake.props : shot.document.props.map((p) => p.id)),
+    () => (baked ? bake.props : shot.document.props.flatMap((p) => (p.on ? [p.id] : []))),
     [baked, bake, shot.document.props],
   );
   const shown = useRef(new Map<string, Shown>());
