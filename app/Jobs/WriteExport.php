@@ -90,7 +90,7 @@ final class WriteExport implements ShouldQueue
             }
         };
         $name = ShotModel::withTrashed()->findOrFail($bake->shot_id)->name;
-        Exporters::of($export->format, $pipeline)->write(Shot::read($bake->revision->document), BakeReader::open($bake->framesPath()), $out, $name, ['frame' => $export->frame], $progress);
+        Exporters::of($export->format, $pipeline)->write(Shot::read(($export->revision ?? $bake->revision)->document), BakeReader::open($bake->framesPath()), $out, $name, ['frame' => $export->frame], $progress);
         if (! fclose($out) || ! rename($part, $export->path())) {
             throw new RuntimeException('The export could not be kept.');
         }

@@ -13,6 +13,8 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  *
  * @property string $id
  * @property string $bake_id
+ * @property string|null $revision_id
+ * @property Revision|null $revision the state of the shot that it shows; null: that which was baked
  * @property string $format
  * @property int $frame for formats that show one
  * @property string $status queued, running, done, failed or cancelled
@@ -36,6 +38,12 @@ final class Export extends Model
     public function bake(): BelongsTo
     {
         return $this->belongsTo(Bake::class);
+    }
+
+    /** @return BelongsTo<Revision, $this> */
+    public function revision(): BelongsTo
+    {
+        return $this->belongsTo(Revision::class);
     }
 
     public function path(): string

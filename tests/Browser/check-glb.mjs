@@ -1,5 +1,6 @@
 // Checks an exported GLB from outside: the Khronos validator finds no error, and three's loader reads it back.
-// Usage: node check-glb.mjs FILE.glb FPS FRAME... ; prints {errors, nodes, positions: {frame: [[x, y, z] by node]}, scales: the same, bent: {frame: places of the vertices of each node with morph targets}}
+// Usage: node check-glb.mjs FILE.glb FPS FRAME... ; prints {errors, nodes, positions: {frame: [[x, y, z] by node]}, scales: the same,
+// bent: {frame: places of the vertices of each node with morph targets}, cameras: {frame: place, turn, fov and aspect of the first camera}}
 import { readFileSync } from 'node:fs';
 import validator from 'gltf-validator';
 import * as THREE from 'three';
@@ -24,9 +25,20 @@ gltf.animations.forEach((clip) => {
 const positions = {};
 const scales = {};
 const bent = {};
+const cameras = {};
 for (const frame of frames) {
   mixer.setTime((frame - 1) / Number(fps));
   positions[frame] = gltf.scene.children.map((node) => node.position.toArray());
+  const [eye] = gltf.cameras;
+  if (eye) {
+    gltf.scene.updateMatrixWorld(true);
+    cameras[frame] = {
+      position: eye.getWorldPosition(new THREE.Vector3()).toArray(),
+      turn: eye.getWorldQuaternion(new THREE.Quaternion()).toArray(),
+      fov: eye.fov,
+      aspect: eye.aspect,
+    };
+  }
   // What is bent: all vertices as three draws them.
   bent[frame] = gltf.scene.children
     .filter((node) => node.morphTargetInfluences)
@@ -46,5 +58,6 @@ console.log(
     positions,
     scales,
     bent,
+    cameras,
   }),
 );

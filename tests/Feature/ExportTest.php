@@ -6,6 +6,7 @@ namespace Tests\Feature;
 
 use App\Models\Bake;
 use App\Models\Export;
+use App\Models\Shot;
 use App\Support\ShotBook;
 use App\Support\WorkerId;
 use Illuminate\Support\Facades\Artisan;
@@ -48,6 +49,32 @@ final class ExportTest extends TestCase
         $this->postJson("/api/bakes/{$bake->id}/exports", ['format' => 'doc'])->assertStatus(422);
         $bake->update(['status' => 'running']);
         $this->postJson("/api/bakes/{$bake->id}/exports", ['format' => 'glb'])->assertStatus(409);
+    }
+
+    /** Names, colours and the camera do not make a bake stale, so its files have them as they are now. */
+    public function testFilesShowTheShotAsItStandsWhileTheBakeFits(): void
+    {
+        $bake = $this->baked(self::smallDocument());
+        $shot = Shot::findOrFail($bake->shot_id);
+        $glb = fn (): string => $this->get("/api/bakes/{$bake->id}/pieces.glb")->assertOk()->streamedContent();
+        self::assertStringNotContainsString('"cameras"', $glb());
+        $save = function (callable $change) use ($shot): void {
+            $document = $shot->refresh()->head->document ?? [];
+            $change($document);
+            $this->putJson("/api/shots/{$shot->id}/document", ['document' => $document], ['If-Match' => "\"{$shot->head_id}\""])->assertOk();
+        };
+        $save(static function (array &$document): void {
+            $document['camera']['on'] = true;
+            $document['props'][0]['name'] = 'Milestone';
+        });
+        self::assertStringContainsString('"cameras"', $glb());
+        self::assertStringContainsString('Milestone', $glb());
+        // What moves otherwise is another bake: this one shows what was baked.
+        $save(static function (array &$document): void {
+            $document['camera']['on'] = false;
+            $document['frames']++;
+        });
+        self::assertStringNotContainsString('"cameras"', $glb(), 'as it was baked');
     }
 
     public function testALongFileIsWrittenInTheQueueAndIsTheSame(): void

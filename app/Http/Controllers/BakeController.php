@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Jobs\RunBake;
 use App\Models\Bake;
 use App\Models\Shot;
+use App\Support\HandedOff;
 use App\Support\Problem;
 use App\Support\ShotView;
 use Illuminate\Http\JsonResponse;
@@ -21,7 +22,7 @@ use YardBreak\Core\Stage\Pipeline;
 
 final class BakeController
 {
-    public function __construct(private readonly ShotView $view, private readonly Pipeline $pipeline)
+    public function __construct(private readonly ShotView $view, private readonly Pipeline $pipeline, private readonly HandedOff $handedOff)
     {
     }
 
@@ -164,6 +165,6 @@ final class BakeController
             throw new Problem(409, 'The bake is not finished', 'Wait until all frames are baked, then export.');
         }
 
-        return [ShotDocument::read($bake->revision->document), Shot::withTrashed()->findOrFail($bake->shot_id)->name];
+        return [ShotDocument::read($this->handedOff->revision($bake)->document), Shot::withTrashed()->findOrFail($bake->shot_id)->name];
     }
 }

@@ -8,6 +8,7 @@ use App\Jobs\WriteExport;
 use App\Models\Bake;
 use App\Models\Export;
 use App\Models\Shot;
+use App\Support\HandedOff;
 use App\Support\Problem;
 use App\Support\WorkerId;
 use Illuminate\Http\JsonResponse;
@@ -23,7 +24,7 @@ final class ExportController
     /** Written files are kept so long, s. */
     private const KEPT = 86_400;
 
-    public function __construct(private readonly Pipeline $pipeline)
+    public function __construct(private readonly Pipeline $pipeline, private readonly HandedOff $handedOff)
     {
     }
 
@@ -42,7 +43,7 @@ final class ExportController
             return new JsonResponse(['status' => 'done', 'href' => "/api/bakes/{$bake->id}/pieces.{$format}?frame={$frame}"]);
         }
         $this->forgetOld();
-        $same = ['bake_id' => $bake->id, 'format' => $format, 'frame' => $frame];
+        $same = ['bake_id' => $bake->id, 'revision_id' => $this->handedOff->revision($bake)->id, 'format' => $format, 'frame' => $frame];
         /** @var Export|null $export */
         $export = Export::where($same)->whereIn('status', ['queued', 'running', 'done'])->latest('id')->first();
         if ($export === null || ($export->status === 'done' && ! is_file($export->path()))) {

@@ -107,13 +107,13 @@ final class ShotController
         return new JsonResponse(['findings' => array_map(get_object_vars(...), $findings)]);
     }
 
-    /** Where each prop stands at each frame before it lets go, its turn and its size: ten numbers, once if they never change. */
     /** Every keyed number of the document at each frame, by its JSON Pointer. */
     public function numbers(Shot $shot): JsonResponse
     {
         return new JsonResponse((object) ShotDocument::read($shot->head->document ?? [])->numbers());
     }
 
+    /** Where each prop stands at each frame before it lets go, its turn and its size: ten numbers, once if they never change. */
     public function tracks(Shot $shot): JsonResponse
     {
         $document = ShotDocument::read($shot->head->document ?? []);

@@ -12,6 +12,7 @@ final readonly class Shot
      * @param list<Choice> $forces those that are switched on
      * @param list<Plane> $planes those that are switched on
      * @param list<Prop> $props those that are switched on
+     * @param Camera|null $camera null: it has none
      * @param array<string, Prop> $all by id
      */
     private function __construct(
@@ -22,6 +23,7 @@ final readonly class Shot
         public array $forces,
         public array $planes,
         public array $props,
+        public ?Camera $camera,
         private array $all,
         private Settings $settings,
     ) {
@@ -61,6 +63,7 @@ final readonly class Shot
             $forces,
             $planes,
             array_values(array_filter($props, static fn (Prop $prop): bool => $prop->on)),
+            Camera::read($settings->at('camera')),
             array_column($props, null, 'id'),
             $settings,
         );

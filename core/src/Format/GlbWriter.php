@@ -19,11 +19,29 @@ use YardBreak\Core\Mesh\TriangleMesh;
  *
  * @phpstan-type Look array{string, array{float, float, float}, float, string|null}
  * @phpstan-type Node array{name: string, mesh: TriangleMesh, looks: list<int>, centre: array{float, float, float}, track: list<array{float, float, float, float, float, float, float}>, motion?: array<string, string>, bent?: array{normals: BentNormals, frames: int, places: Closure(int): array<int, float|int>}}
+ * A camera has the angle from the lower to the upper edge of its picture, in radians, width by height, and a track like a node.
+ *
+ * @phpstan-type Eye array{height: float, aspect: float, track: list<array{float, float, float, float, float, float, float}>}
  */
 final class GlbWriter
 {
+    /** Nearer than this a camera sees nothing, m. */
+    private const NEAR = 0.01;
+
     /** @var list<array<string, mixed>> */
     private array $images = [];
+
+    /** @var list<array<string, mixed>> */
+    private array $nodes = [];
+
+    /** @var list<array<string, mixed>> */
+    private array $channels = [];
+
+    /** @var list<array<string, mixed>> */
+    private array $samplers = [];
+
+    /** @var array<int, int> accessor of the times of so many frames */
+    private array $times = [];
 
     /**
      * @param list<Look> $looks
@@ -42,10 +60,11 @@ final class GlbWriter
      * @param resource $out
      * @param list<Look> $looks
      * @param iterable<Node> $nodes taken one at a time
+     * @param Eye|null $camera a node of its own, the last one
      */
-    public static function stream($out, array $looks, iterable $nodes, float $fps, string $sceneName): void
+    public static function stream($out, array $looks, iterable $nodes, float $fps, string $sceneName, ?array $camera = null): void
     {
-        (new self())->file($out, $looks, $nodes, $fps, $sceneName);
+        (new self())->file($out, $looks, $nodes, $fps, $sceneName, $camera);
     }
 
     private readonly GlbBinary $binary;
@@ -59,46 +78,32 @@ final class GlbWriter
      * @param resource $out
      * @param list<Look> $looks
      * @param iterable<Node> $nodes
+     * @param Eye|null $camera
      */
-    private function file($out, array $looks, iterable $nodes, float $fps, string $sceneName): void
+    private function file($out, array $looks, iterable $nodes, float $fps, string $sceneName, ?array $camera): void
     {
-        $meshes = $nodeList = $channels = $samplers = [];
-        $times = [];
+        $meshes = [];
         foreach ($nodes as $node) {
-            $number = count($nodeList);
             $bent = $node['bent'] ?? null;
             [$primitives, $corners] = $this->primitives($node['mesh'], $node['looks'], $node['centre'], $bent['normals'] ?? null);
             $mesh = ['name' => $node['name'], 'primitives' => $primitives];
+            $paths = self::paths($node['track']) + ($node['motion'] ?? []);
             if ($bent !== null && $bent['frames'] > 1) {
                 $mesh['primitives'] = $this->targets($primitives, $corners, $node['mesh'], $bent);
                 $mesh['weights'] = array_fill(0, $bent['frames'] - 1, 0.0);
-            }
-            $meshes[] = $mesh;
-            $first = $node['track'][0];
-            $nodeList[] = [
-                'name' => $node['name'],
-                'mesh' => $number,
-                'translation' => GlbBinary::singles(array_slice($first, 0, 3)),
-                'rotation' => GlbBinary::unitSingles(array_slice($first, 3, 4)),
-            ];
-            $paths = self::paths($node['track']) + ($node['motion'] ?? []);
-            if (isset($mesh['weights'])) {
                 $paths['weights'] = self::oneByOne(count($mesh['weights']));
             }
-            foreach ($paths as $path => $bytes) {
-                $type = ['rotation' => 'VEC4', 'weights' => 'SCALAR'][$path] ?? 'VEC3';
-                $frames = $path === 'weights' ? $bent['frames'] ?? 1 : intdiv(strlen($bytes), $type === 'VEC4' ? 16 : 12);
-                $times[$frames] ??= $this->binary->accessor(array_map(static fn (int $f): float => $f / $fps, range(0, $frames - 1)), 'SCALAR', null, true);
-                $channels[] = ['sampler' => count($samplers), 'target' => ['node' => $number, 'path' => $path]];
-                $output = $this->binary->packed($bytes, $path === 'weights' ? intdiv(strlen($bytes), 4) : $frames, $type);
-                $samplers[] = ['input' => $times[$frames], 'interpolation' => 'LINEAR', 'output' => $output];
-            }
+            $this->place(['name' => $node['name'], 'mesh' => count($meshes)], $node['track'][0], $paths, $bent['frames'] ?? 1, $fps);
+            $meshes[] = $mesh;
+        }
+        if ($camera !== null) {
+            $this->place(['name' => 'camera', 'camera' => 0], $camera['track'][0], self::paths($camera['track']), 1, $fps);
         }
         $json = [
             'asset' => ['version' => '2.0', 'generator' => 'Yard Break'],
             'scene' => 0,
-            'scenes' => [['name' => $sceneName, 'nodes' => array_keys($nodeList)]],
-            'nodes' => $nodeList,
+            'scenes' => [['name' => $sceneName, 'nodes' => array_keys($this->nodes)]],
+            'nodes' => $this->nodes,
             'meshes' => $meshes,
             'materials' => array_map($this->material(...), $looks),
             'accessors' => $this->binary->accessors,
@@ -112,12 +117,19 @@ final class GlbWriter
             $json['bufferViews'] = $this->binary->views;
             $json['buffers'] = [['byteLength' => $this->binary->length]];
         }
-        if ($nodeList === []) {
-            $json = array_diff_key($json, ['nodes' => 0, 'meshes' => 0, 'accessors' => 0, 'bufferViews' => 0, 'buffers' => 0]);
+        if ($this->nodes === []) {
             $json['scenes'] = [['name' => $sceneName]];
         }
-        if ($channels !== []) {
-            $json['animations'] = [['name' => 'bake', 'channels' => $channels, 'samplers' => $samplers]];
+        if ($camera !== null) {
+            $json['cameras'] = [['type' => 'perspective', 'perspective' => ['yfov' => $camera['height'], 'aspectRatio' => $camera['aspect'], 'znear' => self::NEAR]]];
+        }
+        if ($this->channels !== []) {
+            $json['animations'] = [['name' => 'bake', 'channels' => $this->channels, 'samplers' => $this->samplers]];
+        }
+        // Lists without anything are left out, and so is a buffer without a byte.
+        $json = array_filter($json, static fn (mixed $part): bool => $part !== []);
+        if ($this->binary->length === 0) {
+            unset($json['buffers']);
         }
         $text = json_encode($json, JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_THROW_ON_ERROR);
         $text .= str_repeat(' ', (4 - strlen($text) % 4) % 4);
@@ -127,6 +139,27 @@ final class GlbWriter
             $this->binary->copyTo($out);
         }
         $this->binary->close();
+    }
+
+    /**
+     * Adds a node, and what animates it.
+     *
+     * @param array<string, mixed> $node
+     * @param array{float, float, float, float, float, float, float} $first where it stands to begin with
+     * @param array<string, string> $paths singles of each path that is animated
+     * @param int $bentFrames at how many frames it has weights
+     */
+    private function place(array $node, array $first, array $paths, int $bentFrames, float $fps): void
+    {
+        foreach ($paths as $path => $bytes) {
+            $type = ['rotation' => 'VEC4', 'weights' => 'SCALAR'][$path] ?? 'VEC3';
+            $frames = $path === 'weights' ? $bentFrames : intdiv(strlen($bytes), $type === 'VEC4' ? 16 : 12);
+            $this->times[$frames] ??= $this->binary->accessor(array_map(static fn (int $f): float => $f / $fps, range(0, $frames - 1)), 'SCALAR', null, true);
+            $this->channels[] = ['sampler' => count($this->samplers), 'target' => ['node' => count($this->nodes), 'path' => $path]];
+            $output = $this->binary->packed($bytes, $path === 'weights' ? intdiv(strlen($bytes), 4) : $frames, $type);
+            $this->samplers[] = ['input' => $this->times[$frames], 'interpolation' => 'LINEAR', 'output' => $output];
+        }
+        $this->nodes[] = [...$node, 'translation' => GlbBinary::singles(array_slice($first, 0, 3)), 'rotation' => GlbBinary::unitSingles(array_slice($first, 3, 4))];
     }
 
     /**

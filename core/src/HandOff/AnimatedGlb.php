@@ -53,7 +53,20 @@ final readonly class AnimatedGlb implements Exporter
             $first[$k] = count($looks);
             array_push($looks, ...Looks::of($prop, $this->pipeline->facePicture($prop)));
         }
-        GlbWriter::stream($out, $looks, $this->nodes($shot, $bake, $first, count($looks), $progress), $shot->fps, $name);
+        GlbWriter::stream($out, $looks, $this->nodes($shot, $bake, $first, count($looks), $progress), $shot->fps, $name, self::camera($shot));
+    }
+
+    /** @return array{height: float, aspect: float, track: list<array{float, float, float, float, float, float, float}>}|null */
+    private static function camera(Shot $shot): ?array
+    {
+        $camera = $shot->camera;
+        if ($camera === null) {
+            return null;
+        }
+        $track = array_map(static fn (int $frame): array => $camera->poseAt($frame), range(1, $shot->frames));
+
+        // One that stands still needs no keys.
+        return ['height' => $camera->height(), 'aspect' => $camera->aspect, 'track' => count(array_unique($track, SORT_REGULAR)) === 1 ? [$track[0]] : $track];
     }
 
     /** Pieces of one prop at rest, a node each. */

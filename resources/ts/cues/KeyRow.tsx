@@ -12,12 +12,13 @@ import {
   stretchKeys,
   type KeyRef,
 } from '../state/keyEdits';
+import type { Path } from '../state/document';
 import { useView } from '../state/view';
 import { IconButton } from '../ui/controls';
 import { whileHeld } from '../ui/pointer';
 
 /**
- * The keys of the open prop, one mark a frame for all of its numbers. Click chooses, Shift adds, a drag over free room chooses a
+ * The keys of the open prop (in Motion those of the forces too, in Bake the camera's), one mark a frame for all numbers. Click chooses, Shift adds, a drag over free room chooses a
  * range; chosen keys are dragged, copied, mirrored, stretched and deleted.
  */
 export function KeyRow({
@@ -36,16 +37,20 @@ export function KeyRow({
 }) {
   const { handle, prop, propIndex } = useContext(ShotContext);
   const { document } = handle.shot;
-  const keys = useMemo(
-    () => (prop ? keysBelow(document, ['props', propIndex]) : []),
-    [document, prop, propIndex],
-  );
+  const stage = useView((view) => view.stage);
+  const camera = stage === 'bake' && document.camera.on;
+  const keys = useMemo(() => {
+    const bases: Path[] = camera
+      ? [['camera']]
+      : [...(prop ? [['props', propIndex]] : []), ...(stage === 'motion' ? [['forces']] : [])];
+    return bases.flatMap((base) => keysBelow(document, base));
+  }, [camera, document, prop, propIndex, stage]);
   const clip = useView((view) => view.copied);
   const set = useView((view) => view.set);
   const [chosen, setChosen] = useState<number[]>([]);
   const [range, setRange] = useState<[number, number] | null>(null);
   const [shift, setShift] = useState(0);
-  useEffect(() => setChosen([]), [prop?.id]);
+  useEffect(() => setChosen([]), [prop?.id, camera]);
   const frames = [...new Set(keys.map((key) => key.frame))].sort((a, b) => a - b);
   const here = chosen.filter((frame) => frames.includes(frame));
   const refs = (of: number[]): KeyRef[] => keys.filter((key) => of.includes(key.frame));
@@ -163,7 +168,11 @@ export function KeyRow({
         style={{ top: middle - 8 }}
       >
         {frames.length > 0 && here.length === 0 ? `keys of ${prop?.name ?? ''}` : null}
-        {frames.length === 0 ? `no keys on ${prop?.name ?? 'this prop'}` : null}
+        {frames.length === 0
+          ? camera
+            ? 'no keys on the camera'
+            : `no keys on ${prop?.name ?? 'this prop'}`
+          : null}
       </span>
       {here.length > 0 || clip ? (
         <div

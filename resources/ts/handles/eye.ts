@@ -5,6 +5,8 @@ import * as THREE from 'three';
 /** The camera of the picture, for what is drawn over it; set by {@link EyeOf} inside the canvas. */
 class Eye {
   camera: THREE.Camera | null = null;
+  /** What one turns about. */
+  readonly target = new THREE.Vector3();
   width = 1;
   height = 1;
   /** Draws the picture again. */
@@ -58,6 +60,7 @@ export const eye = new Eye();
 
 export function EyeOf() {
   const { camera, size, invalidate } = useThree();
+  const controls = useThree((state) => state.controls) as { target?: THREE.Vector3 } | null;
   useEffect(() => {
     eye.camera = camera;
     eye.redraw = () => invalidate();
@@ -66,6 +69,9 @@ export function EyeOf() {
     eye.drawn();
   }, [camera, size, invalidate]);
   // After the controls have moved the camera.
-  useFrame(() => eye.drawn());
+  useFrame(() => {
+    if (controls?.target) eye.target.copy(controls.target);
+    eye.drawn();
+  });
   return null;
 }

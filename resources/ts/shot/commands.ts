@@ -214,6 +214,13 @@ export function useCommands(): Command[] {
     },
     {
       group: 'Look',
+      title: 'Through the camera of the shot',
+      keys: 'Shift C',
+      match: ['shift+C', 'shift+c'],
+      run: () => set({ through: shot.document.camera.on && !useView.getState().through }),
+    },
+    {
+      group: 'Look',
       title: 'Show the shot like this in the yard',
       keys: 'Y',
       match: ['y'],

@@ -6,10 +6,9 @@ import { useLines } from '../board/useLines';
 import { ShotContext } from '../shot/context';
 import { write } from '../state/document';
 import { useView } from '../state/view';
-import { Button, Toggle } from '../ui/controls';
+import { Button, Heading, Toggle } from '../ui/controls';
 import { FileDrop } from '../ui/FileDrop';
 import { Fields } from '../fields/Fields';
-import { Heading } from './StageCard';
 
 /** What one needs beside the board: the tool in hand, a web to begin with, a picture to trace. */
 export function DrawingTools() {

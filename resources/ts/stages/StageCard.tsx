@@ -8,10 +8,11 @@ import { ItemList, Lists } from '../fields/ItemList';
 import type { Path } from '../state/document';
 import { useView } from '../state/view';
 import { usePropEdits } from '../state/propEdits';
-import { Button, Slider } from '../ui/controls';
+import { Button, Heading, Slider } from '../ui/controls';
 import { Select } from '../ui/Select';
 import { boardShown } from '../board/Board';
 import { BakeCard } from './BakeCard';
+import { CameraCard } from './CameraCard';
 import { DrawingTools } from './DrawingTools';
 import { below, Findings } from './Findings';
 import { HandOffCard } from './HandOffCard';
@@ -108,6 +109,7 @@ export function StageCard() {
         <BakeCard />
         <Heading>Length</Heading>
         <Fields base={[]} names={['frames', 'fps']} />
+        <CameraCard />
       </>
     ),
     handoff: () => <HandOffCard />,
@@ -170,8 +172,4 @@ function EmptyShot() {
       <PropTools />
     </>
   );
-}
-
-export function Heading({ children }: { children: ReactNode }) {
-  return <h3 className="mt-4 mb-1 border-t border-line pt-3 font-semibold">{children}</h3>;
 }

@@ -48,8 +48,7 @@ export function usePropEdits() {
         return { ...doc, props: [...rest.slice(0, to), prop, ...rest.slice(to)] };
       }),
     /** In the shot or left out of it. */
-    turn: (index: number, on: boolean) =>
-      handle.edit((doc) => write(doc, ['props', index, 'on'], on)),
+    turn: (index: number, on: boolean) => handle.edit((doc) => write(doc, ['props', index, 'on'], on)),
     /** Never to nothing. */
     rename: (index: number, name: string) =>
       handle.edit((doc) =>

@@ -42,6 +42,8 @@ interface View {
   line: number | null;
   /** Keys that were copied. */
   copied: Clip | null;
+  /** Whether one looks through the camera of the shot. */
+  through: boolean;
   hovered: { prop: string; piece: number; x: number; y: number; place: Place } | null;
   dialog: 'palette' | 'shortcuts' | null;
   /** Whether the shot sheet lies beside the picture, instead of the open stage's card. */
@@ -74,6 +76,7 @@ export const useView = create<View>((set) => ({
   tool: 'draw',
   line: null,
   copied: null,
+  through: false,
   hovered: null,
   dialog: null,
   sheet: false,

@@ -146,3 +146,8 @@ export function Toggle({
     </ToggleGroup.Root>
   );
 }
+
+/** Over a part of a card. */
+export function Heading({ children }: { children: ReactNode }) {
+  return <h3 className="mt-4 mb-1 border-t border-line pt-3 font-semibold">{children}</h3>;
+}

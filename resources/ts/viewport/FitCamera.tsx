@@ -144,7 +144,7 @@ export function FitCamera({
     const view = `${shotId} ${motion ? 'in motion' : ''}`;
     const known =
       done.current === view || (done.current.startsWith(`${shotId} `) && (touched.current || !motion));
-    if (!ready || !controls || known || waiting.current) return;
+    if (!ready || !controls || known || waiting.current || useView.getState().through) return;
     waiting.current = true;
     // Where they stand is written in this same frame; what has just been made is there in the next.
     requestAnimationFrame(() => {
@@ -159,7 +159,12 @@ export function FitCamera({
     });
   });
   useEffect(() => {
-    const asked = (event: Event) => fit((event as CustomEvent<Way | null>).detail ?? 'corner');
+    const asked = (event: Event) => {
+      const way = (event as CustomEvent<Way | null>).detail ?? 'corner';
+      useView.getState().set({ through: false });
+      // By then the view is no longer that of the shot's camera.
+      requestAnimationFrame(() => fit(way));
+    };
     window.addEventListener('yard:fit', asked);
     return () => window.removeEventListener('yard:fit', asked);
   }, [fit]);

@@ -33,6 +33,7 @@ import { Pointer } from './Pointer';
 import { bakedPoses, restPoses } from './poses';
 import { BreakProgress } from './BreakProgress';
 import { Probe } from './Probe';
+import { CameraGate, ShotCamera } from './ShotCamera';
 import { Floor, Studio } from './Studio';
 import { underRay } from './under';
 import { useClick } from './useClick';
@@ -46,6 +47,7 @@ export function Viewport() {
   const hovered = useView((view) => view.hovered);
   const picking = useView((view) => view.picking !== null);
   const painting = useBrush((hand) => hand.painting !== null);
+  const through = useView((view) => view.through) && shot.document.camera.on;
   const weighing = useView((view) => (view.stage === 'motion' ? view.weighing : null));
   const baked = weighing === null && showsBake(stage) && frames !== null && bake !== null && frames.have > 0;
   const ids = useMemo(
@@ -165,6 +167,7 @@ export function Viewport() {
           target={[0, 0.5, 0]}
           maxPolarAngle={Math.PI * 0.495}
           enableDamping={false}
+          enabled={!through}
         />
         <FitCamera
           shown={shown}
@@ -178,6 +181,7 @@ export function Viewport() {
         <Probe shown={shown} />
         <Pointer shown={shown} onClick={click} />
         <EyeOf />
+        <ShotCamera />
         <Outlines />
         {stage === 'break' && prop ? <PlaceMarker prop={prop} pose={tracks[prop.id]?.[0]} /> : null}
         <PictureTaker
@@ -190,6 +194,7 @@ export function Viewport() {
       {board && boardOpen ? (
         <Board prop={board} mesh={meshes[ids.indexOf(board.id)]?.data} key={board.id} />
       ) : null}
+      {through && !(board && boardOpen) ? <CameraGate /> : null}
       {baked || (board && boardOpen) ? null : <Handles surface={surface} />}
       <HoverLabel />
       <PickHint />

@@ -8,6 +8,7 @@ import { useFrame } from '../state/frame';
 import { useView } from '../state/view';
 import { weightAt } from '../tracks/WeightStore';
 import { look, type Way } from './FitCamera';
+import { cameraHere } from './ShotCamera';
 
 /** Name and mass of the piece under the pointer. */
 export function HoverLabel() {
@@ -74,6 +75,7 @@ export function Views() {
   if (picking || painting) return null;
   return (
     <div className="absolute top-2 right-2 flex gap-0.5 text-[12px]" role="group" aria-label="Look">
+      <CameraButton />
       {WAYS.map(([way, name, keys]) => (
         <button
           key={way}
@@ -86,6 +88,30 @@ export function Views() {
         </button>
       ))}
     </div>
+  );
+}
+
+/** Looks through the camera of the shot; a shot without one gets it where one looks from. */
+function CameraButton() {
+  const { handle, numbers } = useContext(ShotContext);
+  const { document } = handle.shot;
+  const through = useView((view) => view.through);
+  const frame = useFrame();
+  const set = useView((view) => view.set);
+  const on = document.camera.on;
+  return (
+    <button
+      type="button"
+      aria-pressed={on && through}
+      title={on ? 'Through the camera of the shot (Shift C)' : 'Gives the shot a camera that sees this'}
+      className={`rounded-md px-1.5 py-0.5 hover:bg-well hover:text-ink ${on && through ? 'bg-well font-semibold text-ink' : 'text-ink-2'}`}
+      onClick={() => {
+        if (!on) handle.edit((doc) => cameraHere(doc, { document, numbers, frame }));
+        set({ through: !on || !through });
+      }}
+    >
+      {on ? 'Camera' : 'Add a camera'}
+    </button>
   );
 }
 

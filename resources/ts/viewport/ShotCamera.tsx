@@ -1,0 +1,128 @@
+import { useThree } from '@react-three/fiber';
+import { useContext, useEffect } from 'react';
+import * as THREE from 'three';
+import type { ShotDocument } from '../api/types';
+import { eye } from '../handles/eye';
+import { putVector, type Scene } from '../handles/things';
+import { ShotContext } from '../shot/context';
+import { write } from '../state/document';
+import { clock } from '../state/frame';
+import { numberAt, type Numbers } from '../state/numbers';
+import { useView } from '../state/view';
+
+/** Width of the picture that focal lengths are told for, mm. */
+const WIDTH = 36;
+
+/** Share of the view that the camera's picture takes at most; what is around it is seen too, but dimmed. */
+export const GATE = 0.92;
+
+export function aspectOf(document: ShotDocument): number {
+  const [width = 16, height = 1] = document.camera.aspect.split(':').map(Number);
+  return width / height;
+}
+
+/** Half the height of the camera's picture at a distance of 1. */
+function halfHeight(document: ShotDocument): number {
+  return WIDTH / (2 * document.camera.lens * aspectOf(document));
+}
+
+/** A number of the camera, between frames too. */
+function between(document: ShotDocument, numbers: Numbers, path: string[], frame: number): number {
+  const before = Math.floor(frame);
+  const at = (whole: number) => numberAt(numbers, document, ['camera', ...path], whole);
+  return THREE.MathUtils.lerp(at(before), at(Math.min(before + 1, document.frames)), frame - before);
+}
+
+/** Where the camera of the shot stands and how it is turned at a frame. */
+export function cameraPose(
+  document: ShotDocument,
+  numbers: Numbers,
+  frame: number,
+): { position: THREE.Vector3; turn: THREE.Quaternion } {
+  const vector = (name: string) =>
+    new THREE.Vector3(
+      ...(['x', 'y', 'z'].map((axis) => between(document, numbers, [name, axis], frame)) as [
+        number,
+        number,
+        number,
+      ]),
+    );
+  const position = vector('position');
+  const way = vector('target').sub(position);
+  const roll = -THREE.MathUtils.degToRad(between(document, numbers, ['roll'], frame));
+  const turn = new THREE.Quaternion().setFromEuler(
+    new THREE.Euler(Math.atan2(way.y, Math.hypot(way.x, way.z)), Math.atan2(-way.x, -way.z), roll, 'YXZ'),
+  );
+  return { position, turn };
+}
+
+/** While one looks through the shot's camera, the view is where that is; afterwards it is where it was. */
+export function ShotCamera() {
+  const { handle, numbers } = useContext(ShotContext);
+  const { document } = handle.shot;
+  const through = useView((view) => view.through) && document.camera.on;
+  const camera = useThree((state) => state.camera) as THREE.PerspectiveCamera;
+  const size = useThree((state) => state.size);
+  const invalidate = useThree((state) => state.invalidate);
+  useEffect(() => {
+    if (!through) return;
+    const before = { position: camera.position.clone(), turn: camera.quaternion.clone(), fov: camera.fov };
+    return () => {
+      camera.position.copy(before.position);
+      camera.quaternion.copy(before.turn);
+      camera.fov = before.fov;
+      camera.updateProjectionMatrix();
+      invalidate();
+    };
+  }, [through, camera, invalidate]);
+  useEffect(() => {
+    if (!through) return;
+    const aspect = aspectOf(document);
+    const gate = Math.min(GATE * size.width, GATE * size.height * aspect) / aspect;
+    camera.fov = THREE.MathUtils.radToDeg(2 * Math.atan((halfHeight(document) * size.height) / gate));
+    camera.updateProjectionMatrix();
+    return clock.follow((frame) => {
+      const { position, turn } = cameraPose(document, numbers, frame);
+      camera.position.copy(position);
+      camera.quaternion.copy(turn);
+      invalidate();
+    });
+  }, [through, camera, document, numbers, size, invalidate]);
+  return null;
+}
+
+/** The document with its camera on, standing so that it shows what one looks at now, as large. */
+export function cameraHere(document: ShotDocument, scene: Scene): ShotDocument {
+  const seen = eye.camera;
+  if (!(seen instanceof THREE.PerspectiveCamera)) return document;
+  const here = Math.tan(THREE.MathUtils.degToRad(seen.fov / 2));
+  const away = seen.position
+    .clone()
+    .sub(eye.target)
+    .multiplyScalar(here / halfHeight(document));
+  const on = write(document, ['camera', 'on'], true);
+  const aimed = putVector(on, scene, ['camera', 'target'], eye.target);
+  return putVector(aimed, scene, ['camera', 'position'], away.add(eye.target));
+}
+
+/** The edge of the camera's picture; what is beyond it is dimmed. */
+export function CameraGate() {
+  const { document } = useContext(ShotContext).handle.shot;
+  const aspect = aspectOf(document);
+  return (
+    <div
+      className="pointer-events-none absolute inset-0 grid place-items-center overflow-hidden"
+      style={{ containerType: 'size' }}
+      data-testid="gate"
+    >
+      <div
+        className="border border-ink/60"
+        style={{
+          aspectRatio: aspect,
+          width: `min(${100 * GATE}cqw, ${100 * GATE * aspect}cqh)`,
+          boxShadow: '0 0 0 4000px color-mix(in srgb, var(--well) 72%, transparent)',
+        }}
+      />
+    </div>
+  );
+}
