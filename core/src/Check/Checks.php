@@ -39,6 +39,7 @@ final class Checks
         NothingMoves::class,
         NothingActs::class,
         IdleAir::class,
+        IdleForce::class,
     ];
 
     /**

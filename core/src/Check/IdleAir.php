@@ -14,9 +14,9 @@ final class IdleAir implements Check
     public function findings(Shot $shot, Pipeline $pipeline): array
     {
         $drifts = array_filter($shot->props, static fn (Prop $prop): bool => $prop->mover->has('drifts')) !== [];
-        foreach ($shot->forces as $choice) {
-            if ($choice->has('air') && ! $drifts) {
-                return [new Finding('warn', '/forces', 'Nothing feels the wind: no prop in the shot is light pieces or cloth, and hard ones are too heavy for it.')];
+        foreach ($shot->forces as $force) {
+            if ($force->kind->has('air') && ! $drifts) {
+                return [new Finding('warn', $force->pointer, "{$force->name} hardly moves anything: no prop in the shot is light pieces or cloth, and hard ones are heavy for their size. Turbulence, a swirl or a push moves heavy and light alike.")];
             }
         }
 

@@ -6,25 +6,25 @@ namespace YardBreak\Core\Check;
 
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot;
-use YardBreak\Core\Stage\Kind\Kinds;
 use YardBreak\Core\Stage\Pipeline;
+use YardBreak\Core\Stage\ShotForces;
 
 /** No force reaches what lets go, and nothing starts with a speed. */
 final class NothingActs implements Check
 {
     public function findings(Shot $shot, Pipeline $pipeline): array
     {
-        // What goes a way that is set needs no force; wind reaches only what is light.
+        // What goes a way that is set needs no force; wind reaches what is light.
         $moved = array_filter($shot->props, static fn (Prop $prop): bool => $prop->mover->has('staged')) !== [];
         $drifts = array_filter($shot->props, static fn (Prop $prop): bool => $prop->mover->has('drifts')) !== [];
-        foreach ($shot->forces as $choice) {
-            if ($choice->has('air')) {
-                $moved = $moved || $drifts;
+        foreach ($shot->forces as $force) {
+            $field = ShotForces::field($force, $shot, $pipeline->surfaces);
+            if ($field->movesAir() || $force->kind->has('slows')) {
+                $moved = $moved || ($drifts && $field->movesAir());
                 continue;
             }
-            $force = Kinds::force($choice->kind)::make($choice->settings);
             for ($frame = 1; $frame <= $shot->frames; $frame++) {
-                if ($force->uniform((float) $frame) !== [0.0, 0.0, 0.0]) {
+                if (array_filter($field->uniform((float) $frame) ?? [1.0]) !== []) {
                     return [];
                 }
             }

@@ -162,6 +162,18 @@ final readonly class Settings
         return [$at->float('x'), $at->float('y'), $at->float('z')];
     }
 
+    /**
+     * @return list<Animated> the same, where they may change over time
+     *
+     * @throws BadDocument
+     */
+    public function animatedVector(string $key): array
+    {
+        $at = $this->at($key);
+
+        return array_map($at->animated(...), ['x', 'y', 'z']);
+    }
+
     /** @return list<array{float, float, float}> of a list of such objects */
     public function vectors(string $key): array
     {
@@ -298,10 +310,13 @@ final readonly class Settings
             if (isset($field['properties']) && ! Conditions::hold($inner['x-when'] ?? true, $value, $this->top, $this->schema)) {
                 continue;
             }
-            // Keys where they stand, so that a cue that is moved is a change of all that hangs on it.
-            $kept[$name] = ($inner['x-animatable'] ?? false) === true && is_array($item)
-                ? (new self($this->schema, $value, $path, $this->cues, $this->top))->animated((string) $name)->inputs()
-                : $this->inForceOf($item, [...$path, (string) $name]);
+            $here = new self($this->schema, $value, $path, $this->cues, $this->top);
+            // Keys where they stand and cues when they come, so that a cue that is moved is a change of all that hangs on it.
+            $kept[$name] = match (true) {
+                ($inner['x-animatable'] ?? false) === true && is_array($item) => $here->animated((string) $name)->inputs(),
+                ($inner['x-cue'] ?? false) === true => $here->cue((string) $name),
+                default => $this->inForceOf($item, [...$path, (string) $name]),
+            };
         }
 
         return $kept;

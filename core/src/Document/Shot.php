@@ -9,7 +9,7 @@ final readonly class Shot
 {
     /**
      * @param array<string, array{name: string, frame: int}> $cues by id
-     * @param list<Choice> $forces those that are switched on
+     * @param list<Force> $forces those that are switched on
      * @param list<Plane> $planes those that are switched on
      * @param list<Prop> $props those that are switched on
      * @param Camera|null $camera null: it has none
@@ -40,8 +40,9 @@ final readonly class Shot
         $settings = Settings::of($complete, $cues);
         $forces = $planes = [];
         foreach (self::unique($settings->list('forces'), 'forces') as $force) {
-            if ($force->bool('on')) {
-                $forces[] = $force->choice('force');
+            $read = Force::read($force);
+            if ($read !== null) {
+                $forces[] = $read;
             }
         }
         foreach (self::unique($settings->list('planes'), 'floors') as $plane) {

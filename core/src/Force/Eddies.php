@@ -7,9 +7,10 @@ namespace YardBreak\Core\Force;
 use YardBreak\Core\Math\RandomStream;
 
 /**
- * Air that swirls without piling up anywhere: the curl of a random vector potential (Bridson, Hourihan, Nordenstam 2007,
- * "Curl-noise for procedural fluid flow") on a grid that repeats, read in between by straight lines. Its speed is 1 m/s on
- * average over the grid (root mean square of the vector).
+ * A field that swirls without piling up anywhere: the curl of a random vector potential (Bridson, Hourihan, Nordenstam 2007,
+ * "Curl-noise for procedural fluid flow"). The potential is made of B-splines on a grid that repeats, each part even (degree 1)
+ * along its own axis and one degree higher across it, so that its curl is made of splines too, has no divergence at any place,
+ * and goes on without a jump. Its size is 1 on average (root mean square of the vector).
  */
 final class Eddies
 {
@@ -19,12 +20,28 @@ final class Eddies
     /** An eddy is about so many cells across. */
     private const CELLS = 4.0;
 
-    /** @param list<array<int, float>> $field three components, x fastest */
+    private const KEPT = 6;
+
+    /** @var array<string, self> */
+    private static array $known = [];
+
+    /** @param list<array<int, float>> $field coefficients of the three components, x fastest; those of x stand at (i, j + 1/2, k + 1/2), and so on */
     private function __construct(public readonly array $field)
     {
     }
 
+    /** The same seed and purpose, the same eddies; the last few are kept, as several movers feel the same ones. */
     public static function seeded(int $seed, string $purpose): self
+    {
+        $name = "{$purpose} {$seed}";
+        if (! isset(self::$known[$name])) {
+            self::$known = array_slice(self::$known, 1 - self::KEPT, null, true) + [$name => self::made($seed, $purpose)];
+        }
+
+        return self::$known[$name];
+    }
+
+    private static function made(int $seed, string $purpose): self
     {
         $potential = [];
         foreach (['x', 'y', 'z'] as $axis) {
@@ -36,7 +53,7 @@ final class Eddies
             $potential[] = self::smooth(self::smooth(self::smooth($values)));
         }
 
-        return new self(self::curl(...$potential));
+        return self::even(self::curl(...$potential));
     }
 
     /** The two mixed so that their mean speed stays the same: the first at turn 0, the second at a quarter, the first the other way round at a half. */
@@ -57,12 +74,40 @@ final class Eddies
     }
 
     /**
-     * Adds the air's velocity at many places.
+     * Made so large that its size is 1 on average, by places all over it.
+     *
+     * @param list<array<int, float>> $field
+     */
+    private static function even(array $field): self
+    {
+        $x = $y = $z = [];
+        for ($k = 0; $k < self::SIDE; $k += 2) {
+            for ($j = 0; $j < self::SIDE; $j += 2) {
+                for ($i = 0; $i < self::SIDE; $i += 2) {
+                    $x[] = ($i + 0.3) / self::CELLS;
+                    $y[] = ($j + 0.6) / self::CELLS;
+                    $z[] = ($k + 1.1) / self::CELLS;
+                }
+            }
+        }
+        $u = $v = $w = array_fill(0, count($x), 0.0);
+        (new self($field))->add($x, $y, $z, 1.0, 1.0, $u, $v, $w);
+        $sum = 0.0;
+        foreach ($u as $i => $value) {
+            $sum += $value * $value + $v[$i] * $v[$i] + $w[$i] * $w[$i];
+        }
+        $per = 1.0 / sqrt($sum / count($u));
+
+        return new self(array_map(static fn (array $values): array => array_map(static fn (float $value): float => $per * $value, $values), $field));
+    }
+
+    /**
+     * Adds the field at many places.
      *
      * @param list<float> $x m
      * @param list<float> $y
      * @param list<float> $z
-     * @param float $strength m/s
+     * @param float $strength what it is times
      * @param float $size of an eddy, m
      * @param array<int, float> $u
      * @param array<int, float> $v
@@ -72,45 +117,91 @@ final class Eddies
     {
         [$fu, $fv, $fw] = $this->field;
         [$ou, $ov, $ow] = [$u, $v, $w];
+        $u = $v = $w = [];
         $per = self::CELLS / $size;
         $side = self::SIDE;
         $mask = $side - 1;
+        $layer = $side * $side;
         foreach ($x as $i => $px) {
             $px *= $per;
             $py = $y[$i] * $per;
             $pz = $z[$i] * $per;
-            $bx = floor($px);
-            $by = floor($py);
-            $bz = floor($pz);
-            $fx = $px - $bx;
-            $fy = $py - $by;
-            $fz = $pz - $bz;
-            $x0 = (int) $bx & $mask;
-            $x1 = ($x0 + 1) & $mask;
-            $y0 = (int) $by & $mask;
-            $y1 = (($y0 + 1) & $mask) * $side;
-            $y0 *= $side;
-            $z0 = (int) $bz & $mask;
-            $z1 = (($z0 + 1) & $mask) * $side * $side;
-            $z0 *= $side * $side;
-            $gx = $strength * (1.0 - $fx);
-            $fx *= $strength;
-            $gy = 1.0 - $fy;
-            $gz = 1.0 - $fz;
-            $p = $gy * $gz;
-            $q = $fy * $gz;
-            $r = $gy * $fz;
-            $s = $fy * $fz;
-            $a = $z0 + $y0;
-            $b = $z0 + $y1;
-            $c = $z1 + $y0;
-            $d = $z1 + $y1;
-            $ou[$i] += $p * ($gx * $fu[$a + $x0] + $fx * $fu[$a + $x1]) + $q * ($gx * $fu[$b + $x0] + $fx * $fu[$b + $x1])
-                + $r * ($gx * $fu[$c + $x0] + $fx * $fu[$c + $x1]) + $s * ($gx * $fu[$d + $x0] + $fx * $fu[$d + $x1]);
-            $ov[$i] += $p * ($gx * $fv[$a + $x0] + $fx * $fv[$a + $x1]) + $q * ($gx * $fv[$b + $x0] + $fx * $fv[$b + $x1])
-                + $r * ($gx * $fv[$c + $x0] + $fx * $fv[$c + $x1]) + $s * ($gx * $fv[$d + $x0] + $fx * $fv[$d + $x1]);
-            $ow[$i] += $p * ($gx * $fw[$a + $x0] + $fx * $fw[$a + $x1]) + $q * ($gx * $fw[$b + $x0] + $fx * $fw[$b + $x1])
-                + $r * ($gx * $fw[$c + $x0] + $fx * $fw[$c + $x1]) + $s * ($gx * $fw[$d + $x0] + $fx * $fw[$d + $x1]);
+            // Of degree 2: the nearest node and those beside it; of degree 1: the half-way nodes on both sides.
+            $n = floor($px + 0.5);
+            $t = $px - $n;
+            $n = (int) $n;
+            $x0 = ($n - 1) & $mask;
+            $x1 = ($n) & $mask;
+            $x2 = ($n + 1) & $mask;
+            $t0 = 0.5 - $t;
+            $qx0 = 0.5 * $t0 * $t0;
+            $qx1 = 0.75 - $t * $t;
+            $qx2 = 1.0 - $qx0 - $qx1;
+            $t0 = $px - 0.5;
+            $n = floor($t0);
+            $gx = $t0 - $n;
+            $n = (int) $n;
+            $xa = ($n) & $mask;
+            $xb = ($n + 1) & $mask;
+            $hx = 1.0 - $gx;
+            $n = floor($py + 0.5);
+            $t = $py - $n;
+            $n = (int) $n;
+            $y0 = (($n - 1) & $mask) * $side;
+            $y1 = (($n) & $mask) * $side;
+            $y2 = (($n + 1) & $mask) * $side;
+            $t0 = 0.5 - $t;
+            $qy0 = 0.5 * $t0 * $t0;
+            $qy1 = 0.75 - $t * $t;
+            $qy2 = 1.0 - $qy0 - $qy1;
+            $t0 = $py - 0.5;
+            $n = floor($t0);
+            $gy = $t0 - $n;
+            $n = (int) $n;
+            $ya = (($n) & $mask) * $side;
+            $yb = (($n + 1) & $mask) * $side;
+            $hy = 1.0 - $gy;
+            $n = floor($pz + 0.5);
+            $t = $pz - $n;
+            $n = (int) $n;
+            $z0 = (($n - 1) & $mask) * $layer;
+            $z1 = (($n) & $mask) * $layer;
+            $z2 = (($n + 1) & $mask) * $layer;
+            $t0 = 0.5 - $t;
+            $qz0 = 0.5 * $t0 * $t0;
+            $qz1 = 0.75 - $t * $t;
+            $qz2 = 1.0 - $qz0 - $qz1;
+            $t0 = $pz - 0.5;
+            $n = floor($t0);
+            $gz = $t0 - $n;
+            $n = (int) $n;
+            $za = (($n) & $mask) * $layer;
+            $zb = (($n + 1) & $mask) * $layer;
+            $hz = 1.0 - $gz;
+            $a = $ya + $za;
+            $b = $yb + $za;
+            $c = $ya + $zb;
+            $d = $yb + $zb;
+            $ou[$i] += $strength * ($hy * $hz * ($qx0 * $fu[$a + $x0] + $qx1 * $fu[$a + $x1] + $qx2 * $fu[$a + $x2])
+                + $gy * $hz * ($qx0 * $fu[$b + $x0] + $qx1 * $fu[$b + $x1] + $qx2 * $fu[$b + $x2])
+                + $hy * $gz * ($qx0 * $fu[$c + $x0] + $qx1 * $fu[$c + $x1] + $qx2 * $fu[$c + $x2])
+                + $gy * $gz * ($qx0 * $fu[$d + $x0] + $qx1 * $fu[$d + $x1] + $qx2 * $fu[$d + $x2]));
+            $a = $xa + $za;
+            $b = $xb + $za;
+            $c = $xa + $zb;
+            $d = $xb + $zb;
+            $ov[$i] += $strength * ($hx * $hz * ($qy0 * $fv[$a + $y0] + $qy1 * $fv[$a + $y1] + $qy2 * $fv[$a + $y2])
+                + $gx * $hz * ($qy0 * $fv[$b + $y0] + $qy1 * $fv[$b + $y1] + $qy2 * $fv[$b + $y2])
+                + $hx * $gz * ($qy0 * $fv[$c + $y0] + $qy1 * $fv[$c + $y1] + $qy2 * $fv[$c + $y2])
+                + $gx * $gz * ($qy0 * $fv[$d + $y0] + $qy1 * $fv[$d + $y1] + $qy2 * $fv[$d + $y2]));
+            $a = $xa + $ya;
+            $b = $xb + $ya;
+            $c = $xa + $yb;
+            $d = $xb + $yb;
+            $ow[$i] += $strength * ($hx * $hy * ($qz0 * $fw[$a + $z0] + $qz1 * $fw[$a + $z1] + $qz2 * $fw[$a + $z2])
+                + $gx * $hy * ($qz0 * $fw[$b + $z0] + $qz1 * $fw[$b + $z1] + $qz2 * $fw[$b + $z2])
+                + $hx * $gy * ($qz0 * $fw[$c + $z0] + $qz1 * $fw[$c + $z1] + $qz2 * $fw[$c + $z2])
+                + $gx * $gy * ($qz0 * $fw[$d + $z0] + $qz1 * $fw[$d + $z1] + $qz2 * $fw[$d + $z2]));
         }
         [$u, $v, $w] = [$ou, $ov, $ow];
     }
@@ -141,19 +232,11 @@ final class Eddies
     private static function curl(array $a, array $b, array $c): array
     {
         $u = $v = $w = [];
-        $sum = 0.0;
         foreach (array_keys($a) as $i) {
-            [$x0, $x1, $y0, $y1, $z0, $z1] = self::neighbours($i);
-            $u[$i] = ($c[$y1] - $c[$y0]) - ($b[$z1] - $b[$z0]);
-            $v[$i] = ($a[$z1] - $a[$z0]) - ($c[$x1] - $c[$x0]);
-            $w[$i] = ($b[$x1] - $b[$x0]) - ($a[$y1] - $a[$y0]);
-            $sum += $u[$i] * $u[$i] + $v[$i] * $v[$i] + $w[$i] * $w[$i];
-        }
-        $scale = 1.0 / sqrt($sum / count($u));
-        foreach (array_keys($a) as $i) {
-            $u[$i] *= $scale;
-            $v[$i] *= $scale;
-            $w[$i] *= $scale;
+            [, $x1, , $y1, , $z1] = self::neighbours($i);
+            $u[$i] = ($c[$y1] - $c[$i]) - ($b[$z1] - $b[$i]);
+            $v[$i] = ($a[$z1] - $a[$i]) - ($c[$x1] - $c[$i]);
+            $w[$i] = ($b[$x1] - $b[$i]) - ($a[$y1] - $a[$i]);
         }
 
         return [$u, $v, $w];

@@ -6,38 +6,51 @@ namespace YardBreak\Core\Force;
 
 use YardBreak\Core\Math\Animated;
 
-/** The same pull everywhere, downward. */
+/** The same pull everywhere. */
 final readonly class Gravity implements ForceField
 {
-    /** @param Animated $strength m/s2 */
-    public function __construct(private Animated $strength)
+    /**
+     * @param Animated $strength m/s2
+     * @param list<Animated> $direction of any length; none: down
+     */
+    public function __construct(private Animated $strength, private array $direction = [])
     {
     }
 
-    public function accelerate(array $x, array $y, array $z, float $frame, array &$ax, array &$ay, array &$az): void
+    public function act(array $x, array $y, array $z, float $frame, float $seconds, Pushes $pushes): void
     {
-        $g = $this->strength->at($frame);
+        [$gx, $gy, $gz] = $this->uniform($frame);
+        [$ax, $ay, $az] = [$pushes->ax, $pushes->ay, $pushes->az];
+        $pushes->ax = $pushes->ay = $pushes->az = [];
         foreach ($ay as $i => $a) {
-            $ay[$i] = $a - $g;
+            $ax[$i] += $gx;
+            $ay[$i] = $a + $gy;
+            $az[$i] += $gz;
         }
+        [$pushes->ax, $pushes->ay, $pushes->az] = [$ax, $ay, $az];
     }
 
-    public function air(array $x, array $y, array $z, float $frame, array &$u, array &$v, array &$w): void
+    public function movesAir(): bool
     {
-    }
-
-    public function sample(float $frame): array
-    {
-        return [$this->strength->at($frame)];
-    }
-
-    public function changes(): array
-    {
-        return $this->strength->isConstant() ? [] : $this->strength->frames();
+        return false;
     }
 
     public function uniform(float $frame): array
     {
-        return [0.0, -$this->strength->at($frame), 0.0];
+        $g = $this->strength->at($frame);
+        [$x, $y, $z] = $this->direction === [] ? [0.0, -1.0, 0.0] : array_map(static fn (Animated $value): float => $value->at($frame), $this->direction);
+        $length = sqrt($x * $x + $y * $y + $z * $z);
+
+        return $length > 0.0 ? [$g * $x / $length, $g * $y / $length, $g * $z / $length] : [0.0, -$g, 0.0];
+    }
+
+    public function sample(float $frame): array
+    {
+        return $this->uniform($frame);
+    }
+
+    public function changes(): array
+    {
+        return Changes::of([$this->strength, ...$this->direction]);
     }
 }

@@ -27,18 +27,11 @@ final class Wind implements ForceField
     ) {
     }
 
-    public function accelerate(array $x, array $y, array $z, float $frame, array &$ax, array &$ay, array &$az): void
-    {
-    }
-
-    public function uniform(float $frame): ?array
-    {
-        return null;
-    }
-
-    public function air(array $x, array $y, array $z, float $frame, array &$u, array &$v, array &$w): void
+    public function act(array $x, array $y, array $z, float $frame, float $seconds, Pushes $pushes): void
     {
         [$du, $dv, $dw] = [$this->velocity[0]->at($frame), $this->velocity[1]->at($frame), $this->velocity[2]->at($frame)];
+        [$u, $v, $w] = [$pushes->u, $pushes->v, $pushes->w];
+        $pushes->u = $pushes->v = $pushes->w = [];
         foreach ($u as $i => $value) {
             $u[$i] = $value + $du;
             $v[$i] += $dv;
@@ -50,6 +43,17 @@ final class Wind implements ForceField
             $now = $this->period > 0 ? Eddies::between($a, $b, $frame / (4.0 * $this->period)) : $a;
             $now->add($x, $y, $z, $strength, $this->size, $u, $v, $w);
         }
+        [$pushes->u, $pushes->v, $pushes->w] = [$u, $v, $w];
+    }
+
+    public function uniform(float $frame): ?array
+    {
+        return null;
+    }
+
+    public function movesAir(): bool
+    {
+        return true;
     }
 
     public function sample(float $frame): array
@@ -64,11 +68,6 @@ final class Wind implements ForceField
 
     public function changes(): array
     {
-        $frames = [];
-        foreach ([...$this->velocity, $this->turbulence] as $value) {
-            array_push($frames, ...($value->isConstant() ? [] : $value->frames()));
-        }
-
-        return $frames;
+        return Changes::of([...$this->velocity, $this->turbulence]);
     }
 }

@@ -43,6 +43,35 @@ final readonly class Polyline
         return $found;
     }
 
+    /** @return array{array{float, float, float}, array{float, float, float}} the place so far along the line (m), and the way the line goes there, unit */
+    public function at(float $passed): array
+    {
+        $place = $this->places[0] ?? [0.0, 0.0, 0.0];
+        $way = [0.0, 0.0, 0.0];
+        for ($k = 1, $n = count($this->places); $k < $n; $k++) {
+            [$a, $b] = [$this->places[$k - 1], $this->places[$k]];
+            $length = self::between($a, $b);
+            if ($length === 0.0) {
+                continue;
+            }
+            $share = min(1.0, max(0.0, $passed / $length));
+            $way = [($b[0] - $a[0]) / $length, ($b[1] - $a[1]) / $length, ($b[2] - $a[2]) / $length];
+            $place = [$a[0] + $share * ($b[0] - $a[0]), $a[1] + $share * ($b[1] - $a[1]), $a[2] + $share * ($b[2] - $a[2])];
+            if ($passed <= $length) {
+                break;
+            }
+            $passed -= $length;
+        }
+
+        return [$place, $way];
+    }
+
+    /** @return list<float> all that it is made of */
+    public function numbers(): array
+    {
+        return array_merge(...$this->places);
+    }
+
     /**
      * @param array{float, float, float} $a
      * @param array{float, float, float} $b

@@ -19,11 +19,11 @@ use YardBreak\Core\Weight\WeightSource;
 final class Acting
 {
     /** Raised with the movers' results, like a stage's version. */
-    private const VERSION = 2;
+    private const VERSION = 3;
 
     private readonly int $steps;
 
-    /** @var list<array{string, ForceField}> kind and field */
+    /** @var list<array{string, ForceField}> its kind and what it acts on, and its field */
     private array $forces = [];
 
     /** @var list<array{Prop, PieceTiming}> */
@@ -39,8 +39,8 @@ final class Acting
     public function __construct(private readonly Shot $shot, string $version, array $broken, Surfaces $others)
     {
         $this->steps = Steps::aFrame($shot->fps);
-        foreach ($shot->forces as $choice) {
-            $this->forces[] = [$choice->kind, Kinds::force($choice->kind)::make($choice->settings)];
+        foreach ($shot->forces as $force) {
+            $this->forces[] = [serialize([$force->kind->kind, $force->props, $force->byWeight]), ShotForces::field($force, $shot, $others)];
         }
         $still = [];
         foreach ($shot->props as $k => $prop) {

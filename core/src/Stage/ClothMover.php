@@ -5,22 +5,19 @@ declare(strict_types=1);
 namespace YardBreak\Core\Stage;
 
 use Closure;
-use YardBreak\Core\Document\Choice;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot;
-use YardBreak\Core\Force\ForceField;
+use YardBreak\Core\Force\Forces;
 use YardBreak\Core\Motion\Cloth\ClothTuning;
 use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Steps;
 use YardBreak\Core\Motion\Track;
-use YardBreak\Core\Stage\Kind\Kinds;
 
 /** Cloth of a shot's props. It takes its substeps after those whose surfaces it touches. */
 final class ClothMover implements Mover
 {
-    /** @var list<ForceField> */
-    private readonly array $forces;
+    private readonly Forces $forces;
 
     /** @var list<ClothProp> */
     private array $props = [];
@@ -35,7 +32,7 @@ final class ClothMover implements Mover
      */
     public function __construct(private readonly Shot $shot, private readonly array $own, array $broken, Surfaces $others)
     {
-        $this->forces = array_map(static fn (Choice $force): ForceField => Kinds::force($force->kind)::make($force->settings), $shot->forces);
+        $this->forces = ShotForces::on($shot, $own, $others);
         $h = ClothTuning::EVERY / ($shot->fps * Steps::aFrame($shot->fps) * Steps::SUBSTEPS);
         foreach ($own as $k => $prop) {
             $this->props[] = new ClothProp($prop, $broken[$k], $shot->planes, $h, $others);
@@ -78,8 +75,8 @@ final class ClothMover implements Mover
     {
         [$this->from, $this->to] = [$from, $to];
         $colliders = $others();
-        foreach ($this->props as $prop) {
-            $prop->begin($this->forces, $from, $to, $dt, $colliders);
+        foreach ($this->props as $k => $prop) {
+            $prop->begin($this->forces, $k, $from, $to, $dt, $colliders);
         }
     }
 

@@ -7,7 +7,7 @@ namespace YardBreak\Core\Stage;
 use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Document\Plane;
 use YardBreak\Core\Document\Prop;
-use YardBreak\Core\Force\ForceField;
+use YardBreak\Core\Force\Forces;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Cloth\Cloth;
@@ -168,15 +168,17 @@ final class ClothProp
     }
 
     /**
-     * @param list<ForceField> $forces
+     * @param int $group what it is to the forces
      * @param list<Collider> $others
      */
-    public function begin(array $forces, float $from, float $to, float $dt, array $others): void
+    public function begin(Forces $forces, int $group, float $from, float $to, float $dt, array $others): void
     {
         $this->hold = $this->heldAt($to);
         $this->cloth->holdBy($this->hold);
         $feels = $this->timing->trigger->touchSpeed() !== null && in_array(false, $this->loose, true);
-        $this->cloth->begin($forces, $from, $dt, $others, $feels);
+        [$x, $y, $z] = $this->cloth->axes();
+        $pushes = $forces->at($x, $y, $z, array_fill(0, count($x), $group), $from, $dt, fn (): array => $this->timing->felt($from));
+        $this->cloth->begin($pushes, $dt, $others, $feels);
     }
 
     public function substep(float $from, float $to): void

@@ -15,7 +15,7 @@ final class Consistency
     public static function check(Shot $shot): void
     {
         foreach ($shot->forces as $force) {
-            Kinds::force($force->kind)::make($force->settings);
+            $force->kind->settings->inForce();
         }
         foreach ($shot->props as $prop) {
             Weighing::check($prop);

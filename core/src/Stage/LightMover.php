@@ -5,23 +5,23 @@ declare(strict_types=1);
 namespace YardBreak\Core\Stage;
 
 use Closure;
-use YardBreak\Core\Document\Choice;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot;
-use YardBreak\Core\Force\ForceField;
+use YardBreak\Core\Force\Forces;
 use YardBreak\Core\Motion\Light\LightWorld;
 use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Track;
-use YardBreak\Core\Stage\Kind\Kinds;
 
 /** Light motion of a shot's props. */
 final class LightMover implements Mover
 {
     private readonly LightWorld $world;
 
-    /** @var list<ForceField> */
-    private readonly array $forces;
+    private readonly Forces $forces;
+
+    /** @var list<int> of each piece */
+    private array $group = [];
 
     /** @var list<LightProp> */
     private array $props = [];
@@ -32,13 +32,14 @@ final class LightMover implements Mover
      */
     public function __construct(private readonly Shot $shot, private readonly array $own, array $broken, Surfaces $others)
     {
-        $this->forces = array_map(static fn (Choice $force): ForceField => Kinds::force($force->kind)::make($force->settings), $shot->forces);
+        $this->forces = ShotForces::on($shot, $own, $others);
         $this->world = new LightWorld($shot->settleSpeed);
         foreach ($shot->planes as $plane) {
             $this->world->addPlane($plane->normal, $plane->height, $plane->friction);
         }
         foreach ($own as $k => $prop) {
-            $this->props[] = new LightProp($prop, $broken[$k], $this->world, $shot->fps, $others);
+            $this->props[] = $made = new LightProp($prop, $broken[$k], $this->world, $shot->fps, $others);
+            array_push($this->group, ...array_fill(0, $made->count(), $k));
         }
     }
 
@@ -71,7 +72,8 @@ final class LightMover implements Mover
 
     public function begin(float $from, float $to, float $dt, Closure $others): void
     {
-        $this->world->step($this->forces, $from, $dt);
+        $weights = fn (): array => array_merge(...array_map(static fn (LightProp $prop): array => $prop->felt($from), $this->props));
+        $this->world->step($this->forces, $this->group, $weights, $from, $dt);
     }
 
     public function substep(int $number): void

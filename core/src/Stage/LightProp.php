@@ -105,6 +105,12 @@ final class LightProp
         ];
     }
 
+    /** @return list<float> how far what goes by the weight acts on each piece, 0 to 1 */
+    public function felt(float $frame): array
+    {
+        return $this->timing->felt($frame);
+    }
+
     /** @return list<float> three numbers a piece: how large it is; what has let go keeps its size */
     public function scales(float $frame): array
     {

@@ -116,6 +116,14 @@ final class PieceTiming
         return $pieces;
     }
 
+    /** @return list<float> how far what goes by the weight acts on each piece; without a weight of its own wholly */
+    public function felt(float $frame): array
+    {
+        $weights = $this->weights($frame);
+
+        return $this->isEmpty ? array_fill(0, count($weights), 1.0) : $weights;
+    }
+
     /**
      * What a weight track says: without a weight of its own a piece has changed as far as it has let go.
      *

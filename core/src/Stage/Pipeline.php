@@ -7,7 +7,6 @@ namespace YardBreak\Core\Stage;
 use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Break\Progress;
 use YardBreak\Core\Document\BadDocument;
-use YardBreak\Core\Document\Choice;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Format\BadFile;
@@ -24,7 +23,7 @@ use YardBreak\Core\Stage\Kind\Source\FlatArt;
 final class Pipeline
 {
     /** Raised when the frames change for the same inputs. */
-    private const MOTION = 11;
+    private const MOTION = 12;
 
     public readonly StageRunner $runner;
 
@@ -129,7 +128,7 @@ final class Pipeline
             $prop->mover->settings->inForce(),
             Weighing::inputsOf($prop->held(), $prop, $this->surfaces),
         ], $shot->props);
-        $forces = array_map(static fn (Choice $force): array => [$force->kind, Kinds::force($force->kind)::inputs($force->settings)], $shot->forces);
+        $forces = ShotForces::inputs($shot, $this->surfaces);
         $planes = array_map(static fn ($plane): array => [$plane->height, $plane->normal, $plane->friction, $plane->restitution], $shot->planes);
 
         return hash('sha256', 'motion' . self::MOTION . serialize([$shot->fps, $shot->frames, $shot->settleSpeed, $forces, $planes, $props]));

@@ -5,16 +5,13 @@ declare(strict_types=1);
 namespace YardBreak\Core\Stage;
 
 use Closure;
-use YardBreak\Core\Document\Choice;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot;
-use YardBreak\Core\Force\ForceField;
 use YardBreak\Core\Motion\Frame;
 use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Motion\Rigid\RigidWorld;
 use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Track;
-use YardBreak\Core\Stage\Kind\Kinds;
 
 /**
  * Rigid motion of a shot's props: they are held, driven by keys or fall whole; as pieces let go they become bodies of their
@@ -27,8 +24,7 @@ final class RigidMover implements Mover
     /** Frame at which the step ends. */
     private float $to = 1.0;
 
-    /** @var list<ForceField> */
-    private readonly array $forces;
+    private readonly RigidForces $forces;
 
     /** @var list<RigidProp> */
     private array $props = [];
@@ -45,28 +41,15 @@ final class RigidMover implements Mover
      */
     public function __construct(private readonly Shot $shot, private readonly array $own, array $broken, Surfaces $others)
     {
-        $this->forces = array_map(static fn (Choice $force): ForceField => Kinds::force($force->kind)::make($force->settings), $shot->forces);
-        $this->world = new RigidWorld($this->gravity(1.0), null, settleSpeed: $shot->settleSpeed);
+        $forces = ShotForces::on($shot, $own, $others);
+        $this->world = new RigidWorld($forces->uniform(1.0), null, settleSpeed: $shot->settleSpeed);
         foreach ($shot->planes as $plane) {
             $this->world->addPlane($plane->normal, $plane->height, $plane->friction, $plane->restitution);
         }
         foreach ($own as $k => $prop) {
             $this->props[] = new RigidProp($prop, $broken[$k], $this->world, $k, $others);
         }
-    }
-
-    /** @return array{float, float, float} what all forces that are the same everywhere do together */
-    private function gravity(float $frame): array
-    {
-        $sum = [0.0, 0.0, 0.0];
-        foreach ($this->forces as $force) {
-            $a = $force->uniform($frame);
-            if ($a !== null) {
-                $sum = [$sum[0] + $a[0], $sum[1] + $a[1], $sum[2] + $a[2]];
-            }
-        }
-
-        return $sum;
+        $this->forces = new RigidForces($forces, $this->props);
     }
 
     public function release(float $frame): void
@@ -95,7 +78,7 @@ final class RigidMover implements Mover
 
     public function begin(float $from, float $to, float $dt, Closure $others): void
     {
-        $this->world->gravity = $this->gravity($from);
+        $this->forces->act($this->world, $from, $dt);
         foreach ($this->props as $prop) {
             $prop->noteSpeed($this->world);
         }
@@ -129,13 +112,14 @@ final class RigidMover implements Mover
 
     public function save(): string
     {
-        return State::pack(['world' => $this->world->save(), 'props' => array_map(static fn (RigidProp $prop): array => $prop->save(), $this->props)]);
+        return State::pack(['world' => $this->world->save(), 'forces' => $this->forces->save(), 'props' => array_map(static fn (RigidProp $prop): array => $prop->save(), $this->props)]);
     }
 
     public function restore(string $state): void
     {
         $saved = State::read($state);
         $this->world->restore($saved->part('world'));
+        $this->forces->restore($saved->part('forces'));
         foreach ($saved->parts('props') as $k => $prop) {
             $this->props[$k]->restore($prop, $this->world);
         }

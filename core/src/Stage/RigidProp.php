@@ -10,6 +10,7 @@ use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Motion\Collider;
+use YardBreak\Core\Motion\Rigid\HullBuilder;
 use YardBreak\Core\Motion\Rigid\RigidCollider;
 use YardBreak\Core\Motion\Rigid\RigidWorld;
 use YardBreak\Core\Motion\State;
@@ -113,6 +114,33 @@ final class RigidProp
     public function bodies(): array
     {
         return $this->body;
+    }
+
+    /** @return list<float> how far what goes by the weight acts on each piece, 0 to 1 */
+    public function felt(float $frame): array
+    {
+        return $this->timing->felt($frame);
+    }
+
+    /**
+     * The area that a body of these pieces turns to the air on average: a quarter of the surface of its hull (Cauchy 1832).
+     *
+     * @param list<int> $pieces
+     */
+    public function projectedArea(array $pieces): float
+    {
+        $x = $y = $z = [];
+        foreach ($pieces as $piece) {
+            foreach ($this->of[$piece]->shapes($piece) as $part) {
+                foreach ($part->hull->x as $i => $px) {
+                    $x[] = $px + $part->centre[0];
+                    $y[] = $part->hull->y[$i] + $part->centre[1];
+                    $z[] = $part->hull->z[$i] + $part->centre[2];
+                }
+            }
+        }
+
+        return 0.25 * HullBuilder::of($x, $y, $z)->area();
     }
 
     /** @return array{float, float, float} where a piece's centre is */

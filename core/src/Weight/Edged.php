@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Weight;
 
 use Closure;
+use YardBreak\Core\Math\Falloff;
 
 /** Full in some region, none past a soft edge around it. */
 final class Edged implements WeightSource

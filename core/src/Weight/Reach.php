@@ -6,6 +6,7 @@ namespace YardBreak\Core\Weight;
 
 use Closure;
 use YardBreak\Core\Math\Animated;
+use YardBreak\Core\Math\Falloff;
 
 /** Full near other things, none beyond a distance; the nearest of them counts. Both distances may change over time. */
 final readonly class Reach implements WeightSource

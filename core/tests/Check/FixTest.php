@@ -39,7 +39,7 @@ final class FixTest extends TestCase
         yield 'turned into the floor' => [['props' => [self::prop(['place' => ['y' => 0.55], 'turn' => ['z' => 45]])]], 'below the floor', true];
         $light = ['id' => 'block', 'name' => 'Block', 'position' => ['y' => 2.0], 'break' => ['cellular' => ['pieces' => 8]]];
         yield 'a touch that is not felt' => [['version' => 2, 'props' => [[...$light, 'motion' => ['mover' => 'light']]]], 'feels none', true];
-        yield 'a wind that nothing feels' => [['version' => 2, 'forces' => [['id' => 'g', 'name' => 'G'], ['id' => 'w', 'name' => 'W', 'force' => 'wind']], 'props' => [[...$light, 'motion' => ['rigid' => ['before' => 'falls']]]]], 'feels the wind', false];
+        yield 'a wind that nothing feels' => [['version' => 2, 'forces' => [['id' => 'g', 'name' => 'G'], ['id' => 'w', 'name' => 'W', 'force' => 'wind']], 'props' => [[...$light, 'motion' => ['rigid' => ['before' => 'falls']]]]], 'hardly moves anything', false];
         yield 'only a wind, that hard pieces do not feel' => [['version' => 2, 'forces' => [['id' => 'w', 'name' => 'W', 'force' => 'wind']], 'props' => [[...$light, 'release' => ['trigger' => 'frame']]]], 'Nothing will fall', true];
         $reach = static fn (array $reach): array => ['version' => 2, 'props' => [
             [...$light, 'release' => ['trigger' => 'weight'], 'weight' => ['stack' => [['source' => 'reach', 'reach' => $reach]]]],

@@ -26,7 +26,7 @@ final class ShotTest extends TestCase
     {
         $shot = Shot::read(['version' => 1, 'props' => [['id' => 'a', 'name' => 'A']]]);
         self::assertSame(24.0, $shot->fps);
-        self::assertSame(9.80665, $shot->forces[0]->settings->animated('strength')->at(1.0));
+        self::assertSame(9.80665, $shot->forces[0]->kind->settings->animated('strength')->at(1.0));
         self::assertSame('cellular', $shot->props[0]->pattern->kind);
         self::assertSame(60, $shot->props[0]->pattern->settings->int('pieces'));
         $complete = Schema::load()->complete(['version' => 2, 'props' => []]);
@@ -104,7 +104,7 @@ final class ShotTest extends TestCase
             'gravity' => ['keys' => [['cue' => 'hit', 'value' => 9.8, 'ease' => 'hold'], ['cue' => 'hit', 'offset' => -10, 'value' => 0, 'ease' => 'hold']]],
             'props' => [],
         ]);
-        $gravity = $shot->forces[0]->settings->animated('strength');
+        $gravity = $shot->forces[0]->kind->settings->animated('strength');
         self::assertSame(0.0, $gravity->at(39.0));
         self::assertSame(9.8, $gravity->at(40.0));
     }

@@ -57,7 +57,7 @@ final class UpgradeTest extends TestCase
         self::assertSame(0.7, $prop->trigger->settings->float('threshold'));
         self::assertSame(['blow', 0.3], [$prop->weight->stack[0]->choice('source')->kind, $prop->weight->stack[0]->choice('source')->settings->float('reach')]);
         self::assertSame([0.0, 90.0, 0.0], $prop->mover->settings->vector('angularVelocity'));
-        self::assertSame(2.0, $shot->forces[0]->settings->animated('strength')->at(1.0));
+        self::assertSame(2.0, $shot->forces[0]->kind->settings->animated('strength')->at(1.0));
         self::assertSame([], $shot->planes, 'the floor was switched off');
     }
 

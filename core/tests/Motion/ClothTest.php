@@ -7,7 +7,9 @@ namespace YardBreak\Core\Tests\Motion;
 use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Force\ForceField;
+use YardBreak\Core\Force\Forces;
 use YardBreak\Core\Force\Gravity;
+use YardBreak\Core\Force\Pushes;
 use YardBreak\Core\Force\Wind;
 use YardBreak\Core\Math\Animated;
 use YardBreak\Core\Math\Quaternion;
@@ -93,7 +95,8 @@ final class ClothTest extends TestCase
     {
         $dt = self::H * self::STEP / $finer;
         for ($s = 0, $steps = (int) round($seconds / $dt); $s < $steps; $s++) {
-            $cloth->begin($forces, 1.0, $dt, []);
+            [$x, $y, $z] = $cloth->axes();
+            $cloth->begin((new Forces(array_map(static fn (ForceField $force): array => [$force, null, false], $forces)))->at($x, $y, $z, array_fill(0, count($x), 0), 1.0, $dt, static fn (): array => []), $dt, []);
             for ($k = 0; $k < self::STEP; $k++) {
                 $cloth->substep($pose, $pose);
             }
@@ -220,15 +223,16 @@ final class ClothTest extends TestCase
         $weave = Weave::of($mesh, $fabric);
         // A kink across it, to shake it.
         $kick = new class () implements ForceField {
-            public function accelerate(array $x, array $y, array $z, float $frame, array &$ax, array &$ay, array &$az): void
+            public function act(array $x, array $y, array $z, float $frame, float $seconds, Pushes $pushes): void
             {
                 foreach ($x as $i => $along) {
-                    $ay[$i] += $along < 0.3 ? 200.0 * ($z[$i] + 0.2) : 0.0;
+                    $pushes->ay[$i] += $along < 0.3 ? 200.0 * ($z[$i] + 0.2) : 0.0;
                 }
             }
 
-            public function air(array $x, array $y, array $z, float $frame, array &$u, array &$v, array &$w): void
+            public function movesAir(): bool
             {
+                return false;
             }
 
             public function uniform(float $frame): ?array
@@ -260,7 +264,7 @@ final class ClothTest extends TestCase
         $speeds = [];
         foreach ([0, 1] as $round) {
             $from = $cloth->places();
-            $cloth->begin([], 1.0, self::H, []);
+            $cloth->begin(new Pushes(count($from)), self::H, []);
             $cloth->substep(self::STILL, self::STILL);
             $speeds[$round] = $momentum($from, $cloth->places());
             self::move($cloth, $round === 0 ? 1.0 : 0.0, []);

@@ -16,7 +16,7 @@ final class ResumeTest extends TestCase
 {
     private static function shot(): Shot
     {
-        return Shot::read(['version' => 2, 'frames' => 40, 'forces' => [['id' => 'g', 'name' => 'G', 'force' => 'gravity'], ['id' => 'w', 'name' => 'W', 'force' => 'wind']], 'planes' => [['id' => 'floor', 'name' => 'Floor'], ['id' => 'ramp', 'name' => 'Ramp', 'tilt' => ['z' => 20], 'height' => -0.2]], 'props' => [
+        return Shot::read(['version' => 2, 'frames' => 40, 'forces' => [['id' => 'g', 'name' => 'G', 'force' => 'gravity'], ['id' => 'w', 'name' => 'W', 'force' => 'wind'], ['id' => 't', 'name' => 'T', 'force' => 'turbulence', 'turbulence' => ['strength' => 1.0]], ['id' => 'b', 'name' => 'B', 'force' => 'blast', 'blast' => ['frame' => 26, 'strength' => 60]]], 'planes' => [['id' => 'floor', 'name' => 'Floor'], ['id' => 'ramp', 'name' => 'Ramp', 'tilt' => ['z' => 20], 'height' => -0.2]], 'props' => [
             ['id' => 'block', 'name' => 'Block', 'source' => ['box' => ['width' => 0.3, 'height' => 0.3, 'depth' => 0.3, 'divisions' => 2]], 'position' => ['y' => 0.5], 'rotation' => ['x' => 20, 'z' => 10],
                 'break' => ['cellular' => ['pieces' => 24, 'seed' => 3]], 'release' => ['trigger' => 'contact', 'contact' => ['speed' => 0.5]], 'motion' => ['rigid' => ['before' => 'falls']]],
             ['id' => 'wall', 'name' => 'Wall', 'source' => ['box' => ['width' => 0.5, 'height' => 0.4, 'depth' => 0.1, 'divisions' => 1]], 'position' => ['x' => 0.6, 'y' => 0.2],

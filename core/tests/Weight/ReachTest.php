@@ -8,6 +8,7 @@ use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\BadDocument;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Math\Animated;
+use YardBreak\Core\Math\Falloff;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Math\RandomStream;
 use YardBreak\Core\Motion\Track;
@@ -17,7 +18,6 @@ use YardBreak\Core\Stage\NoAssets;
 use YardBreak\Core\Stage\Pipeline;
 use YardBreak\Core\Stage\PropShape;
 use YardBreak\Core\Stage\Weighing;
-use YardBreak\Core\Weight\Falloff;
 use YardBreak\Core\Weight\Reach;
 use YardBreak\Core\Weight\Samples;
 

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion\Cloth;
 
+use YardBreak\Core\Force\Pushes;
+
 /**
  * Moves free vertices on by their speed, which is where they are less where they were (Verlet 1967), and by what acts on
  * them. The air takes from the speed across the surface, with its square and implicitly, so that the thinnest silk stays
@@ -68,6 +70,36 @@ final class Advance
             $R[$i] = $c;
         }
         [$x, $y, $z, $px, $py, $pz] = [$X, $Y, $Z, $P, $Q, $R];
+    }
+
+    /**
+     * Takes from the speed of free vertices through the air what forces slow, once a step and implicitly.
+     *
+     * @param list<float> $x
+     * @param list<float> $y
+     * @param list<float> $z
+     * @param array<int, float> $px places before; changed, as the speed is in them
+     * @param array<int, float> $py
+     * @param array<int, float> $pz
+     * @param array<int, float> $w inverse masses
+     * @param float $h a substep, s
+     * @param float $dt the step, s
+     */
+    public static function slowed(array $x, array $y, array $z, array &$px, array &$py, array &$pz, array $w, Pushes $pushes, float $h, float $dt): void
+    {
+        foreach ($w as $i => $free) {
+            if ($free <= 0.0) {
+                continue;
+            }
+            [$u, $v, $o] = [$pushes->u[$i] * $h, $pushes->v[$i] * $h, $pushes->w[$i] * $h];
+            $dx = $x[$i] - $px[$i] - $u;
+            $dy = $y[$i] - $py[$i] - $v;
+            $dz = $z[$i] - $pz[$i] - $o;
+            $s = 1.0 / (1.0 + $dt * ($pushes->linear[$i] + $pushes->square[$i] * sqrt($dx * $dx + $dy * $dy + $dz * $dz) / $h));
+            $px[$i] = $x[$i] - $u - $s * $dx;
+            $py[$i] = $y[$i] - $v - $s * $dy;
+            $pz[$i] = $z[$i] - $o - $s * $dz;
+        }
     }
 
     /**

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion\Cloth;
 
-use YardBreak\Core\Force\ForceField;
+use YardBreak\Core\Force\Pushes;
 use YardBreak\Core\Math\RandomStream;
 use YardBreak\Core\Motion\Collider;
 use YardBreak\Core\Motion\State;
@@ -177,27 +177,31 @@ final class Cloth
     /**
      * Begins a step: what acts during it, and what may be touched.
      *
-     * @param list<ForceField> $forces
+     * @param Pushes $pushes what acts on each vertex
      * @param list<Collider> $colliders
      * @param float $dt s
      * @param bool $feels whether touches of what is held matter too
      */
-    public function begin(array $forces, float $frame, float $dt, array $colliders, bool $feels = false): void
+    public function begin(Pushes $pushes, float $dt, array $colliders, bool $feels = false): void
     {
         $share = 1.0 - exp(-$this->fabric->damping * ClothTuning::SMOOTHING * $dt);
         Smoothing::speeds($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, $this->weave->first, $this->weave->other, $share);
         [$x, $y, $z] = [array_values($this->x), array_values($this->y), array_values($this->z)];
-        $ax = $ay = $az = $u = $v = $w = array_fill(0, count($x), 0.0);
-        foreach ($forces as $force) {
-            $force->accelerate($x, $y, $z, $frame, $ax, $ay, $az);
-            $force->air($x, $y, $z, $frame, $u, $v, $w);
+        if ($pushes->slows) {
+            Advance::slowed($x, $y, $z, $this->px, $this->py, $this->pz, $this->w, $pushes, $this->h, $dt);
         }
         $square = $this->h * $this->h;
-        $this->way = [self::scaled($ax, $square), self::scaled($ay, $square), self::scaled($az, $square)];
-        $this->air = [self::scaled($u, $this->h), self::scaled($v, $this->h), self::scaled($w, $this->h)];
+        $this->way = [self::scaled($pushes->ax, $square), self::scaled($pushes->ay, $square), self::scaled($pushes->az, $square)];
+        $this->air = [self::scaled($pushes->u, $this->h), self::scaled($pushes->v, $this->h), self::scaled($pushes->w, $this->h)];
         $this->normal = Advance::normals($x, $y, $z, $this->weave->triangles);
         $this->lean();
         $this->contacts->begin($x, $y, $z, $colliders === [] ? [] : $this->ways(), $colliders, $dt, $feels);
+    }
+
+    /** @return array{list<float>, list<float>, list<float>} where its vertices are, m */
+    public function axes(): array
+    {
+        return [array_values($this->x), array_values($this->y), array_values($this->z)];
     }
 
     /** No cloth is quite even: what acts on a vertex pushes it a little to its own side of the surface. */

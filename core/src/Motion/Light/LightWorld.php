@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion\Light;
 
-use YardBreak\Core\Force\ForceField;
+use Closure;
+use YardBreak\Core\Force\Forces;
+use YardBreak\Core\Force\Pushes;
 use YardBreak\Core\Motion\State;
 
 /**
@@ -27,6 +29,9 @@ final class LightWorld
 
     /** A piece nearer to a floor than this has landed, m. */
     private const LANDED = 1e-4;
+
+    /** A push along the floor must be so many times as hard as what holds a piece that rests: slopes keep what has come to rest on them. */
+    private const STUCK = 1.5;
 
     /** @var array<int, float> */
     private array $x = [];
@@ -133,44 +138,80 @@ final class LightWorld
     }
 
     /**
-     * @param list<ForceField> $forces
+     * @param list<int> $group of each piece, as the forces know them
+     * @param Closure(): list<float> $weights of all pieces, 0 to 1
      * @param float $frame at which the step begins
      * @param float $dt s
      */
-    public function step(array $forces, float $frame, float $dt): void
+    public function step(Forces $forces, array $group, Closure $weights, float $frame, float $dt): void
     {
-        $loose = array_keys($this->state, self::LOOSE, true);
+        // Nothing but a pull straight down sets going what rests.
+        [$gx, $gy, $gz] = $forces->uniform($frame);
+        $loose = $forces->uneven()->isEmpty() && $gx === 0.0 && $gy <= 0.0 && $gz === 0.0 ? array_keys($this->state, self::LOOSE, true)
+            : array_keys(array_filter($this->state, static fn (int $state): bool => $state === self::LOOSE || $state === self::RESTING));
         if ($loose === []) {
             return;
         }
-        $x = $y = $z = [];
+        $x = $y = $z = $groups = [];
         foreach ($loose as $i) {
             $x[] = $this->x[$i];
             $y[] = $this->y[$i];
             $z[] = $this->z[$i];
+            $groups[] = $group[$i];
         }
-        $ax = $ay = $az = $u = $v = $w = array_fill(0, count($loose), 0.0);
-        foreach ($forces as $force) {
-            $force->accelerate($x, $y, $z, $frame, $ax, $ay, $az);
-            $force->air($x, $y, $z, $frame, $u, $v, $w);
-        }
-        $this->move($loose, [$ax, $ay, $az], [$u, $v, $w], $dt);
+        $ofThem = static function () use ($weights, $loose): array {
+            $all = $weights();
+
+            return array_map(static fn (int $i): float => $all[$i], $loose);
+        };
+        $pushes = $forces->at($x, $y, $z, $groups, $frame, $dt, $ofThem);
+        $this->rouse($loose, $pushes);
+        $this->move($loose, $pushes, $dt);
         foreach ($loose as $i) {
-            $this->land($i);
+            if ($this->state[$i] === self::LOOSE) {
+                $this->land($i);
+            }
         }
     }
 
     /**
+     * What rests on a floor is set going again by what lifts it, or pushes it along harder than it is held by friction.
+     *
      * @param list<int> $loose
-     * @param array{array<int, float>, array<int, float>, array<int, float>} $acceleration
-     * @param array{array<int, float>, array<int, float>, array<int, float>} $air
      */
-    private function move(array $loose, array $acceleration, array $air, float $dt): void
+    private function rouse(array $loose, Pushes $pushes): void
     {
-        [$ax, $ay, $az] = $acceleration;
-        [$u, $v, $w] = $air;
+        foreach ($loose as $n => $i) {
+            if ($this->state[$i] !== self::RESTING) {
+                continue;
+            }
+            $a = [$pushes->ax[$n], $pushes->ay[$n], $pushes->az[$n]];
+            foreach ($this->planes as [$normal, $offset, $friction]) {
+                $height = $normal[0] * $this->x[$i] + $normal[1] * $this->y[$i] + $normal[2] * $this->z[$i] - $offset;
+                if ($height > $this->pieces[$i]->thickness + self::LANDED) {
+                    continue;
+                }
+                $up = $normal[0] * $a[0] + $normal[1] * $a[1] + $normal[2] * $a[2];
+                $along = sqrt(max(0.0, $a[0] ** 2 + $a[1] ** 2 + $a[2] ** 2 - $up * $up));
+                if ($up > 0.0 || $along > -$up * sqrt($friction * $this->pieces[$i]->friction) * self::STUCK) {
+                    $this->state[$i] = self::LOOSE;
+                }
+                break;
+            }
+        }
+    }
+
+    /** @param list<int> $loose those among them that rest are left alone */
+    private function move(array $loose, Pushes $pushes, float $dt): void
+    {
+        [$ax, $ay, $az] = [$pushes->ax, $pushes->ay, $pushes->az];
+        [$u, $v, $w] = [$pushes->u, $pushes->v, $pushes->w];
+        [$linear, $square] = [$pushes->linear, $pushes->square];
         [$px, $py, $pz, $pu, $pv, $pw, $turn, $pieces] = [$this->x, $this->y, $this->z, $this->u, $this->v, $this->w, $this->turn, $this->pieces];
         foreach ($loose as $n => $i) {
+            if ($this->state[$i] !== self::LOOSE) {
+                continue;
+            }
             $piece = $pieces[$i];
             // What lies on a floor lies below the wind.
             $shelter = $this->lies($i) ? 0.0 : 1.0;
@@ -181,7 +222,7 @@ final class LightWorld
             $rv = $wv - $pv[$i];
             $rw = $ww - $pw[$i];
             $through = sqrt($ru * $ru + $rv * $rv + $rw * $rw);
-            $q = $dt * self::EARTH / ($piece->fallSpeed * $piece->fallSpeed) * $through;
+            $q = $dt * (self::EARTH / ($piece->fallSpeed * $piece->fallSpeed) * $through + $linear[$n] + $square[$n] * $through);
             $s = 1.0 / (1.0 + $q);
             $pu[$i] = ($pu[$i] + $q * $wu + $dt * $ax[$n]) * $s;
             $pv[$i] = ($pv[$i] + $q * $wv + $dt * $ay[$n]) * $s;

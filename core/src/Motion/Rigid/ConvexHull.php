@@ -114,6 +114,24 @@ final readonly class ConvexHull
         return new self($x, $y, $z, $nx, $ny, $nz, $d, $this->start, $this->loop, $this->from, $ex, $ey, $ez, $this->left, $this->right);
     }
 
+    /** Area of its faces, m2. */
+    public function area(): float
+    {
+        $area = 0.0;
+        for ($f = 0, $end = count($this->start) - 1; $f < $end; $f++) {
+            $a = $this->loop[$this->start[$f]];
+            for ($k = $this->start[$f] + 2; $k < $this->start[$f + 1]; $k++) {
+                $b = $this->loop[$k - 1];
+                $c = $this->loop[$k];
+                [$ux, $uy, $uz] = [$this->x[$b] - $this->x[$a], $this->y[$b] - $this->y[$a], $this->z[$b] - $this->z[$a]];
+                [$vx, $vy, $vz] = [$this->x[$c] - $this->x[$a], $this->y[$c] - $this->y[$a], $this->z[$c] - $this->z[$a]];
+                $area += 0.5 * sqrt(($uy * $vz - $uz * $vy) ** 2 + ($uz * $vx - $ux * $vz) ** 2 + ($ux * $vy - $uy * $vx) ** 2);
+            }
+        }
+
+        return $area;
+    }
+
     /** Volume, m3: pyramids from the centre over the faces. */
     public function volume(): float
     {

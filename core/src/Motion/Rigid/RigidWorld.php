@@ -28,6 +28,9 @@ final class RigidWorld
 
     private float $dt = 0.0;
 
+    /** @var array<int, array{float, float, float, float, float, float, float, float}> what acts on single bodies beside gravity, see {@see Pushed} */
+    public array $pushed = [];
+
     /** @var list<int> bodies that move by themselves */
     private array $moving = [];
 
@@ -150,6 +153,9 @@ final class RigidWorld
             $v[$o] += $h * $gx;
             $v[$o + 1] += $h * $gy;
             $v[$o + 2] += $h * $gz;
+        }
+        if ($this->pushed !== []) {
+            Pushed::apply($v, $this->pushed, $this->moving, $h);
         }
         $this->solver->warmStart($v, $this->im, $this->ii);
         $this->solver->solve($v, $moved, $this->im, $this->ii, $h, true);

@@ -79,6 +79,12 @@ final class Kinds
         'force' => [
             'gravity' => Force\EvenGravity::class,
             'wind' => Force\TurbulentWind::class,
+            'turbulence' => Force\Churning::class,
+            'pull' => Force\DrawnTo::class,
+            'swirl' => Force\TurningAbout::class,
+            'blast' => Force\OnceOutward::class,
+            'stream' => Force\AlongALine::class,
+            'drag' => Force\SlowingAir::class,
         ],
     ];
 

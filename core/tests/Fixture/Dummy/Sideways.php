@@ -5,8 +5,11 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Fixture\Dummy;
 
 use YardBreak\Core\Document\Settings;
+use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Force\ForceField;
+use YardBreak\Core\Force\Pushes;
 use YardBreak\Core\Stage\Kind\ForceKind;
+use YardBreak\Core\Stage\Surfaces;
 
 /** A force: the same pull along x everywhere. */
 final readonly class Sideways implements ForceField, ForceKind
@@ -15,25 +18,26 @@ final readonly class Sideways implements ForceField, ForceKind
     {
     }
 
-    public static function make(Settings $settings): ForceField
+    public static function make(Settings $settings, Shot $shot, Surfaces $others): ForceField
     {
         return new self($settings->float('pull'));
     }
 
-    public static function inputs(Settings $settings): array
+    public static function inputs(Settings $settings, Shot $shot, Surfaces $others): array
     {
-        return [$settings->float('pull')];
+        return [];
     }
 
-    public function accelerate(array $x, array $y, array $z, float $frame, array &$ax, array &$ay, array &$az): void
+    public function act(array $x, array $y, array $z, float $frame, float $seconds, Pushes $pushes): void
     {
-        foreach ($ax as $i => $a) {
-            $ax[$i] = $a + $this->pull;
+        foreach ($pushes->ax as $i => $a) {
+            $pushes->ax[$i] = $a + $this->pull;
         }
     }
 
-    public function air(array $x, array $y, array $z, float $frame, array &$u, array &$v, array &$w): void
+    public function movesAir(): bool
     {
+        return false;
     }
 
     public function uniform(float $frame): array

@@ -2,11 +2,11 @@
 
 declare(strict_types=1);
 
-namespace YardBreak\Core\Weight;
+namespace YardBreak\Core\Math;
 
 use LogicException;
 
-/** The soft edge of a weight: how it goes from nothing (0) to full (1). */
+/** A soft edge: how it goes from nothing (0) to full (1). */
 final class Falloff
 {
     /**
