@@ -5,6 +5,7 @@ declare(strict_types=1);
 use App\Http\Controllers\AssetController;
 use App\Http\Controllers\BakeController;
 use App\Http\Controllers\ExportController;
+use App\Http\Controllers\ForceController;
 use App\Http\Controllers\PropController;
 use App\Http\Controllers\ShotController;
 use Illuminate\Support\Facades\Route;
@@ -36,6 +37,9 @@ Route::get('shots/{shot}/props/{prop}/outlines', [PropController::class, 'outlin
 Route::get('shots/{shot}/props/{prop}/releases', [PropController::class, 'releases']);
 Route::get('shots/{shot}/props/{prop}/face', [PropController::class, 'face']);
 Route::get('shots/{shot}/props/{prop}/starter', [PropController::class, 'starter']);
+
+Route::get('shots/{shot}/forces/{force}/field', [ForceController::class, 'field']);
+Route::get('shots/{shot}/forces/{force}/probe', [ForceController::class, 'probe']);
 
 Route::post('assets', [AssetController::class, 'store']);
 Route::get('assets/{sha}', [AssetController::class, 'show'])->where('sha', '[0-9a-f]{64}');

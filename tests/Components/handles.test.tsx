@@ -5,6 +5,7 @@ import { Field } from '../../resources/ts/fields/Field';
 import { changeOf, stepOf, type Held, type Part } from '../../resources/ts/handles/drag';
 import { eye } from '../../resources/ts/handles/eye';
 import { fromDegrees, propThing, thingsOf, toDegrees } from '../../resources/ts/handles/things';
+import { both } from '../../resources/ts/state/document';
 import { numberAt } from '../../resources/ts/state/numbers';
 import { documentOf, show, withProp } from './harness';
 
@@ -147,6 +148,34 @@ describe('what a handle does to the document', () => {
     expect(thingsOf(scene, 'timing', 0, '').map((thing) => thing.name)).toEqual(['Source 2', 'Driver']);
     expect(thingsOf(scene, 'prop', 1, '').map((thing) => thing.name)).toEqual(['Driver']);
     expect(thingsOf(scene, 'break', 1, '')).toEqual([]);
+  });
+
+  it('offers the force that is open, if it stands somewhere', () => {
+    const force = (kind: string, settings: object) => ({
+      ...(standard(['forces', 0]) as object),
+      id: kind,
+      name: kind,
+      force: kind,
+      [kind]: both(standard(['forces', 0, kind]), settings),
+    });
+    const document = documentOf({
+      forces: [
+        force('gravity', {}),
+        force('wind', { everywhere: false, within: 0.5, at: { x: 1 } }),
+        force('swirl', { core: 0.4 }),
+        { ...force('blast', {}), on: false },
+        force('pull', { to: 'prop' }),
+      ],
+    });
+    const scene = { document, numbers: {}, frame: 1 };
+    const open = (id: string | null) => thingsOf(scene, 'motion', 0, '', id).filter((thing) => thing.ofShot);
+    expect([null, 'gravity', 'blast', 'pull', 'nobody'].flatMap(open)).toEqual([]);
+    const [wind] = open('wind');
+    expect(wind?.place(1).toArray()).toEqual([1, 0, 0]);
+    const moved = wind?.apply(document, { move: new THREE.Vector3(0, 2, 0), size: 2 });
+    expect(moved?.forces[1]?.wind).toMatchObject({ at: { x: 1, y: 2, z: 0 }, within: 1 });
+    const [swirl] = open('swirl');
+    expect(swirl?.apply(document, { size: 0.5 }).forces[2]?.swirl.core).toBeCloseTo(0.2);
   });
 
   it('says a turn in degrees that are near to what they were', () => {

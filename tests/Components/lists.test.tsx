@@ -28,6 +28,22 @@ describe('the list of forces', () => {
     expect(seen.document.forces.map((force) => force.id)).toEqual(['wind', 'wind-2']);
   });
 
+  it('opens one at a time, the one that the picture shows; the others are told in words', async () => {
+    const { user, getByRole, getByText, queryByLabelText, findByRole } = forces();
+    getByText('gravity 9.807 m/s²');
+    expect(queryByLabelText('Acts everywhere')).toBeNull();
+    await user.click(getByRole('button', { name: 'Add a force' }));
+    await user.click(await findByRole('menuitem', { name: /^Blast/ }));
+    // What has just been added is open.
+    expect(useView.getState().force).toBe('blast');
+    expect(getByRole('button', { name: /^Blast/ }).getAttribute('aria-expanded')).toBe('true');
+    await user.click(getByRole('button', { name: /^Gravity/ }));
+    expect(useView.getState().force).toBe('gravity');
+    getByText('blast, 200 m/s² at 1 m');
+    await user.click(getByRole('button', { name: /^Gravity/ }));
+    expect(useView.getState().force).toBeNull();
+  });
+
   it('says what it means that there is none', async () => {
     const { user, getByRole, getByText } = forces();
     await user.click(getByRole('button', { name: 'Remove Gravity' }));

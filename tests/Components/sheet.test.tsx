@@ -50,6 +50,16 @@ describe('the shot sheet', () => {
     expect(names()).toEqual(['Buoy', 'Buoy copy', 'Box']);
   });
 
+  it('switches props off and on', async () => {
+    const { user, getByRole, getByText, queryByText, seen } = open();
+    await user.click(getByRole('button', { name: 'Switch Oar off' }));
+    expect(seen.document.props[1]?.on).toBe(false);
+    getByText('switched off');
+    await user.click(getByRole('button', { name: 'Switch Oar on' }));
+    expect(seen.document.props[1]?.on).toBe(true);
+    expect(queryByText('switched off')).toBeNull();
+  });
+
   it('shows a broken link in its row, with a remedy', async () => {
     const pointer = '/props/0/weight/stack/0/reach/props';
     const { user, row, seen } = open([

@@ -5,6 +5,9 @@ declare(strict_types=1);
 namespace YardBreak\Core\Stage;
 
 use YardBreak\Core\Force\Forces;
+use YardBreak\Core\Force\Pushes;
+use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Motion\Rigid\Pushed;
 use YardBreak\Core\Motion\Rigid\RigidWorld;
 use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Steps;
@@ -24,6 +27,9 @@ final class RigidForces
     /** Drag coefficient of a tumbling cube (Hoerner 1965, "Fluid-Dynamic Drag": 0.8 to 1.05 by the way it faces). */
     private const BLUNT = 0.95;
 
+    /** Places at which it is asked for what acts on a body. */
+    private const ARMS = 6;
+
     private readonly Forces $uneven;
 
     /** @var array{float, float, float} what acts on all alike, as what sleeps knows it */
@@ -34,6 +40,9 @@ final class RigidForces
 
     /** @var array<int, array<int, float>> by prop and body: how much the air slows it, 1/m */
     private array $light = [];
+
+    /** @var array<int, array{float, list<array{float, float, float}>}> by body: its mass, and how it is spread */
+    private array $spread = [];
 
     /** @param list<RigidProp> $props */
     public function __construct(private readonly Forces $forces, private readonly array $props)
@@ -66,39 +75,46 @@ final class RigidForces
      * @param list<list<int>> $pieces of each body
      * @param list<int> $group prop of each body
      *
-     * @return array<int, array{float, float, float, float, float, float, float, float}>
+     * @return array<int, array{float, float, float, float, float, float, float, float, float, float, float}> see {@see Pushed}
      */
     private function pushed(RigidWorld $world, array $bodies, array $pieces, array $group, float $frame, float $seconds): array
     {
         // What acts is found once a step, and moves in substeps of which each begins with the new speed. Found so far ahead, the
         // step neither adds to nor takes from the energy of what swings or orbits (the determinant of a step of an oscillator is 1).
         $ahead = $seconds * (Steps::SUBSTEPS - 1) / (2.0 * Steps::SUBSTEPS);
-        $x = $y = $z = [];
-        foreach ($bodies as $body) {
+        $x = $y = $z = $of = $arms = [];
+        foreach ($bodies as $k => $body) {
             [$px, $py, $pz] = $world->bodies->placeOf($body);
-            [[$vx, $vy, $vz]] = $world->bodies->velocity($body);
-            $x[] = $px + $ahead * $vx;
-            $y[] = $py + $ahead * $vy;
-            $z[] = $pz + $ahead * $vz;
+            [[$vx, $vy, $vz], [$wx, $wy, $wz]] = $world->bodies->velocity($body);
+            foreach ($this->arms($world, $body) as [$rx, $ry, $rz]) {
+                [$rx, $ry, $rz] = [$rx + $ahead * ($wy * $rz - $wz * $ry), $ry + $ahead * ($wz * $rx - $wx * $rz), $rz + $ahead * ($wx * $ry - $wy * $rx)];
+                $x[] = $px + $ahead * $vx + $rx;
+                $y[] = $py + $ahead * $vy + $ry;
+                $z[] = $pz + $ahead * $vz + $rz;
+                $of[] = $group[$k];
+                $arms[] = [$rx, $ry, $rz];
+            }
         }
         $weights = function () use ($pieces, $group, $frame): array {
-            $of = [];
+            $each = [];
             foreach ($pieces as $k => $own) {
                 $all = $this->props[$group[$k]]->felt($frame);
-                $of[] = array_sum(array_map(static fn (int $piece): float => $all[$piece], $own)) / count($own);
+                $mean = array_sum(array_map(static fn (int $piece): float => $all[$piece], $own)) / count($own);
+                array_push($each, ...array_fill(0, self::ARMS, $mean));
             }
 
-            return $of;
+            return $each;
         };
-        $pushes = $this->uneven->at($x, $y, $z, $group, $frame, $seconds, $weights);
+        $pushes = $this->uneven->at($x, $y, $z, $of, $frame, $seconds, $weights);
         $pushed = [];
         foreach ($bodies as $k => $body) {
             $air = $this->uneven->moveAir($group[$k]) ? $this->light[$group[$k]][$body] ??= $this->props[$group[$k]]->projectedArea($pieces[$k]) * 0.5 * self::AIR * self::BLUNT / $world->bodies->mass[$body] : 0.0;
-            $square = $pushes->square[$k] + $air;
-            [$u, $v, $w] = [$pushes->u[$k], $pushes->v[$k], $pushes->w[$k]];
-            $pushed[$body] = [$pushes->ax[$k], $pushes->ay[$k], $pushes->az[$k], $pushes->linear[$k], $square, $u, $v, $w];
-            $drag = $pushes->linear[$k] + $square * sqrt($u * $u + $v * $v + $w * $w);
-            $here = [$pushes->ax[$k] + $drag * $u, $pushes->ay[$k] + $drag * $v, $pushes->az[$k] + $drag * $w];
+            [$ax, $ay, $az, $linear, $square, $u, $v, $w, $mx, $my, $mz] = self::together($pushes, self::ARMS * $k, $arms);
+            $square += $air;
+            $m = $world->bodies->mass[$body];
+            $pushed[$body] = [$ax, $ay, $az, $linear, $square, $u, $v, $w, ...$world->bodies->turnedBy($body, [$m * $mx, $m * $my, $m * $mz])];
+            $drag = $linear + $square * sqrt($u * $u + $v * $v + $w * $w);
+            $here = [$ax + $drag * $u, $ay + $drag * $v, $az + $drag * $w];
             if (! $world->bodies->isAsleep($body)) {
                 $this->felt[$body] = $here;
             } elseif (self::apart($here, $this->felt[$body] ?? [0.0, 0.0, 0.0])) {
@@ -109,6 +125,80 @@ final class RigidForces
         }
 
         return $pushed;
+    }
+
+    /**
+     * Where a force is asked for that acts on a body: six places about its centre, of a sixth of its mass each, that have its
+     * inertia. So what pushes one end harder turns it.
+     *
+     * @return list<array{float, float, float}> from its centre of mass, in the world, m
+     */
+    private function arms(RigidWorld $world, int $body): array
+    {
+        $m = $world->bodies->mass[$body];
+        $own = $this->spread[$body] ?? null;
+        if ($own === null || $own[0] !== $m) {
+            $this->spread[$body] = $own = [$m, self::spread(array_slice($world->bodies->inertia, 6 * $body, 6), $m)];
+        }
+        $turn = $world->bodies->turnOf($body);
+        $arms = [];
+        foreach ($own[1] as $arm) {
+            [$x, $y, $z] = Quaternion::rotate($turn, $arm);
+            array_push($arms, [$x, $y, $z], [-$x, -$y, -$z]);
+        }
+
+        return $arms;
+    }
+
+    /**
+     * The three ways of them, in the body's axes: columns of the root (Cholesky) of how its mass is spread, times the root of 3.
+     *
+     * @param array<int, float> $inertia xx yy zz xy yz zx
+     *
+     * @return list<array{float, float, float}>
+     */
+    private static function spread(array $inertia, float $mass): array
+    {
+        [$xx, $yy, $zz, $xy, $yz, $zx] = array_values($inertia);
+        $half = 0.5 * ($xx + $yy + $zz);
+        $root = static fn (float $value): float => sqrt(max(0.0, $value));
+        $a = $root(3.0 * ($half - $xx) / $mass);
+        $b = $a > 0.0 ? -3.0 * $xy / ($mass * $a) : 0.0;
+        $c = $a > 0.0 ? -3.0 * $zx / ($mass * $a) : 0.0;
+        $d = $root(3.0 * ($half - $yy) / $mass - $b * $b);
+        $e = $d > 0.0 ? (-3.0 * $yz / $mass - $b * $c) / $d : 0.0;
+        $f = $root(3.0 * ($half - $zz) / $mass - $c * $c - $e * $e);
+
+        return [[$a, $b, $c], [0.0, $d, $e], [0.0, 0.0, $f]];
+    }
+
+    /**
+     * What acts on a body, from what acts at its six places.
+     *
+     * @param list<array{float, float, float}> $arms
+     *
+     * @return array{float, float, float, float, float, float, float, float, float, float, float} acceleration, m/s2; drag, 1/s and 1/m; air, m/s; moment by mass, m2/s2
+     */
+    private static function together(Pushes $pushes, int $first, array $arms): array
+    {
+        $ax = $ay = $az = $linear = $square = $u = $v = $w = $mx = $my = $mz = 0.0;
+        for ($i = $first; $i < $first + self::ARMS; $i++) {
+            [$rx, $ry, $rz] = $arms[$i];
+            [$px, $py, $pz] = [$pushes->ax[$i] / self::ARMS, $pushes->ay[$i] / self::ARMS, $pushes->az[$i] / self::ARMS];
+            $ax += $px;
+            $ay += $py;
+            $az += $pz;
+            $mx += $ry * $pz - $rz * $py;
+            $my += $rz * $px - $rx * $pz;
+            $mz += $rx * $py - $ry * $px;
+            $linear += $pushes->linear[$i] / self::ARMS;
+            $square += $pushes->square[$i] / self::ARMS;
+            $u += $pushes->u[$i] / self::ARMS;
+            $v += $pushes->v[$i] / self::ARMS;
+            $w += $pushes->w[$i] / self::ARMS;
+        }
+
+        return [$ax, $ay, $az, $linear, $square, $u, $v, $w, $mx, $my, $mz];
     }
 
     /** @return array{list<int>, list<list<int>>, list<int>} bodies that are free to move, the pieces of each, and its prop */

@@ -41,6 +41,12 @@ final class FixTest extends TestCase
         yield 'a touch that is not felt' => [['version' => 2, 'props' => [[...$light, 'motion' => ['mover' => 'light']]]], 'feels none', true];
         yield 'a wind that nothing feels' => [['version' => 2, 'forces' => [['id' => 'g', 'name' => 'G'], ['id' => 'w', 'name' => 'W', 'force' => 'wind']], 'props' => [[...$light, 'motion' => ['rigid' => ['before' => 'falls']]]]], 'hardly moves anything', false];
         yield 'only a wind, that hard pieces do not feel' => [['version' => 2, 'forces' => [['id' => 'w', 'name' => 'W', 'force' => 'wind']], 'props' => [[...$light, 'release' => ['trigger' => 'frame']]]], 'Nothing will fall', true];
+        $force = static fn (array $force): array => ['version' => 2, 'frames' => 48, 'forces' => [['id' => 'g', 'name' => 'G'], ['id' => 'f', 'name' => 'F', ...$force]], 'props' => [[...$light, 'release' => ['trigger' => 'frame']]]];
+        yield 'a force on nobody' => [$force(['force' => 'turbulence', 'props' => ['ghost']]), 'acts on nothing', true];
+        yield 'a pull to no prop' => [$force(['force' => 'pull', 'pull' => ['to' => 'prop', 'prop' => 'ghost']]), 'to none that is in the shot', false];
+        yield 'a push along no line' => [$force(['force' => 'stream']), 'fewer than two places', false];
+        yield 'a blast after the end' => [$force(['force' => 'blast', 'blast' => ['frame' => 60]]), 'the shot ends at 48', false];
+        yield 'as strong as a weight that nobody has' => [$force(['force' => 'turbulence', 'byWeight' => true]), 'it acts wholly', true];
         $reach = static fn (array $reach): array => ['version' => 2, 'props' => [
             [...$light, 'release' => ['trigger' => 'weight'], 'weight' => ['stack' => [['source' => 'reach', 'reach' => $reach]]]],
             ['id' => 'ball', 'name' => 'Ball', 'position' => ['x' => ['keys' => [['frame' => 1, 'value' => 4], ['frame' => 40, 'value' => 1.6]]], 'y' => 2.0], 'source' => ['kind' => 'ball'], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never']],

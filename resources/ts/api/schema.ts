@@ -42,6 +42,8 @@ export interface FieldSchema {
   'x-soft-maximum'?: number;
   'x-more'?: boolean;
   'x-hidden'?: boolean;
+  /** Each of the list can be drawn in the picture. */
+  'x-drawn'?: boolean;
   /** Not of the first in a list. */
   'x-later'?: boolean;
   'x-animatable'?: boolean;

@@ -1,7 +1,8 @@
 import { useContext, useMemo, useState } from 'react';
 import { ShotContext } from '../shot/context';
 import { write } from '../state/document';
-import { frontsOf, type Front } from '../state/fronts';
+import { frontsOf, frontsOfForces, type Front } from '../state/fronts';
+import { useView } from '../state/view';
 import { whileHeld } from '../ui/pointer';
 
 const HEIGHT = 12;
@@ -11,7 +12,7 @@ const END = 7;
 
 type Part = 'all' | 'from' | 'to';
 
-/** When the sources of the open prop's weights act, as bars: dragged as a whole, or trimmed at an end. */
+/** When the sources of the open prop's weights act (in Motion the forces too), as bars: dragged as a whole, or trimmed at an end. */
 export function Bars({
   x,
   at,
@@ -25,7 +26,12 @@ export function Bars({
 }) {
   const { handle, prop, propIndex } = useContext(ShotContext);
   const last = handle.shot.document.frames;
-  const fronts = useMemo(() => frontsOf(prop, propIndex), [prop, propIndex]);
+  const stage = useView((view) => view.stage);
+  const { document } = handle.shot;
+  const fronts = useMemo(
+    () => [...frontsOf(prop, propIndex), ...(stage === 'motion' ? frontsOfForces(document) : [])],
+    [document, prop, propIndex, stage],
+  );
   const [moved, setMoved] = useState<{ index: number; part: Part; by: number } | null>(null);
   if (fronts.length === 0) return null;
 

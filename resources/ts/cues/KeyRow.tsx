@@ -167,7 +167,11 @@ export function KeyRow({
         className="pointer-events-none absolute right-3.5 text-[11px] text-ink-2"
         style={{ top: middle - 8 }}
       >
-        {frames.length > 0 && here.length === 0 ? `keys of ${prop?.name ?? ''}` : null}
+        {frames.length > 0 && here.length === 0
+          ? camera
+            ? 'keys of the camera'
+            : `keys of ${prop?.name ?? ''}${stage === 'motion' ? ' and the forces' : ''}`
+          : null}
         {frames.length === 0
           ? camera
             ? 'no keys on the camera'

@@ -1,8 +1,9 @@
-import { Eye, Plus, Trash2 } from 'lucide-react';
+import { ChevronDown, ChevronRight, Eye, Plus, Trash2 } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useContext, type ReactNode } from 'react';
-import { fieldAt, kindSchema, kindsOf, standard } from '../api/schema';
+import { chosen, fieldAt, kindSchema, kindsOf, standard } from '../api/schema';
 import { ShotContext } from '../shot/context';
+import { inWords } from '../shot/summary';
 import { newId, read, write, type Path } from '../state/document';
 import { useView } from '../state/view';
 import { Button, IconButton } from '../ui/controls';
@@ -70,6 +71,8 @@ export function ItemList({
         title,
         old.map((item) => item.id ?? ''),
       );
+      // What has just been added is what one wants to see.
+      if (schema['x-drawn']) useView.getState().set({ force: id });
       return [...old, named ? { ...made, id, name: title } : made];
     });
   return (
@@ -79,7 +82,12 @@ export function ItemList({
         <Section
           key={item.id ?? k}
           title={named ? (item.name ?? noun) : `${noun} ${k + 1}`}
-          alone={drawn ? k : undefined}
+          tool={drawn ? <Alone title={named ? (item.name ?? noun) : `${noun} ${k + 1}`} index={k} /> : null}
+          drawn={
+            schema['x-drawn'] && item.id && kinds
+              ? { id: item.id, words: inWords(chosen(item, kinds.as), handle.shot.document) }
+              : null
+          }
           onRemove={() => {
             // Numbers behind it change.
             if (drawn) useView.getState().set({ alone: null });
@@ -165,26 +173,47 @@ function Alone({ title, index }: { title: string; index: number }) {
 
 function Section({
   title,
-  alone,
+  tool,
+  drawn,
   onRemove,
   children,
 }: {
   title: string;
-  alone?: number | undefined;
+  tool?: ReactNode;
+  /** What the picture shows while it is open; closed it is told in words. */
+  drawn: { id: string; words: string } | null;
   onRemove: () => void;
   children: ReactNode;
 }) {
+  const shown = useView((view) => drawn !== null && view.force === drawn.id);
+  const set = useView((view) => view.set);
   return (
-    <fieldset className="mb-2 border-l-2 border-line pl-2">
+    <fieldset className={`mb-2 border-l-2 pl-2 ${shown ? 'border-rust' : 'border-line'}`}>
       <legend className="sr-only">{title}</legend>
       <div className="flex items-center justify-between">
-        <span className="mr-auto text-ink-2">{title}</span>
-        {alone === undefined ? null : <Alone title={title} index={alone} />}
+        {drawn ? (
+          <button
+            type="button"
+            aria-expanded={shown}
+            title={shown ? 'Close; the picture shows it no more' : 'Open, and draw it in the picture'}
+            className="ease mr-auto flex min-w-0 items-center gap-1 rounded-md py-1 text-left hover:text-teal"
+            onClick={() => set({ force: shown ? null : drawn.id })}
+          >
+            {shown ? <ChevronDown size={14} /> : <ChevronRight size={14} />}
+            <span className="min-w-0">
+              {title}
+              {shown ? null : <span className="block truncate text-[12px] text-ink-2">{drawn.words}</span>}
+            </span>
+          </button>
+        ) : (
+          <span className="mr-auto text-ink-2">{title}</span>
+        )}
+        {tool}
         <IconButton label={`Remove ${title}`} className="!h-7" onClick={onRemove}>
           <Trash2 size={14} />
         </IconButton>
       </div>
-      {children}
+      {drawn && !shown ? null : children}
     </fieldset>
   );
 }

@@ -30,7 +30,10 @@ export function KeyedNumber({ id, path, field, value, narrow }: ControlProps & {
       <NumberField
         id={id}
         label={field.title}
-        value={keyed ? numberAt(numbers, handle.shot.document, path, frame) : Number(value)}
+        value={
+          // Between keys, no more digits than one would type.
+          keyed ? Number(numberAt(numbers, handle.shot.document, path, frame).toPrecision(5)) : Number(value)
+        }
         min={field.minimum ?? -1e9}
         max={field.maximum ?? 1e9}
         step={field['x-step'] ?? 0.1}

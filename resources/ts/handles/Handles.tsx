@@ -23,14 +23,18 @@ interface Taken extends Held {
  * the grip with a knob. Each part does one thing; the grip by keyboard too.
  */
 export function Handles({
+  baked,
   surface,
 }: {
+  /** While the bake is shown only what stands in the shot by itself can be taken: props are where it put them. */
+  baked: boolean;
   /** The place of the props' surfaces under a place of the screen; one prop is looked through. */
   surface: (x: number, y: number, but: string | null) => THREE.Vector3 | null;
 }) {
   const { handle, numbers, propIndex, settled, weight } = useContext(ShotContext);
   const stage = useView((view) => view.stage);
   const weightId = useView((view) => view.weightId);
+  const force = useView((view) => view.force);
   const playing = useView((view) => view.playing);
   const picking = useView((view) => view.picking !== null);
   const painting = useBrush((hand) => hand.painting !== null);
@@ -38,8 +42,8 @@ export function Handles({
   const document = handle.shot.document;
   const scene = useMemo<Scene>(() => ({ document, numbers, frame }), [document, numbers, frame]);
   const things = useMemo(
-    () => thingsOf(scene, stage, propIndex, weightId),
-    [scene, stage, propIndex, weightId],
+    () => thingsOf(scene, stage, propIndex, weightId, force).filter((thing) => !baked || thing.ofShot),
+    [scene, stage, propIndex, weightId, force, baked],
   );
   const floor = document.planes.find((plane) => plane.on)?.height ?? 0;
   const sheet = useRef<SVGSVGElement>(null);

@@ -1,5 +1,5 @@
 import * as THREE from 'three';
-import { chosen } from '../api/schema';
+import { chosen, holds } from '../api/schema';
 import type { Animatable, ShotDocument, Stage } from '../api/types';
 import { read, write, type Path } from '../state/document';
 import { withValueAt } from '../state/keys';
@@ -24,6 +24,8 @@ export interface Thing {
   place: (frame: number) => THREE.Vector3;
   turns: boolean;
   sizes: boolean;
+  /** Whether it stands in the shot by itself, whatever props do. */
+  ofShot?: boolean;
   /** The prop itself, if it is one: its pose with the change, to be shown before it is stored. */
   prop?: { id: string; pose: number[] };
   apply: (document: ShotDocument, change: Change) => ShotDocument;
@@ -202,12 +204,56 @@ function sourceThing(
   };
 }
 
-/** What can be taken in a stage: the open prop; in Timing what its weight goes by. */
-export function thingsOf(scene: Scene, stage: Stage, propIndex: number, weightId: string): Thing[] {
+/** A force that stands somewhere in the shot; its knob makes larger how far it reaches. */
+function forceThing(scene: Scene, index: number): Thing | null {
+  const force = scene.document.forces[index];
+  if (!force?.on) return null;
+  const kind = chosen(force, 'force');
+  const at = kind.trait('stands');
+  const when = typeof at === 'string' ? kind.fields[at]?.['x-when'] : undefined;
+  if (typeof at !== 'string' || (when && !holds(when, kind.settings, kind.settings))) return null;
+  const base: Path = ['forces', index, kind.kind];
+  const sizes = [
+    ...(kind.settings['everywhere'] === false ? ['within'] : []),
+    ...[kind.trait('sizes')].flat().filter((name) => typeof name === 'string'),
+  ];
+  const start = vectorAt(scene, [...base, at]);
+  return {
+    ofShot: true,
+    key: `force ${force.id}`,
+    name: force.name,
+    turns: false,
+    sizes: sizes.length > 0,
+    place: (frame) => vectorAt(scene, [...base, at], frame),
+    apply: (document, change) => {
+      let doc = document;
+      if (change.move) doc = putVector(doc, scene, [...base, at], start.clone().add(change.move));
+      if (change.size) for (const field of sizes) doc = scaled(doc, scene, [...base, field], change.size);
+      return doc;
+    },
+  };
+}
+
+/** What can be taken in a stage: the open prop; in Motion the force that is open, if it stands somewhere; in Timing what its weight goes by. */
+export function thingsOf(
+  scene: Scene,
+  stage: Stage,
+  propIndex: number,
+  weightId: string,
+  forceId: string | null = null,
+): Thing[] {
   const prop = scene.document.props[propIndex];
   if (!prop) return [];
   if (stage === 'prop' || stage === 'motion')
-    return [propThing(scene, propIndex)].filter((thing) => thing !== null);
+    return [
+      propThing(scene, propIndex),
+      stage === 'motion'
+        ? forceThing(
+            scene,
+            scene.document.forces.findIndex((force) => force.id === forceId),
+          )
+        : null,
+    ].filter((thing) => thing !== null);
   if (stage !== 'timing') return [];
   const further = prop.weights.findIndex((weight) => weight.id === weightId);
   const stack: Path = ['props', propIndex, ...(further < 0 ? ['weight'] : ['weights', further]), 'stack'];

@@ -12,7 +12,7 @@ export const STAGES: { id: Stage; title: string; question: string }[] = [
 ];
 
 /** A kind's summary with its settings filled in: words for choices, names for cues, counts for lists. */
-function inWords(
+export function inWords(
   kind: Chosen,
   document: ShotDocument,
   more: Record<string, string> = {},

@@ -1,8 +1,8 @@
-import { chosen, holds } from '../api/schema';
-import type { PropDocument } from '../api/types';
+import { chosen, holds, type Chosen } from '../api/schema';
+import type { PropDocument, ShotDocument } from '../api/types';
 import type { Path } from './document';
 
-/** A source of a weight that acts over a range of frames. */
+/** A source of a weight, or a force, that acts over a range of frames. */
 export interface Front {
   /** Of its settings. */
   path: Path;
@@ -24,20 +24,26 @@ export function frontsOf(prop: PropDocument | undefined, propIndex: number): Fro
     })),
   ];
   return lists.flatMap(({ path, stack }) =>
-    stack.flatMap((layer, k) => {
-      const source = chosen(layer, 'source');
-      const range = source.trait('range');
-      if (!Array.isArray(range)) return [];
-      const fields = range.map(String);
-      const applies = fields.every((name) => {
-        const when = source.fields[name]?.['x-when'];
-        return !when || holds(when, source.settings, {});
-      });
-      if (!applies) return [];
-      const [from, to] = fields.map((name) => Number(source.settings[name]));
-      return [
-        { path: [...path, k, source.kind], title: source.title, from: from ?? 1, to: to ?? null, fields },
-      ];
-    }),
+    stack.flatMap((layer, k) => frontOf(chosen(layer, 'source'), [...path, k]) ?? []),
   );
+}
+
+/** The forces that set in at a frame of their own. */
+export function frontsOfForces({ forces }: ShotDocument): Front[] {
+  return forces.flatMap((force, k) =>
+    force.on ? (frontOf(chosen(force, 'force'), ['forces', k], force.name) ?? []) : [],
+  );
+}
+
+function frontOf(kind: Chosen, owner: Path, name?: string): Front | null {
+  const range = kind.trait('range');
+  if (!Array.isArray(range)) return null;
+  const fields = range.map(String);
+  const applies = fields.every((field) => {
+    const when = kind.fields[field]?.['x-when'];
+    return !when || holds(when, kind.settings, {});
+  });
+  if (!applies) return null;
+  const [from, to] = fields.map((field) => Number(kind.settings[field]));
+  return { path: [...owner, kind.kind], title: name ?? kind.title, from: from ?? 1, to: to ?? null, fields };
 }

@@ -29,6 +29,8 @@ interface View {
   picking: { path: Path; kind: 'point' | 'direction' | 'more' } | null;
   /** Setting of the open prop's motion whose weight is drawn in the picture. */
   weighing: string | null;
+  /** Force that is drawn in the picture, by id. */
+  force: string | null;
   /** Which of the open prop's weights is open, by id; "": the one by which it lets go. */
   weightId: string;
   /** Number of the source of the open prop's weight that is drawn alone. */
@@ -44,7 +46,15 @@ interface View {
   copied: Clip | null;
   /** Whether one looks through the camera of the shot. */
   through: boolean;
-  hovered: { prop: string; piece: number; x: number; y: number; place: Place } | null;
+  /** What is under the pointer: piece, place on the screen, on the prop and in the world. */
+  hovered: {
+    prop: string;
+    piece: number;
+    x: number;
+    y: number;
+    place: Place;
+    at: [number, number, number];
+  } | null;
   dialog: 'palette' | 'shortcuts' | null;
   /** Whether the shot sheet lies beside the picture, instead of the open stage's card. */
   sheet: boolean;
@@ -69,6 +79,7 @@ export const useView = create<View>((set) => ({
   hidden: [],
   picking: null,
   weighing: null,
+  force: null,
   weightId: '',
   alone: null,
   probed: null,

@@ -31,7 +31,14 @@ export function Pointer({
         camera,
       );
       const best = underRay(shown.current.values(), caster.ray);
-      return best && { ...best, x: event.clientX - box.left, y: event.clientY - box.top };
+      return (
+        best && {
+          ...best,
+          at: caster.ray.at(best.hit.distance, new THREE.Vector3()).toArray(),
+          x: event.clientX - box.left,
+          y: event.clientY - box.top,
+        }
+      );
     };
     const move = (event: PointerEvent) => {
       if (waiting || event.buttons !== 0) return;
@@ -51,6 +58,7 @@ export function Pointer({
                 x: found.x,
                 y: found.y,
                 place: placeOf(mesh, found.hit),
+                at: found.at,
               }
             : null,
         });

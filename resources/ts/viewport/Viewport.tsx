@@ -19,6 +19,7 @@ import { clock } from '../state/frame';
 import { useView } from '../state/view';
 import type { WeightStore } from '../tracks/WeightStore';
 import { Toggle } from '../ui/controls';
+import { ForceArrows, ForceLegend } from './ForceArrows';
 import { FitCamera } from './FitCamera';
 import { BentPieces } from './BentPieces';
 import { loadPieces, type PieceMesh } from './mesh';
@@ -183,6 +184,7 @@ export function Viewport() {
         <EyeOf />
         <ShotCamera />
         <Outlines />
+        <ForceArrows />
         {stage === 'break' && prop ? <PlaceMarker prop={prop} pose={tracks[prop.id]?.[0]} /> : null}
         <PictureTaker
           shotId={shot.id}
@@ -195,7 +197,7 @@ export function Viewport() {
         <Board prop={board} mesh={meshes[ids.indexOf(board.id)]?.data} key={board.id} />
       ) : null}
       {through && !(board && boardOpen) ? <CameraGate /> : null}
-      {baked || (board && boardOpen) ? null : <Handles surface={surface} />}
+      {board && boardOpen ? null : <Handles baked={baked} surface={surface} />}
       <HoverLabel />
       <PickHint />
       {baked ? null : <Painter picture={canvas} under={under} />}
@@ -206,6 +208,7 @@ export function Viewport() {
       ) : null}
       {board && boardOpen ? null : <ScaleBar />}
       {board ? null : <Views />}
+      <ForceLegend />
       {weighed && weight ? (
         <WeightLegend
           weight={weight}

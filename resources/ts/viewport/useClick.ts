@@ -25,13 +25,19 @@ export function useClick() {
       if (useBrush.getState().painting) return;
       const view = useView.getState();
       if (view.picking) {
-        if (id !== prop?.id) return;
         const { path, kind } = view.picking;
+        // Forces stand in the shot: any prop will do to say where.
+        const ofShot = path[0] === 'forces';
+        if (id !== prop?.id && !ofShot) return;
         const settings = path.slice(0, -1);
         handle.edit((doc) => {
           if (kind === 'more') {
             const places = (read(doc, path) as object[] | undefined) ?? [];
-            return write(doc, path, [...places, vector(hit.point)]);
+            if (!ofShot) return write(doc, path, [...places, vector(hit.point)]);
+            const of = doc.props.findIndex((each) => each.id === id);
+            const scene: Scene = { document: doc, numbers, frame: Math.round(clock.now) };
+            const at = carried(poseOf(scene, ['props', of]), new THREE.Vector3(...hit.point));
+            return write(doc, path, [...places, vector(at.toArray())]);
           }
           // What stands in the shot is picked where the prop is at the frame one looks at; what is keyed gets a key there.
           const scene: Scene = { document: doc, numbers, frame: Math.round(clock.now) };

@@ -11,9 +11,9 @@ final class Pushed
      * Accelerates, and slows what goes through the air, implicitly: however much it is slowed, it never turns back.
      *
      * @param array<int, float> $v six numbers a body: velocity, spin
-     * @param array<int, array{float, float, float, float, float, float, float, float}> $pushed by body: acceleration, m/s2; share
+     * @param array<int, array{float, float, float, float, float, float, float, float, float, float, float}> $pushed by body: acceleration, m/s2; share
      *                                                                                        of the speed lost in a second, and for each
-     *                                                                                        m/s of speed, 1/s and 1/m; velocity of the air, m/s
+     *                                                                                        m/s of speed, 1/s and 1/m; velocity of the air, m/s; acceleration of its turning, 1/s2
      * @param list<int> $moving
      * @param float $h s
      */
@@ -25,7 +25,7 @@ final class Pushed
             if (! isset($pushed[$b])) {
                 continue;
             }
-            [$ax, $ay, $az, $linear, $square, $u, $l, $w] = $pushed[$b];
+            [$ax, $ay, $az, $linear, $square, $u, $l, $w, $tx, $ty, $tz] = $pushed[$b];
             $o = 6 * $b;
             $x = $V[$o];
             $y = $V[$o + 1];
@@ -38,12 +38,10 @@ final class Pushed
             $V[$o] = ($x + $h * $ax + $k * $u) * $s;
             $V[$o + 1] = ($y + $h * $ay + $k * $l) * $s;
             $V[$o + 2] = ($z + $h * $az + $k * $w) * $s;
-            if ($linear !== 0.0) {
-                $s = 1.0 / (1.0 + $h * $linear);
-                $V[$o + 3] *= $s;
-                $V[$o + 4] *= $s;
-                $V[$o + 5] *= $s;
-            }
+            $s = 1.0 / (1.0 + $h * $linear);
+            $V[$o + 3] = ($V[$o + 3] + $h * $tx) * $s;
+            $V[$o + 4] = ($V[$o + 4] + $h * $ty) * $s;
+            $V[$o + 5] = ($V[$o + 5] + $h * $tz) * $s;
         }
         $v = $V;
     }

@@ -28,7 +28,7 @@ final class RigidWorld
 
     private float $dt = 0.0;
 
-    /** @var array<int, array{float, float, float, float, float, float, float, float}> what acts on single bodies beside gravity, see {@see Pushed} */
+    /** @var array<int, array{float, float, float, float, float, float, float, float, float, float, float}> what acts on single bodies beside gravity, see {@see Pushed} */
     public array $pushed = [];
 
     /** @var list<int> bodies that move by themselves */

@@ -1,0 +1,73 @@
+import * as THREE from 'three';
+import { describe, expect, it } from 'vitest';
+import { eye } from '../../resources/ts/handles/eye';
+import { CameraCard } from '../../resources/ts/stages/CameraCard';
+import { useView } from '../../resources/ts/state/view';
+import { aspectOf, cameraHere, cameraPose } from '../../resources/ts/viewport/ShotCamera';
+import { documentOf, show } from './harness';
+
+const camera = (more: object) =>
+  documentOf({
+    camera: { on: true, position: { x: 3, y: 1, z: 4 }, target: { x: 0.2, y: 0.4, z: 0.1 }, ...more },
+  });
+
+/** Where a place is in the picture of a camera that stands like this, -1 to 1. */
+function seen({ position, turn }: ReturnType<typeof cameraPose>, place: [number, number, number]) {
+  const real = new THREE.PerspectiveCamera(40, 1);
+  real.position.copy(position);
+  real.quaternion.copy(turn);
+  real.updateMatrixWorld();
+  return new THREE.Vector3(...place).project(real);
+}
+
+describe('the camera of the shot', () => {
+  it('looks at its target, upright', () => {
+    const pose = cameraPose(camera({}), {}, 1);
+    const middle = seen(pose, [0.2, 0.4, 0.1]);
+    expect([middle.x, middle.y].map((value) => Math.abs(value) < 1e-6)).toEqual([true, true]);
+    const above = seen(pose, [0.2, 0.6, 0.1]);
+    expect(above.x).toBeCloseTo(0);
+    expect(above.y).toBeGreaterThan(0);
+    // As three's own camera would be turned.
+    const real = new THREE.PerspectiveCamera();
+    real.position.set(3, 1, 4);
+    real.lookAt(0.2, 0.4, 0.1);
+    expect(Math.abs(real.quaternion.dot(pose.turn))).toBeCloseTo(1, 6);
+    expect(Math.abs(cameraPose(camera({ roll: 90 }), {}, 1).turn.dot(pose.turn))).toBeCloseTo(Math.SQRT1_2);
+  });
+
+  it('goes by its keys, between frames too', () => {
+    const keys = [
+      { frame: 1, value: 0, ease: 'linear' },
+      { frame: 3, value: 4 },
+    ];
+    const document = camera({ position: { x: { keys }, y: 1, z: 4 } });
+    const numbers = { '/camera/position/x': [0, 2, 4] };
+    expect(cameraPose(document, numbers, 2).position.x).toBe(2);
+    expect(cameraPose(document, numbers, 2.5).position.x).toBe(3);
+  });
+
+  it('is put where one looks from, so that it sees as much', () => {
+    const free = new THREE.PerspectiveCamera(35, 1.6);
+    free.position.set(0, 0.5, 3);
+    eye.camera = free;
+    eye.target.set(0, 0.5, 0);
+    const document = documentOf({});
+    const placed = cameraHere(document, { document, numbers: {}, frame: 1 });
+    expect(placed.camera).toMatchObject({ on: true, target: { x: 0, y: 0.5, z: 0 } });
+    // Half as high as the free view's picture, at the target: the same in both.
+    const half = 36 / (2 * placed.camera.lens * aspectOf(placed));
+    expect((placed.camera.position.z as number) * half).toBeCloseTo(3 * Math.tan((17.5 * Math.PI) / 180), 3);
+    expect(document.camera.on).toBe(false);
+  });
+
+  it('shows its settings once it is there, and is looked through', async () => {
+    const { user, getByRole, queryByText, getByLabelText } = show(<CameraCard />, documentOf({}));
+    expect(queryByText('Look through it')).toBeNull();
+    await user.click(getByRole('switch', { name: 'Shot camera' }));
+    getByLabelText('Focal length');
+    await user.click(getByRole('button', { name: 'Look through it' }));
+    expect(useView.getState().through).toBe(true);
+    expect((getByRole('button', { name: 'Put it here' }) as HTMLButtonElement).disabled).toBe(true);
+  });
+});
