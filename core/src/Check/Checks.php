@@ -36,6 +36,7 @@ final class Checks
         NotFelt::class,
         BelowTheFloor::class,
         NothingBelow::class,
+        NothingGlued::class,
         NothingMoves::class,
         NothingActs::class,
         IdleAir::class,

@@ -61,6 +61,9 @@ final class RigidForces
             return;
         }
         $this->known = $changed ? $gravity : $this->known;
+        if (! $this->uneven->isEmpty()) {
+            $this->strain($world, $frame, $seconds);
+        }
         [$bodies, $pieces, $group] = $this->loose();
         if ($changed) {
             foreach ($bodies as $body) {
@@ -68,6 +71,26 @@ final class RigidForces
             }
         }
         $world->pushed = $this->uneven->isEmpty() ? [] : $this->pushed($world, $bodies, $pieces, $group, $frame, $seconds);
+    }
+
+    /** What hangs together by glue is torn where its pieces are pushed too differently. */
+    private function strain(RigidWorld $world, float $frame, float $seconds): void
+    {
+        foreach ($this->props as $k => $prop) {
+            foreach ($prop->clusters() as $body => $pieces) {
+                $x = $y = $z = [];
+                foreach ($pieces as $piece) {
+                    [$x[], $y[], $z[]] = $prop->place($world, $piece);
+                }
+                $weights = static function () use ($prop, $pieces, $frame): array {
+                    $all = $prop->felt($frame);
+
+                    return array_map(static fn (int $piece): float => $all[$piece], $pieces);
+                };
+                $pushes = $this->uneven->at($x, $y, $z, array_fill(0, count($pieces), $k), $frame, $seconds, $weights);
+                $prop->strain($world, $body, $pieces, $pushes, $frame);
+            }
+        }
     }
 
     /**
@@ -82,25 +105,28 @@ final class RigidForces
         // What acts is found once a step, and moves in substeps of which each begins with the new speed. Found so far ahead, the
         // step neither adds to nor takes from the energy of what swings or orbits (the determinant of a step of an oscillator is 1).
         $ahead = $seconds * (Steps::SUBSTEPS - 1) / (2.0 * Steps::SUBSTEPS);
-        $x = $y = $z = $of = $arms = [];
+        $x = $y = $z = $of = $arms = $first = [];
         foreach ($bodies as $k => $body) {
+            $first[$k] = count($arms);
             [$px, $py, $pz] = $world->bodies->placeOf($body);
             [[$vx, $vy, $vz], [$wx, $wy, $wz]] = $world->bodies->velocity($body);
-            foreach ($this->arms($world, $body) as [$rx, $ry, $rz]) {
+            foreach ($this->arms($world, $body, $this->props[$group[$k]], $pieces[$k]) as [$rx, $ry, $rz, $share]) {
                 [$rx, $ry, $rz] = [$rx + $ahead * ($wy * $rz - $wz * $ry), $ry + $ahead * ($wz * $rx - $wx * $rz), $rz + $ahead * ($wx * $ry - $wy * $rx)];
                 $x[] = $px + $ahead * $vx + $rx;
                 $y[] = $py + $ahead * $vy + $ry;
                 $z[] = $pz + $ahead * $vz + $rz;
                 $of[] = $group[$k];
-                $arms[] = [$rx, $ry, $rz];
+                $arms[] = [$rx, $ry, $rz, $share];
             }
         }
-        $weights = function () use ($pieces, $group, $frame): array {
+        $first[] = count($arms);
+        $weights = function () use ($pieces, $group, $frame, $first): array {
             $each = [];
             foreach ($pieces as $k => $own) {
                 $all = $this->props[$group[$k]]->felt($frame);
-                $mean = array_sum(array_map(static fn (int $piece): float => $all[$piece], $own)) / count($own);
-                array_push($each, ...array_fill(0, self::ARMS, $mean));
+                $here = array_map(static fn (int $piece): float => $all[$piece], $own);
+                $places = $first[$k + 1] - $first[$k];
+                array_push($each, ...($places === count($own) ? $here : array_fill(0, $places, array_sum($here) / count($own))));
             }
 
             return $each;
@@ -109,7 +135,7 @@ final class RigidForces
         $pushed = [];
         foreach ($bodies as $k => $body) {
             $air = $this->uneven->moveAir($group[$k]) ? $this->light[$group[$k]][$body] ??= $this->props[$group[$k]]->projectedArea($pieces[$k]) * 0.5 * self::AIR * self::BLUNT / $world->bodies->mass[$body] : 0.0;
-            [$ax, $ay, $az, $linear, $square, $u, $v, $w, $mx, $my, $mz] = self::together($pushes, self::ARMS * $k, $arms);
+            [$ax, $ay, $az, $linear, $square, $u, $v, $w, $mx, $my, $mz] = self::together($pushes, $first[$k], $first[$k + 1], $arms);
             $square += $air;
             $m = $world->bodies->mass[$body];
             $pushed[$body] = [$ax, $ay, $az, $linear, $square, $u, $v, $w, ...$world->bodies->turnedBy($body, [$m * $mx, $m * $my, $m * $mz])];
@@ -129,12 +155,17 @@ final class RigidForces
 
     /**
      * Where a force is asked for that acts on a body: six places about its centre, of a sixth of its mass each, that have its
-     * inertia. So what pushes one end harder turns it.
+     * inertia; of many pieces that hang together, at each of them. So what pushes one end harder turns it.
      *
-     * @return list<array{float, float, float}> from its centre of mass, in the world, m
+     * @param list<int> $pieces
+     *
+     * @return list<array{float, float, float, float}> from its centre of mass, in the world, m, and the share of its mass
      */
-    private function arms(RigidWorld $world, int $body): array
+    private function arms(RigidWorld $world, int $body, RigidProp $prop, array $pieces): array
     {
+        if (count($pieces) > self::ARMS) {
+            return $prop->arms($world, $body, $pieces);
+        }
         $m = $world->bodies->mass[$body];
         $own = $this->spread[$body] ?? null;
         if ($own === null || $own[0] !== $m) {
@@ -144,7 +175,7 @@ final class RigidForces
         $arms = [];
         foreach ($own[1] as $arm) {
             [$x, $y, $z] = Quaternion::rotate($turn, $arm);
-            array_push($arms, [$x, $y, $z], [-$x, -$y, -$z]);
+            array_push($arms, [$x, $y, $z, 1.0 / self::ARMS], [-$x, -$y, -$z, 1.0 / self::ARMS]);
         }
 
         return $arms;
@@ -173,29 +204,31 @@ final class RigidForces
     }
 
     /**
-     * What acts on a body, from what acts at its six places.
+     * What acts on a body, from what acts at its places.
      *
-     * @param list<array{float, float, float}> $arms
+     * @param list<array{float, float, float, float}> $arms
      *
      * @return array{float, float, float, float, float, float, float, float, float, float, float} acceleration, m/s2; drag, 1/s and 1/m; air, m/s; moment by mass, m2/s2
      */
-    private static function together(Pushes $pushes, int $first, array $arms): array
+    private static function together(Pushes $pushes, int $from, int $to, array $arms): array
     {
         $ax = $ay = $az = $linear = $square = $u = $v = $w = $mx = $my = $mz = 0.0;
-        for ($i = $first; $i < $first + self::ARMS; $i++) {
-            [$rx, $ry, $rz] = $arms[$i];
-            [$px, $py, $pz] = [$pushes->ax[$i] / self::ARMS, $pushes->ay[$i] / self::ARMS, $pushes->az[$i] / self::ARMS];
+        for ($i = $from; $i < $to; $i++) {
+            [$rx, $ry, $rz, $share] = $arms[$i];
+            $px = $share * $pushes->ax[$i];
+            $py = $share * $pushes->ay[$i];
+            $pz = $share * $pushes->az[$i];
             $ax += $px;
             $ay += $py;
             $az += $pz;
             $mx += $ry * $pz - $rz * $py;
             $my += $rz * $px - $rx * $pz;
             $mz += $rx * $py - $ry * $px;
-            $linear += $pushes->linear[$i] / self::ARMS;
-            $square += $pushes->square[$i] / self::ARMS;
-            $u += $pushes->u[$i] / self::ARMS;
-            $v += $pushes->v[$i] / self::ARMS;
-            $w += $pushes->w[$i] / self::ARMS;
+            $linear += $share * $pushes->linear[$i];
+            $square += $share * $pushes->square[$i];
+            $u += $share * $pushes->u[$i];
+            $v += $share * $pushes->v[$i];
+            $w += $share * $pushes->w[$i];
         }
 
         return [$ax, $ay, $az, $linear, $square, $u, $v, $w, $mx, $my, $mz];

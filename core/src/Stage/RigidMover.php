@@ -56,6 +56,7 @@ final class RigidMover implements Mover
     {
         foreach ($this->props as $prop) {
             $prop->letGoBy($this->world, $frame);
+            $prop->weaken($this->world, $frame);
         }
     }
 
@@ -82,7 +83,7 @@ final class RigidMover implements Mover
         foreach ($this->props as $prop) {
             $prop->noteSpeed($this->world);
         }
-        $this->before = $this->waiting() ? $this->world->bodies->freeVelocities() : [];
+        $this->before = $this->waiting() || $this->isGlued() ? $this->world->bodies->freeVelocities() : [];
         $this->world->begin($dt);
     }
 
@@ -108,6 +109,7 @@ final class RigidMover implements Mover
             $driven->grow($this->world, $this->to);
         }
         $this->letGoOnContact($this->before);
+        $this->strike();
     }
 
     public function save(): string
@@ -122,6 +124,33 @@ final class RigidMover implements Mover
         $this->forces->restore($saved->part('forces'));
         foreach ($saved->parts('props') as $k => $prop) {
             $this->props[$k]->restore($prop, $this->world);
+        }
+    }
+
+    private function isGlued(): bool
+    {
+        foreach ($this->props as $prop) {
+            if ($prop->isGlued()) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    /** What is glued may break where it was struck; the hardest blows first. */
+    private function strike(): void
+    {
+        if (! $this->isGlued()) {
+            return;
+        }
+        $blows = $this->world->blows();
+        usort($blows, static fn (array $a, array $b): int => $b[2] <=> $a[2]);
+        foreach ($blows as [$a, $b, $force]) {
+            foreach ($this->props as $prop) {
+                $prop->struck($this->world, $a, $force, $this->to, $this->before);
+                $prop->struck($this->world, $b, $force, $this->to, $this->before);
+            }
         }
     }
 
@@ -190,8 +219,9 @@ final class RigidMover implements Mover
                 array_push($poses, ...$prop->place($this->world, $piece), ...$this->world->bodies->turnOf($body));
                 $loose = $prop->hasLetGo($piece);
                 $asleep = $this->world->bodies->isAsleep($body);
-                $flags[] = ($loose ? Frame::RELEASED : 0) | ($asleep ? Frame::ASLEEP : 0);
-                $released += $loose ? 1 : 0;
+                $off = $prop->hasComeOff($piece);
+                $flags[] = ($off ? Frame::RELEASED : 0) | ($asleep ? Frame::ASLEEP : 0);
+                $released += $off ? 1 : 0;
                 if (! $asleep && ($loose || $prop->fallsWhole())) {
                     [$velocity] = $this->world->bodies->velocity($body);
                     $moving += $velocity[0] ** 2 + $velocity[1] ** 2 + $velocity[2] ** 2 > $this->shot->settleSpeed ** 2 ? 1 : 0;

@@ -7,9 +7,11 @@ namespace YardBreak\Core\Stage;
 use Closure;
 use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Force\Pushes;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Motion\Collider;
+use YardBreak\Core\Motion\Rigid\Bonds;
 use YardBreak\Core\Motion\Rigid\HullBuilder;
 use YardBreak\Core\Motion\Rigid\RigidCollider;
 use YardBreak\Core\Motion\Rigid\RigidWorld;
@@ -58,6 +60,15 @@ final class RigidProp
 
     private readonly bool $hasCore;
 
+    /** What holds its pieces together after they let go; null: nothing does. */
+    private readonly ?Bonds $bonds;
+
+    /** @var list<float> mass of each piece as it was broken, kg */
+    private readonly array $mass;
+
+    /** @var array<int, int> piece of each shape */
+    private array $pieceOf = [];
+
     /** @throws BreakFailed */
     public function __construct(private readonly Prop $prop, BrokenProp $broken, RigidWorld $world, int $group, Surfaces $others)
     {
@@ -67,6 +78,8 @@ final class RigidProp
         $this->hasCore = $broken->hasCore;
         $this->broken = RigidPieces::of($prop, $broken, $this->settings->density, $this->settings->falls || ! $prop->neverLetsGo());
         $this->held = $this->broken->sized($prop->transform->scaleAt(1.0));
+        $this->bonds = Glue::of($this->settings, $broken);
+        $this->mass = array_map(fn (int $k): float => $this->broken->inertia($k)->mass, range(0, $this->broken->count() - 1));
         $all = $this->held->together(range(0, $this->held->count() - 1));
         $this->centre = $all->centre;
         $turn = $prop->transform->rotationAt(1.0);
@@ -92,6 +105,7 @@ final class RigidProp
                 );
             }
             $this->shapes[] = $shapes;
+            $this->pieceOf += array_fill_keys($shapes, $k);
             $this->body[] = $this->whole;
             $this->of[] = $this->held;
             $this->offset[] = self::minus($this->held->centre($k), $this->centre);
@@ -189,7 +203,7 @@ final class RigidProp
         $colliders = [];
         foreach ($this->loose as $k => $loose) {
             $of = $this->of[$k];
-            $colliders[] = $this->collider($world, $this->body[$k], $loose ? $of->centre($k) : $this->centre, static fn (): SurfaceTree => $of->surface($k));
+            $colliders[] = $this->collider($world, $this->body[$k], $loose ? self::minus($of->centre($k), $this->offset[$k]) : $this->centre, static fn (): SurfaceTree => $of->surface($k));
         }
 
         return $colliders;
@@ -330,27 +344,211 @@ final class RigidProp
         $origin = $world->bodies->placeOf($this->whole);
         $start = $this->fallsWhole() ? [0.0, 0.0, 0.0] : $this->settings->velocity;
         $startSpin = $this->fallsWhole() ? [0.0, 0.0, 0.0] : $this->settings->spin;
-        foreach ($pieces as $k) {
-            $place = $this->place($world, $k);
-            // The piece's own inertia in the prop's axes is its inertia in its body's axes: they are parallel.
-            $body = $world->bodies->addBody($this->held->inertia($k), $place, $turn);
-            foreach ($this->held->shapes($k) as $n => $part) {
-                $world->bodies->moveShape($this->shapes[$k][$n], $body, self::minus($part->centre, $this->held->centre($k)));
-            }
-            $this->body[$k] = $body;
-            $this->offset[$k] = [0.0, 0.0, 0.0];
-            $rx = $place[0] - $origin[0];
-            $ry = $place[1] - $origin[1];
-            $rz = $place[2] - $origin[2];
-            $world->bodies->setVelocity($body, [
-                $start[0] + $velocity[0] + $spin[1] * $rz - $spin[2] * $ry,
-                $start[1] + $velocity[1] + $spin[2] * $rx - $spin[0] * $rz,
-                $start[2] + $velocity[2] + $spin[0] * $ry - $spin[1] * $rx,
-            ], [$startSpin[0] + $spin[0], $startSpin[1] + $spin[1], $startSpin[2] + $spin[2]]);
-            $this->loose[$k] = true;
+        $this->bonds?->cut($pieces);
+        foreach ($this->bonds?->parts($pieces) ?? array_map(static fn (int $k): array => [$k], $pieces) as $part) {
+            $body = $this->bodyOf($world, $part, $this->held, $this->centre, $origin, $turn);
+            $world->bodies->setVelocity($body, ...self::carriedOn($world->bodies->placeOf($body), $origin, $velocity, $spin, $start, $startSpin));
+            $this->loose = array_fill_keys($part, true) + $this->loose;
         }
+        ksort($this->loose);
         $world->wakeNeighbours($this->whole);
         $this->shrink($world, $velocity, $spin, $turn, $origin);
+    }
+
+    /**
+     * Makes a body of some pieces that were part of another.
+     *
+     * @param list<int> $pieces
+     * @param RigidPieces $of what they are, at their size
+     * @param array{float, float, float} $was centre of the other body, in the prop's axes
+     * @param array{float, float, float} $origin where that is
+     * @param array{float, float, float, float} $turn of the other body
+     */
+    private function bodyOf(RigidWorld $world, array $pieces, RigidPieces $of, array $was, array $origin, array $turn): int
+    {
+        // Inertia in the prop's axes is inertia in the body's: they are parallel.
+        $inertia = count($pieces) === 1 ? $of->inertia($pieces[0]) : $of->together($pieces);
+        $way = Quaternion::rotate($turn, self::minus($inertia->centre, $was));
+        $body = $world->bodies->addBody($inertia, [$origin[0] + $way[0], $origin[1] + $way[1], $origin[2] + $way[2]], $turn);
+        foreach ($pieces as $k) {
+            foreach ($of->shapes($k) as $n => $part) {
+                $world->bodies->moveShape($this->shapes[$k][$n], $body, self::minus($part->centre, $inertia->centre));
+            }
+            $this->body[$k] = $body;
+            $this->offset[$k] = self::minus($of->centre($k), $inertia->centre);
+        }
+
+        return $body;
+    }
+
+    /**
+     * Velocity and spin of a part of a body that moves on by itself.
+     *
+     * @param array{float, float, float} $place of the part
+     * @param array{float, float, float} $origin of the body
+     * @param array{float, float, float} $velocity
+     * @param array{float, float, float} $spin
+     * @param array{float, float, float} $start what it gets beside, m/s
+     * @param array{float, float, float} $startSpin rad/s
+     *
+     * @return array{array{float, float, float}, array{float, float, float}}
+     */
+    private static function carriedOn(array $place, array $origin, array $velocity, array $spin, array $start = [0.0, 0.0, 0.0], array $startSpin = [0.0, 0.0, 0.0]): array
+    {
+        [$rx, $ry, $rz] = self::minus($place, $origin);
+
+        return [[
+            $start[0] + $velocity[0] + $spin[1] * $rz - $spin[2] * $ry,
+            $start[1] + $velocity[1] + $spin[2] * $rx - $spin[0] * $rz,
+            $start[2] + $velocity[2] + $spin[0] * $ry - $spin[1] * $rx,
+        ], [$startSpin[0] + $spin[0], $startSpin[1] + $spin[1], $startSpin[2] + $spin[2]]];
+    }
+
+    /**
+     * @param array{float, float, float} $a
+     * @param array{float, float, float} $b
+     *
+     * @return array{float, float, float}
+     */
+    private static function between(array $a, array $b, float $share): array
+    {
+        return [$a[0] + $share * ($b[0] - $a[0]), $a[1] + $share * ($b[1] - $a[1]), $a[2] + $share * ($b[2] - $a[2])];
+    }
+
+    public function isGlued(): bool
+    {
+        return $this->bonds !== null;
+    }
+
+    /** Whether a piece is loose and has come off others that it hung together with. */
+    public function hasComeOff(int $piece): bool
+    {
+        return $this->loose[$piece] && ($this->bonds === null || $this->bonds->isCracked($piece));
+    }
+
+    /**
+     * A blow on one of its shapes: what hangs together there may break.
+     *
+     * @param float $force N
+     * @param array<int, array{array{float, float, float}, array{float, float, float}}> $before velocity and spin of bodies before the step
+     */
+    public function struck(RigidWorld $world, int $shape, float $force, float $frame, array $before): void
+    {
+        $piece = $this->pieceOf[$shape] ?? null;
+        if ($this->bonds === null || $piece === null || ! $this->loose[$piece]) {
+            return;
+        }
+        $body = $this->body[$piece];
+        $through = $this->bonds->strike($piece, $force, $this->mass, $this->strong($frame));
+        if ($through !== null) {
+            $this->split($world, $body, $piece, $through, $before[$body] ?? $world->bodies->velocity($body));
+        }
+    }
+
+    /**
+     * @param list<int> $pieces of a body
+     *
+     * @return list<array{float, float, float, float}> where they are from its centre, in the world, m, and their share of its mass
+     */
+    public function arms(RigidWorld $world, int $body, array $pieces): array
+    {
+        $turn = $world->bodies->turnOf($body);
+        $all = array_sum(array_map(fn (int $piece): float => $this->mass[$piece], $pieces));
+
+        return array_map(fn (int $piece): array => [...Quaternion::rotate($turn, $this->offset[$piece]), $this->mass[$piece] / $all], $pieces);
+    }
+
+    /** @return array<int, list<int>> loose pieces that hang together, by their body */
+    public function clusters(): array
+    {
+        $clusters = [];
+        foreach ($this->bonds === null ? [] : $this->body as $piece => $body) {
+            if ($this->loose[$piece]) {
+                $clusters[$body][] = $piece;
+            }
+        }
+
+        return array_filter($clusters, static fn (array $pieces): bool => count($pieces) > 1);
+    }
+
+    /**
+     * Tears off pieces that are pushed otherwise than the whole by more than their glue holds.
+     *
+     * @param list<int> $pieces of the body
+     * @param Pushes $pushes what acts on each of them
+     */
+    public function strain(RigidWorld $world, int $body, array $pieces, Pushes $pushes, float $frame): void
+    {
+        $sum = [0.0, 0.0, 0.0];
+        $all = 0.0;
+        foreach ($pieces as $n => $piece) {
+            $m = $this->mass[$piece];
+            $all += $m;
+            $sum = [$sum[0] + $m * $pushes->ax[$n], $sum[1] + $m * $pushes->ay[$n], $sum[2] + $m * $pushes->az[$n]];
+        }
+        $forces = [];
+        foreach ($pieces as $n => $piece) {
+            [$x, $y, $z] = [$pushes->ax[$n] - $sum[0] / $all, $pushes->ay[$n] - $sum[1] / $all, $pushes->az[$n] - $sum[2] / $all];
+            // As a blow would be that leaves so much to the others.
+            $forces[$piece] = $this->mass[$piece] * sqrt($x * $x + $y * $y + $z * $z) / (1.0 - $this->mass[$piece] / $all);
+        }
+        arsort($forces);
+        $strong = $this->strong($frame);
+        $torn = false;
+        foreach ($forces as $piece => $force) {
+            $torn = $this->bonds?->strike($piece, $force, $this->mass, $strong) !== null || $torn;
+        }
+        if ($torn) {
+            $this->split($world, $body, null, 1.0, $world->bodies->velocity($body));
+        }
+    }
+
+    /** Glue that the weight has eaten up breaks by itself. */
+    public function weaken(RigidWorld $world, float $frame): void
+    {
+        if ($this->bonds === null || ! $this->settings->glueByWeight || ! $this->bonds->weaken($this->strong($frame))) {
+            return;
+        }
+        foreach (array_unique(array_intersect_key($this->body, array_filter($this->loose))) as $body) {
+            $this->split($world, $body, null, 1.0, $world->bodies->velocity($body));
+        }
+    }
+
+    /** @return list<float> share of its strength that each piece's glue has */
+    private function strong(float $frame): array
+    {
+        return $this->settings->glueByWeight ? array_map(static fn (float $weight): float => 1.0 - $weight, $this->timing->felt($frame))
+            : array_fill(0, count($this->mass), 1.0);
+    }
+
+    /**
+     * Makes bodies of the parts into which one has come apart. What was struck has been stopped; to the rest only so much of the blow got
+     * through as the glue held, so it keeps as much of the speed it had.
+     *
+     * @param int|null $struck piece
+     * @param float $through share of the blow
+     * @param array{array{float, float, float}, array{float, float, float}} $before velocity and spin before the blow
+     */
+    private function split(RigidWorld $world, int $body, ?int $struck, float $through, array $before): void
+    {
+        $pieces = array_keys($this->body, $body, true);
+        $parts = $this->bonds?->parts($pieces) ?? [];
+        if (count($parts) < 2) {
+            return;
+        }
+        $of = $this->of[$pieces[0]];
+        $was = self::minus($of->centre($pieces[0]), $this->offset[$pieces[0]]);
+        [$velocity, $spin] = $world->bodies->velocity($body);
+        [$origin, $turn] = [$world->bodies->placeOf($body), $world->bodies->turnOf($body)];
+        $world->wakeNeighbours($body);
+        foreach ($parts as $part) {
+            $own = $this->bodyOf($world, $part, $of, $was, $origin, $turn);
+            $kept = $struck === null || in_array($struck, $part, true) ? 0.0 : 1.0 - $through;
+            $world->bodies->setVelocity($own, ...self::carriedOn($world->bodies->placeOf($own), $origin, self::between($velocity, $before[0], $kept), self::between($spin, $before[1], $kept)));
+        }
+        // It carries nothing any more.
+        $world->bodies->setFree($body, false);
+        $world->bodies->setVelocity($body, [0.0, 0.0, 0.0], [0.0, 0.0, 0.0]);
     }
 
     /**
@@ -404,7 +602,7 @@ final class RigidProp
     public function save(): array
     {
         return [
-            'body' => $this->body, 'offset' => array_merge(...$this->offset), 'loose' => $this->loose, 'centre' => $this->centre, 'contact' => $this->contact,
+            'body' => $this->body, 'offset' => array_merge(...$this->offset), 'loose' => $this->loose, 'centre' => $this->centre, 'contact' => $this->contact, 'bonds' => $this->bonds?->save() ?? [],
             'held' => $this->held->scale, 'scales' => array_merge(...array_map(static fn (RigidPieces $of): array => $of->scale, $this->of)),
         ];
     }
@@ -415,6 +613,7 @@ final class RigidProp
         $this->loose = $state->bools('loose');
         $this->centre = $state->vector('centre');
         $this->contact = $state->bool('contact');
+        $this->bonds?->restore($state, 'bonds');
         $this->offset = [];
         foreach (array_chunk($state->floats('offset'), 3) as [$x, $y, $z]) {
             $this->offset[] = [$x, $y, $z];

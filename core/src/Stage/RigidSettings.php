@@ -12,6 +12,9 @@ final readonly class RigidSettings
     /**
      * @param bool $falls whether it falls whole from the first frame on
      * @param float $density kg/m3
+     * @param float $glue Pa; 0: none
+     * @param float $glueVariety share by which bonds are stronger or weaker
+     * @param bool $glueByWeight whether it is weaker where the weight is
      * @param array{float, float, float} $velocity m/s, at the start
      * @param array{float, float, float} $spin rad/s, at the start
      */
@@ -20,6 +23,10 @@ final readonly class RigidSettings
         public float $density,
         public float $friction,
         public float $restitution,
+        public float $glue,
+        public float $glueVariety,
+        public int $glueSeed,
+        public bool $glueByWeight,
         public array $velocity,
         public array $spin,
     ) {
@@ -34,6 +41,10 @@ final readonly class RigidSettings
             $settings->float('density'),
             $settings->float('friction'),
             $settings->float('restitution'),
+            1e6 * $settings->float('glue'),
+            $settings->float('glueVariety'),
+            $settings->int('glueSeed'),
+            $settings->bool('glueByWeight'),
             $settings->vector('velocity'),
             array_map(deg2rad(...), $settings->vector('angularVelocity')),
         );

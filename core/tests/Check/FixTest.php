@@ -41,6 +41,7 @@ final class FixTest extends TestCase
         yield 'a touch that is not felt' => [['version' => 2, 'props' => [[...$light, 'motion' => ['mover' => 'light']]]], 'feels none', true];
         yield 'a wind that nothing feels' => [['version' => 2, 'forces' => [['id' => 'g', 'name' => 'G'], ['id' => 'w', 'name' => 'W', 'force' => 'wind']], 'props' => [[...$light, 'motion' => ['rigid' => ['before' => 'falls']]]]], 'hardly moves anything', false];
         yield 'only a wind, that hard pieces do not feel' => [['version' => 2, 'forces' => [['id' => 'w', 'name' => 'W', 'force' => 'wind']], 'props' => [[...$light, 'release' => ['trigger' => 'frame']]]], 'Nothing will fall', true];
+        yield 'glue between flakes' => [['version' => 2, 'props' => [[...$light, 'break' => ['pattern' => 'flakes', 'flakes' => ['count' => 20]], 'release' => ['trigger' => 'frame'], 'motion' => ['rigid' => ['glue' => 1.0]]]]], 'no two of its pieces touch', true];
         $force = static fn (array $force): array => ['version' => 2, 'frames' => 48, 'forces' => [['id' => 'g', 'name' => 'G'], ['id' => 'f', 'name' => 'F', ...$force]], 'props' => [[...$light, 'release' => ['trigger' => 'frame']]]];
         yield 'a force on nobody' => [$force(['force' => 'turbulence', 'props' => ['ghost']]), 'acts on nothing', true];
         yield 'a pull to no prop' => [$force(['force' => 'pull', 'pull' => ['to' => 'prop', 'prop' => 'ghost']]), 'to none that is in the shot', false];

@@ -46,6 +46,9 @@ final class RigidWorld
     /** @var array<int, float> way and turn of each body since the contacts were found */
     private array $moved = [];
 
+    /** @var list<array{int, int, float}> shapes that pressed on each other in the last step, and the largest force, N */
+    private array $blows = [];
+
     /** @var list<array{int, int, float, array{float, float, float}}> shapes (below 0: a floor) that pressed on each other in the last step, approach speed, place */
     private array $touches = [];
 
@@ -87,6 +90,12 @@ final class RigidWorld
         return $this->touches;
     }
 
+    /** @return list<array{int, int, float}> shapes (below 0: a floor) that pressed on each other in the last step, and how hard at the most, N */
+    public function blows(): array
+    {
+        return $this->blows;
+    }
+
     /** Wakes everything that rests on a body: it is about to change. */
     public function wakeNeighbours(int $body): void
     {
@@ -118,7 +127,7 @@ final class RigidWorld
         }
         if (! in_array(true, $active, true)) {
             // Everything sleeps.
-            $this->touches = [];
+            $this->touches = $this->blows = [];
 
             return;
         }
@@ -234,14 +243,17 @@ final class RigidWorld
 
     private function noteTouches(ContactSolver $solver): void
     {
-        $this->touches = [];
+        $this->touches = $this->blows = [];
+        $per = Steps::SUBSTEPS / $this->dt;
         foreach ($solver->pairs as $c => $pair) {
             $speed = 0.0;
             $fastest = 0;
             $pressed = false;
+            $impulse = 0.0;
             for ($i = $solver->first[$c]; $i < $solver->first[$c + 1]; $i++) {
                 $p = ContactSolver::POINT * $i;
                 if ($solver->point[$p + 11] > 0.0) {
+                    $impulse += $solver->point[$p + 11];
                     $approach = -$solver->point[$p + 10];
                     if (! $pressed || $approach > $speed) {
                         $fastest = $p;
@@ -253,6 +265,7 @@ final class RigidWorld
             $pair->touched = $pressed;
             if ($pressed) {
                 [$x, $y, $z] = $this->bodies->placeOf($solver->bodies[2 * $c]);
+                $this->blows[] = [$pair->a, $pair->b, $impulse * $per];
                 $this->touches[] = [$pair->a, $pair->b, $speed, [$x + $solver->point[$fastest], $y + $solver->point[$fastest + 1], $z + $solver->point[$fastest + 2]]];
             }
         }
