@@ -8,7 +8,6 @@ use Closure;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Force\Forces;
-use YardBreak\Core\Motion\Cloth\ClothTuning;
 use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Steps;
@@ -33,7 +32,7 @@ final class ClothMover implements Mover
     public function __construct(private readonly Shot $shot, private readonly array $own, array $broken, Surfaces $others)
     {
         $this->forces = ShotForces::on($shot, $own, $others);
-        $h = ClothTuning::EVERY / ($shot->fps * Steps::aFrame($shot->fps) * Steps::SUBSTEPS);
+        $h = 1.0 / ($shot->fps * Steps::aFrame($shot->fps) * Steps::SUBSTEPS);
         foreach ($own as $k => $prop) {
             $this->props[] = new ClothProp($prop, $broken[$k], $shot->planes, $h, $others);
         }
@@ -82,12 +81,11 @@ final class ClothMover implements Mover
 
     public function substep(int $number): void
     {
-        if (($number + 1) % ClothTuning::EVERY !== 0) {
-            return;
-        }
         $at = fn (int $substep): float => $this->from + ($this->to - $this->from) * $substep / Steps::SUBSTEPS;
         foreach ($this->props as $prop) {
-            $prop->substep($at($number + 1 - ClothTuning::EVERY), $at($number + 1));
+            if (($number + 1) % $prop->every === 0) {
+                $prop->substep($at($number + 1 - $prop->every), $at($number + 1));
+            }
         }
     }
 

@@ -11,6 +11,7 @@ use YardBreak\Core\Force\Forces;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Cloth\Cloth;
+use YardBreak\Core\Motion\Cloth\ClothTuning;
 use YardBreak\Core\Motion\Cloth\Fabric;
 use YardBreak\Core\Motion\Cloth\Holding;
 use YardBreak\Core\Motion\Cloth\Weave;
@@ -35,6 +36,9 @@ final class ClothProp
     /** No cloth gets farther than this from the middle of the world, m. */
     private const REACH = 1e5;
 
+    /** It takes each so-manieth of the substeps that all share. */
+    public readonly int $every;
+
     private readonly Cloth $cloth;
 
     private readonly PieceTiming $timing;
@@ -43,7 +47,6 @@ final class ClothProp
 
     private readonly Samples $places;
 
-    /** Whether the weight lets go bit by bit. */
     /** @var list<float>|null of each vertex; null: it does not go by the weight */
     private readonly ?array $thresholds;
 
@@ -67,7 +70,7 @@ final class ClothProp
 
     /**
      * @param list<Plane> $planes
-     * @param float $h length of a substep, s
+     * @param float $h length of a substep that all share, s
      *
      * @throws BreakFailed if it cannot be cloth
      */
@@ -88,6 +91,7 @@ final class ClothProp
             $settings->float('drag'),
             $settings->float('friction'),
             $settings->float('gap'),
+            $settings->bool('feelsItself'),
         );
         $this->core = $broken->hasCore ? $broken->pieces->mesh(0)->vertexCount() : 0;
         $this->timing = new PieceTiming($prop, $broken, $others);
@@ -105,7 +109,9 @@ final class ClothProp
         $this->held = array_keys(array_filter($this->hold, static fn (float $held): bool => $held > 0.0));
         // It is woven at the size it has at first; keyed after that, what is held is drawn wider or closer.
         $this->woven = $prop->transform->scaleAt(1.0);
-        $this->cloth = new Cloth(Weave::of($mesh->scaled($this->woven), $fabric), $fabric, $contacts, $h, $this->hold, $this->pose(1.0));
+        $weave = Weave::of($mesh->scaled($this->woven), $fabric);
+        $this->every = ClothTuning::every($fabric->feelsItself ? ClothTuning::BALL * $weave->meanEdge() : INF, $h);
+        $this->cloth = new Cloth($weave, $fabric, $contacts, $this->every * $h, $this->hold, $this->pose(1.0));
     }
 
     public function count(): int

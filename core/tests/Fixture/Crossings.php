@@ -46,6 +46,40 @@ final class Crossings
     }
 
     /**
+     * Of one surface: pairs of its triangles that cross and have no corner in common.
+     *
+     * @param list<array{float, float, float}> $points
+     * @param list<int> $triangles
+     */
+    public static function within(array $points, array $triangles): int
+    {
+        $cell = 1e-9;
+        foreach ($triangles as $k => $v) {
+            $w = $triangles[$k % 3 === 2 ? $k - 2 : $k + 1];
+            $cell = max($cell, ...array_map(static fn (int $axis): float => abs($points[$v][$axis] - $points[$w][$axis]), [0, 1, 2]));
+        }
+        $grid = [];
+        $crossed = 0;
+        for ($t = 0; $t < count($triangles); $t += 3) {
+            $own = array_slice($triangles, $t, 3);
+            $corners = array_map(static fn (int $v): array => $points[$v], $own);
+            $seen = [];
+            foreach (self::cells($corners, $cell) as $key) {
+                foreach ($grid[$key] ?? [] as $u) {
+                    $other = array_slice($triangles, $u, 3);
+                    if (! isset($seen[$u]) && array_intersect($own, $other) === []) {
+                        $seen[$u] = true;
+                        $crossed += self::cross($corners, array_map(static fn (int $v): array => $points[$v], $other)) ? 1 : 0;
+                    }
+                }
+                $grid[$key][] = $t;
+            }
+        }
+
+        return $crossed;
+    }
+
+    /**
      * @param list<array{float, float, float}> $triangle
      *
      * @return list<string>

@@ -39,7 +39,7 @@ final class GlueTest extends TestCase
             } else {
                 self::assertEqualsWithDelta(10.0 / ($force * (1.0 - $broken / 6.0)), $through, 1e-12, 'as much as the last bond held');
                 self::assertTrue($bonds->isCracked($broken));
-                self::assertSame($broken >= 5, $bonds->isCracked(min(5, $broken + 1)));
+                self::assertSame($broken === 5, $bonds->isCracked(min(5, $broken + 1)));
             }
         }
         // In the middle two bonds share it.

@@ -15,9 +15,6 @@ use YardBreak\Core\Motion\Surface\PlaneContact;
  * together, then the edges, the hinges there and back, the edges back; contacts stand between and at the
  * end, so that what they push is pulled straight once more. At the end of a frame no edge is much longer than at rest.
  *
- * Self-contact, growth and inflation have their places: pairs of vertices are one more contact, growth changes the lengths,
- * pressure is one more thing that acts.
- *
  * @phpstan-import-type Pose from Holding
  */
 final class Cloth
@@ -83,6 +80,9 @@ final class Cloth
 
     private readonly Contacts $contacts;
 
+    /** Null: it does not feel itself. */
+    private readonly ?SelfContact $itself;
+
     private readonly Holding $holder;
 
     /**
@@ -117,6 +117,7 @@ final class Cloth
             // As the edges: one way alone, even the other way each time, lets stiff cloth blow up.
             $this->hingeCompliance[] = 2.0 * $mass / $rigidity;
         }
+        $this->itself = $fabric->feelsItself ? new SelfContact($weave, $fabric->friction) : null;
         $this->contacts = new Contacts($weave, $fabric, $planes, $this->meanMass, $h);
         $this->holder = new Holding($weave->x, $weave->y, $weave->z, $h);
         [$this->x, $this->y, $this->z] = $this->holder->posed($pose);
@@ -251,6 +252,7 @@ final class Cloth
     {
         $keep = max(0.0, 1.0 - $this->fabric->damping * $this->h);
         Advance::vertices($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, $this->way, $this->air, $this->normal, $keep, $this->fabric->airResistance());
+        $this->itself?->watch($this->x, $this->y, $this->z);
         $this->holder->draw($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->holding, $this->hold, $was, $is);
         foreach ($this->levels as $level) {
             $level->pull($this->x, $this->y, $this->z, $this->w);
@@ -259,9 +261,11 @@ final class Cloth
         Springs::sweep($this->x, $this->y, $this->z, $this->w, $weave->first, $weave->other, $weave->length, $this->compliance, false);
         $this->bend(false);
         $this->bend(true);
+        $this->itself?->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, true);
         $this->contacts->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
         Springs::sweep($this->x, $this->y, $this->z, $this->w, $weave->first, $weave->other, $weave->length, $this->compliance, true);
         $this->tethers->pull($this->x, $this->y, $this->z, $this->w);
+        $this->itself?->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, true);
         $this->contacts->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
         $this->contacts->settle();
     }
@@ -287,6 +291,7 @@ final class Cloth
             $this->py[$i] += $this->y[$i] - $y[$i];
             $this->pz[$i] += $this->z[$i] - $z[$i];
         }
+        $this->itself?->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, false);
         $this->contacts->clear($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
     }
 
@@ -360,12 +365,13 @@ final class Cloth
     /** @return array<string, mixed> everything that decides the next frame */
     public function save(): array
     {
-        return ['x' => $this->x, 'y' => $this->y, 'z' => $this->z, 'px' => $this->px, 'py' => $this->py, 'pz' => $this->pz];
+        return ['x' => $this->x, 'y' => $this->y, 'z' => $this->z, 'px' => $this->px, 'py' => $this->py, 'pz' => $this->pz, 'itself' => $this->itself?->save() ?? []];
     }
 
     public function restore(State $saved): void
     {
         [$this->x, $this->y, $this->z] = [$saved->floats('x'), $saved->floats('y'), $saved->floats('z')];
         [$this->px, $this->py, $this->pz] = [$saved->floats('px'), $saved->floats('py'), $saved->floats('pz')];
+        $this->itself?->restore($saved->part('itself'));
     }
 }

@@ -7,8 +7,11 @@ namespace YardBreak\Core\Motion\Cloth;
 /** Every number that decides how cloth is solved, measured on sheets of 10,000 vertices. */
 final class ClothTuning
 {
-    /** Cloth takes each second of the substeps that all share: ten to twenty a frame hold it, more cost more. */
-    public const EVERY = 2;
+    /** Cloth takes each second of the substeps that all share: ten to twenty a frame hold it, more cost more ... */
+    private const EVERY = 2;
+
+    /** ... but all of them where at this speed, m/s, it would come farther in one than half of what its layers keep between them. */
+    private const FAST = 3.0;
 
     /** Spacing of the coarse levels, in edges, the finest first. Without them a pull needs a substep an edge to get through. */
     public const LEVELS = [3.0, 9.0, 27.0];
@@ -46,6 +49,26 @@ final class ClothTuning
     /** Speed differences across an edge go so much sooner than speed itself. */
     public const SMOOTHING = 40.0;
 
+    /** Two vertices of a cloth that lies on itself stay so far apart, in edges: nearer, edges slip through (0.6 and 0.7 leak). */
+    public const BALL = 0.9;
+
+    /** What is closer at rest may come as close as this share of it. */
+    public const CLOSE = 0.9;
+
+    /** Two that overlap are pushed apart by this share of how far they must stay at the most, at a time. */
+    public const PUSH = 0.3;
+
     /** The finest sheet in the world has this compliance at least, so that nothing divides by zero; m/N. */
     public const LEAST_COMPLIANCE = 1e-9;
+
+    /**
+     * @param float $apart what layers keep between them, m
+     * @param float $h length of the substeps that all share, s
+     *
+     * @return int it takes each so-manieth of them
+     */
+    public static function every(float $apart, float $h): int
+    {
+        return self::FAST * self::EVERY * $h > 0.5 * $apart ? 1 : self::EVERY;
+    }
 }

@@ -25,6 +25,7 @@ final readonly class Fabric
      * @param float $drag of the air, as a share of a flat plate's
      * @param float $friction Coulomb
      * @param float $gap distance that is kept from other surfaces, m
+     * @param bool $feelsItself whether it lies on itself, or passes through
      */
     public function __construct(
         public float $mass,
@@ -35,6 +36,7 @@ final readonly class Fabric
         public float $drag,
         public float $friction,
         public float $gap,
+        public bool $feelsItself = false,
     ) {
     }
 

@@ -91,6 +91,8 @@ final class Bonds
     /**
      * Some pieces, those together that hang together.
      *
+     * @phpstan-impure
+     *
      * @param list<int> $pieces
      *
      * @return list<list<int>> the largest first

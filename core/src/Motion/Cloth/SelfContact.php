@@ -1,0 +1,306 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion\Cloth;
+
+use YardBreak\Core\Motion\State;
+
+/**
+ * Cloth that lies on itself: each vertex is a ball nearly as large as its edges are long, and no two of them overlap; as long as
+ * edges are not stretched, no edge fits between. Pairs that may meet are listed, and listed anew when they have come as far as
+ * the list foresaw (Verlet 1967).
+ */
+final class SelfContact
+{
+    /** @var list<float> of each vertex's ball, m */
+    private readonly array $radius;
+
+    /** How much nearer than they must a pair may be, and still not be listed, m. */
+    private readonly float $margin;
+
+    /** Of the largest two balls, m. */
+    private readonly float $widest;
+
+    /** @var array{array<int, float>, array<int, float>, array<int, float>} where the pairs were listed */
+    private array $listed = [[], [], []];
+
+    /** @var list<int> a vertex of each pair; pairs with the same one stand together */
+    private array $vertex = [];
+
+    /** @var list<int> pairs of vertex[k] are from first[k] to first[k + 1] */
+    private array $first = [0];
+
+    /** @var list<int> the other one */
+    private array $other = [];
+
+    /** @var list<float> how far apart they must stay, m */
+    private array $apart = [];
+
+    public function __construct(private readonly Weave $weave, private readonly float $friction)
+    {
+        $n = $weave->count();
+        $sum = array_fill(0, $n, 0.0);
+        $count = array_fill(0, $n, 0);
+        for ($a = 0; $a < $n; $a++) {
+            for ($c = $weave->first[$a], $end = $weave->first[$a + 1]; $c < $end; $c++) {
+                $b = $weave->other[$c];
+                foreach ([$a, $b] as $v) {
+                    // Diagonals of squares are longer, and no gap.
+                    $sum[$v] += $weave->length[$c] * (1.0 - $weave->diagonal[$c]) + $weave->length[$c] * $weave->diagonal[$c] * M_SQRT1_2;
+                    $count[$v]++;
+                }
+            }
+        }
+        $radius = [];
+        foreach ($sum as $v => $of) {
+            $radius[] = 0.5 * ClothTuning::BALL * $of / max(1, $count[$v]);
+        }
+        $this->radius = $radius;
+        $this->widest = 2.0 * max([0.0, ...$radius]);
+        $this->margin = 0.5 * $weave->meanEdge();
+    }
+
+    /**
+     * Lists the pairs anew if they have come so far that one could be missed.
+     *
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     */
+    public function watch(array $x, array $y, array $z): void
+    {
+        if ($this->widest > 0.0 && ($this->listed[0] === [] || 2.0 * self::drift($x, $y, $z, ...$this->listed) > $this->margin)) {
+            $this->list($x, $y, $z);
+        }
+    }
+
+    /**
+     * The farthest that any vertex has come, beside what all have.
+     *
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param array<int, float> $fx
+     * @param array<int, float> $fy
+     * @param array<int, float> $fz
+     */
+    private static function drift(array $x, array $y, array $z, array $fx, array $fy, array $fz): float
+    {
+        $n = count($x);
+        $a = (array_sum($x) - array_sum($fx)) / $n;
+        $b = (array_sum($y) - array_sum($fy)) / $n;
+        $c = (array_sum($z) - array_sum($fz)) / $n;
+        $most = 0.0;
+        for ($i = 0; $i < $n; ++$i) {
+            $dx = $x[$i] - $fx[$i] - $a;
+            $dy = $y[$i] - $fy[$i] - $b;
+            $dz = $z[$i] - $fz[$i] - $c;
+            $d = $dx * $dx + $dy * $dy + $dz * $dz;
+            $most = $d > $most ? $d : $most;
+        }
+
+        return sqrt($most);
+    }
+
+    /**
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     */
+    private function list(array $x, array $y, array $z): void
+    {
+        $this->listed = [$x, $y, $z];
+        $this->vertex = $this->other = $this->apart = [];
+        $this->first = [0];
+        $reach = $this->widest + $this->margin;
+        [$order, $start, $cell, $across, $layer] = self::cells($x, $y, $z, $reach);
+        // Behind its own cell, of each row of three cells: those that come after it in the order, so that each pair is found once.
+        $rows = [[0, 2], [$across - 1, $across + 2], [$layer - $across - 1, $layer - $across + 2], [$layer - 1, $layer + 2], [$layer + $across - 1, $layer + $across + 2]];
+        $radius = $this->radius;
+        foreach ($order as $place => $a) {
+            $ax = $x[$a];
+            $ay = $y[$a];
+            $az = $z[$a];
+            $ra = $radius[$a] + $this->margin;
+            $before = count($this->other);
+            foreach ($rows as $k => [$from, $to]) {
+                $q = $k === 0 ? $place + 1 : $start[$cell[$a] + $from];
+                for ($end = $start[$cell[$a] + $to]; $q < $end; ++$q) {
+                    $b = $order[$q];
+                    $dx = $ax - $x[$b];
+                    $dy = $ay - $y[$b];
+                    $dz = $az - $z[$b];
+                    $far = $ra + $radius[$b];
+                    if ($dx * $dx + $dy * $dy + $dz * $dz < $far * $far) {
+                        $this->other[] = $b;
+                        $this->apart[] = $this->apart($a, $b);
+                    }
+                }
+            }
+            if (count($this->other) > $before) {
+                $this->vertex[] = $a;
+                $this->first[] = count($this->other);
+            }
+        }
+    }
+
+    /** Neighbours, and layers that lie closer than that at rest, may come a little nearer than they are there. */
+    private function apart(int $a, int $b): float
+    {
+        $weave = $this->weave;
+        $apart = $this->radius[$a] + $this->radius[$b];
+        $rest = sqrt(($weave->x[$a] - $weave->x[$b]) ** 2 + ($weave->y[$a] - $weave->y[$b]) ** 2 + ($weave->z[$a] - $weave->z[$b]) ** 2);
+
+        return $rest < $apart ? ClothTuning::CLOSE * $rest : $apart;
+    }
+
+    /**
+     * Vertices sorted into cubes; around them is a layer of empty ones.
+     *
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     *
+     * @return array{array<int, int>, array<int, int>, list<int>, int, int} vertices by their cube, where each cube begins, cube of each vertex, cubes along x, cubes in a layer
+     */
+    private static function cells(array $x, array $y, array $z, float $side): array
+    {
+        [$lx, $ly, $lz] = [$x === [] ? 0.0 : min($x), $y === [] ? 0.0 : min($y), $z === [] ? 0.0 : min($z)];
+        [$hx, $hy, $hz] = [$x === [] ? 0.0 : max($x), $y === [] ? 0.0 : max($y), $z === [] ? 0.0 : max($z)];
+        // What has run away is said elsewhere; it must not fill the memory with empty cubes first.
+        while (($hx - $lx) / $side * (($hy - $ly) / $side) * (($hz - $lz) / $side) > 4e6) {
+            $side *= 2.0;
+        }
+        $per = 1.0 / $side;
+        $across = (int) (($hx - $lx) * $per) + 3;
+        $deep = (int) (($hy - $ly) * $per) + 3;
+        $layer = $across * $deep;
+        $count = array_fill(0, $layer * ((int) (($hz - $lz) * $per) + 3) + 1, 0);
+        $cell = [];
+        foreach ($x as $i => $at) {
+            $k = ((int) (($z[$i] - $lz) * $per) + 1) * $layer + ((int) (($y[$i] - $ly) * $per) + 1) * $across + (int) (($at - $lx) * $per) + 1;
+            $cell[] = $k;
+            ++$count[$k];
+        }
+        $sum = 0;
+        foreach ($count as $k => $of) {
+            $sum += $of;
+            $count[$k] = $sum;
+        }
+        $order = array_fill(0, count($cell), 0);
+        for ($i = count($cell) - 1; $i >= 0; --$i) {
+            $order[--$count[$cell[$i]]] = $i;
+        }
+
+        return [$order, $count, $cell, $across, $layer];
+    }
+
+    /**
+     * Pushes apart what overlaps, with friction. A push is felt as speed only as far as they came towards each other.
+     *
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param array<int, float> $px places before
+     * @param array<int, float> $py
+     * @param array<int, float> $pz
+     * @param array<int, float> $w inverse masses
+     * @param bool $rubs false: places are only put right, and no speed changes
+     */
+    public function resolve(array &$x, array &$y, array &$z, array &$px, array &$py, array &$pz, array $w, bool $rubs): void
+    {
+        if ($this->other === []) {
+            return;
+        }
+        [$X, $Y, $Z, $P, $Q, $R] = [$x, $y, $z, $px, $py, $pz];
+        $x = $y = $z = $px = $py = $pz = [];
+        [$first, $other, $apart] = [$this->first, $this->other, $this->apart];
+        $friction = $rubs ? $this->friction : 0.0;
+        foreach ($this->vertex as $k => $a) {
+            $wa = $w[$a];
+            for ($c = $first[$k], $end = $first[$k + 1]; $c < $end; ++$c) {
+                $b = $other[$c];
+                $dx = $X[$a] - $X[$b];
+                $dy = $Y[$a] - $Y[$b];
+                $dz = $Z[$a] - $Z[$b];
+                $d = $apart[$c];
+                $l = $dx * $dx + $dy * $dy + $dz * $dz;
+                if ($l >= $d * $d || $l < 1e-18) {
+                    continue;
+                }
+                $wb = $w[$b];
+                $sum = $wa + $wb;
+                if ($sum <= 0.0) {
+                    continue;
+                }
+                $l = sqrt($l);
+                $nx = $dx / $l;
+                $ny = $dy / $l;
+                $nz = $dz / $l;
+                // Deep overlaps are undone over several turns: at once they would be shots.
+                $push = $d - $l;
+                $most = ClothTuning::PUSH * $d;
+                $push = $push > $most ? $most : $push;
+                $sa = $wa / $sum;
+                $sb = $wb / $sum;
+                $tx = $X[$a] - $P[$a] - $X[$b] + $P[$b];
+                $ty = $Y[$a] - $Q[$a] - $Y[$b] + $Q[$b];
+                $tz = $Z[$a] - $R[$a] - $Z[$b] + $R[$b];
+                $along = $tx * $nx + $ty * $ny + $tz * $nz;
+                $ma = $sa * $push;
+                $mb = $sb * $push;
+                $X[$a] += $ma * $nx;
+                $Y[$a] += $ma * $ny;
+                $Z[$a] += $ma * $nz;
+                $X[$b] -= $mb * $nx;
+                $Y[$b] -= $mb * $ny;
+                $Z[$b] -= $mb * $nz;
+                // What is more than they approached must not fling them apart.
+                $came = $rubs && $along < 0.0 ? -$along : 0.0;
+                $more = $push - $came;
+                if ($more > 0.0) {
+                    $ma = $sa * $more;
+                    $mb = $sb * $more;
+                    $P[$a] += $ma * $nx;
+                    $Q[$a] += $ma * $ny;
+                    $R[$a] += $ma * $nz;
+                    $P[$b] -= $mb * $nx;
+                    $Q[$b] -= $mb * $ny;
+                    $R[$b] -= $mb * $nz;
+                }
+                if ($friction > 0.0) {
+                    $tx -= $along * $nx;
+                    $ty -= $along * $ny;
+                    $tz -= $along * $nz;
+                    $t = sqrt($tx * $tx + $ty * $ty + $tz * $tz);
+                    $most = $friction * $push;
+                    $f = $t > $most ? $most / $t : 1.0;
+                    $ma = $sa * $f;
+                    $mb = $sb * $f;
+                    $X[$a] -= $ma * $tx;
+                    $Y[$a] -= $ma * $ty;
+                    $Z[$a] -= $ma * $tz;
+                    $X[$b] += $mb * $tx;
+                    $Y[$b] += $mb * $ty;
+                    $Z[$b] += $mb * $tz;
+                }
+            }
+        }
+        [$x, $y, $z, $px, $py, $pz] = [$X, $Y, $Z, $P, $Q, $R];
+    }
+
+    /** @return array<string, mixed> where the pairs were listed: listed there again, they come in the same order */
+    public function save(): array
+    {
+        return ['x' => $this->listed[0], 'y' => $this->listed[1], 'z' => $this->listed[2]];
+    }
+
+    public function restore(State $saved): void
+    {
+        [$x, $y, $z] = [$saved->floats('x'), $saved->floats('y'), $saved->floats('z')];
+        if ($x !== []) {
+            $this->list($x, $y, $z);
+        }
+    }
+}

@@ -1,0 +1,199 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Tests\Motion;
+
+use PHPUnit\Framework\Attributes\Group;
+use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Math\RandomStream;
+use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Motion\Cloth\ClothTuning;
+use YardBreak\Core\Motion\Cloth\Fabric;
+use YardBreak\Core\Motion\Cloth\SelfContact;
+use YardBreak\Core\Motion\Cloth\Weave;
+use YardBreak\Core\Motion\State;
+use YardBreak\Core\Motion\Track;
+use YardBreak\Core\Stage\MemoryStore;
+use YardBreak\Core\Stage\NoAssets;
+use YardBreak\Core\Stage\Pipeline;
+use YardBreak\Core\Tests\Fixture\Crossings;
+
+/** Cloth that lies on itself. */
+final class SelfContactTest extends TestCase
+{
+    private const EDGE = 0.1;
+
+    /** A sheet of so many squares a side, each 10 cm. */
+    private static function weave(int $squares, float $friction = 0.0): Weave
+    {
+        $x = $y = $z = $triangles = [];
+        for ($j = 0; $j <= $squares; $j++) {
+            for ($i = 0; $i <= $squares; $i++) {
+                [$x[], $y[], $z[]] = [$i * self::EDGE, 0.0, $j * self::EDGE];
+                if ($i < $squares && $j < $squares) {
+                    $k = $j * ($squares + 1) + $i;
+                    array_push($triangles, $k, $k + $squares + 1, $k + 1, $k + 1, $k + $squares + 1, $k + $squares + 2);
+                }
+            }
+        }
+
+        return Weave::of(new TriangleMesh($x, $y, $z, $triangles), new Fabric(0.2, 1e4, 0.3, 1e-5, 0.5, 0.0, $friction, 0.004));
+    }
+
+    /** All pairs that overlap are pushed apart, none else: by going through every pair. */
+    public function testItFindsThePairsThatOverlap(): void
+    {
+        $weave = self::weave(9);
+        $random = RandomStream::named(5, 'crumpled');
+        foreach ([1.0, 0.4, 0.15] as $size) {
+            $x = $y = $z = [];
+            for ($i = 0; $i < $weave->count(); $i++) {
+                [$x[], $y[], $z[]] = [$random->between(0.0, $size), $random->between(0.0, $size), $random->between(0.0, $size)];
+            }
+            $contact = new SelfContact($weave, 0.0);
+            $contact->watch($x, $y, $z);
+            $w = array_fill(0, $weave->count(), 1.0);
+            $expected = self::touchedByBruteForce($weave, $x, $y, $z);
+            [$u, $v, $o, $p, $q, $r] = [$x, $y, $z, $x, $y, $z];
+            // One sweep moves each that overlaps, and those that it then overlaps with: never one that is far from all.
+            $contact->resolve($u, $v, $o, $p, $q, $r, $w, true);
+            foreach ($expected as $i => $touched) {
+                $moved = $u[$i] !== $x[$i] || $v[$i] !== $y[$i] || $o[$i] !== $z[$i];
+                self::assertTrue(! $touched || $moved, "vertex {$i} in {$size} m");
+            }
+            self::assertNotContains(NAN, $u);
+            for ($n = 0; $n < 400; $n++) {
+                $contact->watch($u, $v, $o);
+                $contact->resolve($u, $v, $o, $p, $q, $r, $w, false);
+            }
+            self::assertNotContains(true, array_map(static fn (float $deep): bool => $deep > 0.02 * self::EDGE, self::depths($weave, $u, $v, $o)), 'pushed apart, in the end');
+        }
+    }
+
+    /**
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     *
+     * @return list<bool>
+     */
+    private static function touchedByBruteForce(Weave $weave, array $x, array $y, array $z): array
+    {
+        return array_map(static fn (float $deep): bool => $deep > 1e-9, self::depths($weave, $x, $y, $z));
+    }
+
+    /**
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     *
+     * @return list<float> how deep each vertex's ball is in another, m
+     */
+    private static function depths(Weave $weave, array $x, array $y, array $z): array
+    {
+        $deep = array_fill(0, count($x), 0.0);
+        for ($a = 0; $a < count($x); $a++) {
+            for ($b = $a + 1; $b < count($x); $b++) {
+                $rest = sqrt(($weave->x[$a] - $weave->x[$b]) ** 2 + ($weave->z[$a] - $weave->z[$b]) ** 2);
+                $apart = min(ClothTuning::BALL * self::EDGE, $rest < ClothTuning::BALL * self::EDGE ? ClothTuning::CLOSE * $rest : INF);
+                $far = sqrt(($x[$a] - $x[$b]) ** 2 + ($y[$a] - $y[$b]) ** 2 + ($z[$a] - $z[$b]) ** 2);
+                $deep[$a] = max($deep[$a], $apart - $far);
+                $deep[$b] = max($deep[$b], $apart - $far);
+            }
+        }
+
+        return array_values($deep);
+    }
+
+    /** Two that come towards each other stop; the push is no speed of its own; momentum stays whatever their masses. */
+    public function testAMeetingKeepsMomentumAndMakesNoSpeed(): void
+    {
+        $weave = self::weave(6);
+        [$x, $y, $z] = [$weave->x, $weave->y, $weave->z];
+        // A corner is folded over to lie above the far side, and comes down.
+        $far = 24;
+        [$x[0], $y[0], $z[0]] = [$x[$far], 0.08, $z[$far]];
+        foreach ([1.0, 3.0] as $mass) {
+            $contact = new SelfContact($weave, 0.0);
+            [$u, $v, $o, $p, $q, $r] = [$x, $y, $z, $x, $y, $z];
+            $q[0] = $v[0] + 0.01;
+            $w = array_fill(0, $weave->count(), 1.0);
+            $w[0] = 1.0 / $mass;
+            $contact->watch($u, $v, $o);
+            $contact->resolve($u, $v, $o, $p, $q, $r, $w, true);
+            $momentum = 0.0;
+            foreach ($v as $i => $now) {
+                $momentum += ($now - $q[$i]) / $w[$i];
+            }
+            self::assertEqualsWithDelta(-0.01 * $mass, $momentum, 1e-12);
+            self::assertGreaterThan(-0.01, $v[0] - $q[0], 'slower');
+            self::assertLessThanOrEqual(1e-12, $v[0] - $q[0], 'but not back');
+            self::assertGreaterThan($y[0], $v[0]);
+        }
+    }
+
+    /** Coulomb: of the way along, no more than the friction times the push is taken. */
+    public function testItRubs(): void
+    {
+        foreach ([[0.0, 0.004, 0.004], [0.5, 0.004, 0.0], [0.2, 0.02, 0.02 - 2.0 * 0.5 * 0.2 * 0.01]] as [$friction, $along, $left]) {
+            $weave = self::weave(6);
+            [$x, $y, $z] = [$weave->x, $weave->y, $weave->z];
+            [$x[0], $y[0], $z[0]] = [$x[24], ClothTuning::BALL * self::EDGE - 0.01, $z[24]];
+            [$p, $q, $r] = [$x, $y, $z];
+            $p[0] -= $along;
+            $w = array_fill(0, $weave->count(), 0.0);
+            $w[0] = $w[24] = 1.0;
+            $contact = new SelfContact($weave, $friction);
+            $contact->watch($x, $y, $z);
+            $contact->resolve($x, $y, $z, $p, $q, $r, $w, true);
+            self::assertEqualsWithDelta($left, ($x[0] - $p[0]) - ($x[24] - $p[24]), 1e-9, "friction {$friction}");
+        }
+    }
+
+    public function testPairsComeInTheSameOrderAgain(): void
+    {
+        $weave = self::weave(8);
+        $random = RandomStream::named(7, 'crumpled');
+        $places = array_map(static fn (): array => array_map(static fn (): float => $random->between(0.0, 0.4), $weave->x), [0, 1, 2]);
+        $contact = new SelfContact($weave, 0.3);
+        $contact->watch(...$places);
+        $again = new SelfContact($weave, 0.3);
+        $again->restore(new State($contact->save()));
+        $w = array_fill(0, $weave->count(), 1.0);
+        $after = static function (SelfContact $of) use ($places, $w): array {
+            [$x, $y, $z] = $places;
+            [$p, $q, $r] = $places;
+            $of->resolve($x, $y, $z, $p, $q, $r, $w, true);
+
+            return [$x, $y, $z, $p, $q, $r];
+        };
+        self::assertSame($after($contact), $after($again));
+    }
+
+    /** Dropped on its edge a sheet falls into folds. Without the contact thousands of its triangles pass through each other; with it hardly any. */
+    #[Group('slow')]
+    public function testFoldsLieOnEachOther(): void
+    {
+        $counts = [];
+        foreach ([false, true] as $feels) {
+            $shot = Shot::read(['version' => 2, 'frames' => 40, 'props' => [[
+                'id' => 'cloth', 'name' => 'Cloth', 'source' => ['kind' => 'sheet', 'sheet' => ['width' => 1.0, 'depth' => 1.0, 'divisions' => 30]], 'position' => ['y' => 0.9], 'rotation' => ['x' => 80, 'z' => 5], 'break' => ['pattern' => 'whole'],
+                'release' => ['trigger' => 'frame', 'frame' => ['frame' => 1]], 'motion' => ['mover' => 'cloth', 'cloth' => ['feelsItself' => $feels]],
+            ]]]);
+            $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+            $triangles = $pipeline->broken($shot->props[0])->pieces->mesh(0)->triangles;
+            foreach ($pipeline->frames($shot) as $number => $frame) {
+                if ($number % 10 === 0) {
+                    /** @var list<array{float, float, float}> $places */
+                    $places = array_chunk($frame->of('cloth', Track::VERTICES), 3);
+                    $counts[(int) $feels][] = Crossings::within($places, array_values($triangles));
+                }
+            }
+        }
+        self::assertGreaterThan(2000, max($counts[0]));
+        self::assertLessThan(40, max($counts[1]), 'of 1,800 triangles, and none at the hit: ' . implode(' ', $counts[1]));
+        self::assertSame(0, $counts[1][0]);
+    }
+}
