@@ -8,6 +8,7 @@ use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Document\Plane;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Force\Forces;
+use YardBreak\Core\Math\Animated;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Cloth\Cloth;
@@ -40,6 +41,13 @@ final class ClothProp
     public readonly int $every;
 
     private readonly Cloth $cloth;
+
+    private readonly Animated $growth;
+
+    private readonly Animated $pressure;
+
+    /** Whether it has ever grown or been blown up. */
+    private bool $swells = false;
 
     private readonly PieceTiming $timing;
 
@@ -93,6 +101,8 @@ final class ClothProp
             $settings->float('gap'),
             $settings->bool('feelsItself'),
         );
+        $this->growth = $settings->animated('growth');
+        $this->pressure = $settings->animated('pressure');
         $this->core = $broken->hasCore ? $broken->pieces->mesh(0)->vertexCount() : 0;
         $this->timing = new PieceTiming($prop, $broken, $others);
         $this->thresholds = $this->timing->thresholds($mesh->vertexCount());
@@ -184,7 +194,22 @@ final class ClothProp
         $feels = $this->timing->trigger->touchSpeed() !== null && in_array(false, $this->loose, true);
         [$x, $y, $z] = $this->cloth->axes();
         $pushes = $forces->at($x, $y, $z, array_fill(0, count($x), $group), $from, $dt, fn (): array => $this->timing->felt($from));
+        $this->swell($from);
         $this->cloth->begin($pushes, $dt, $others, $feels);
+    }
+
+    /** Grows and blows up as far as its weight has come; without one wholly. */
+    private function swell(float $frame): void
+    {
+        $growth = 0.01 * $this->growth->at($frame);
+        $pressure = $this->pressure->at($frame);
+        if ($growth === 0.0 && $pressure === 0.0 && ! $this->swells) {
+            return;
+        }
+        $this->swells = true;
+        $far = $this->timing->felt($frame);
+        $this->cloth->grow(array_map(static fn (float $share): float => 1.0 + $growth * $share, $far));
+        $this->cloth->blowUp(array_map(static fn (float $share): float => $pressure * $share, $far));
     }
 
     public function substep(float $from, float $to): void
@@ -263,5 +288,6 @@ final class ClothProp
         $this->hold = $saved->floats('hold');
         $this->cloth->holdBy($this->hold);
         $this->cloth->restore($saved->part('cloth'));
+        $this->swells = true;
     }
 }

@@ -150,4 +150,49 @@ final class Advance
 
         return [array_values($f), array_values($g), array_values($h)];
     }
+
+    /**
+     * What a pressure behind a surface does to its vertices: a third of that on each triangle around.
+     *
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param list<int> $triangles
+     * @param list<float> $pressure at each vertex, Pa
+     *
+     * @return array{array<int, float>, array<int, float>, array<int, float>} N
+     */
+    public static function pressed(array $x, array $y, array $z, array $triangles, array $pressure): array
+    {
+        $f = $g = $h = array_fill(0, count($x), 0.0);
+        for ($k = 0, $end = count($triangles); $k < $end; $k += 3) {
+            $a = $triangles[$k];
+            $b = $triangles[$k + 1];
+            $c = $triangles[$k + 2];
+            $p = ($pressure[$a] + $pressure[$b] + $pressure[$c]) / 18.0;
+            if ($p === 0.0) {
+                continue;
+            }
+            $ux = $x[$b] - $x[$a];
+            $uy = $y[$b] - $y[$a];
+            $uz = $z[$b] - $z[$a];
+            $vx = $x[$c] - $x[$a];
+            $vy = $y[$c] - $y[$a];
+            $vz = $z[$c] - $z[$a];
+            $nx = $p * ($uy * $vz - $uz * $vy);
+            $ny = $p * ($uz * $vx - $ux * $vz);
+            $nz = $p * ($ux * $vy - $uy * $vx);
+            $f[$a] += $nx;
+            $g[$a] += $ny;
+            $h[$a] += $nz;
+            $f[$b] += $nx;
+            $g[$b] += $ny;
+            $h[$b] += $nz;
+            $f[$c] += $nx;
+            $g[$c] += $ny;
+            $h[$c] += $nz;
+        }
+
+        return [$f, $g, $h];
+    }
 }

@@ -55,8 +55,23 @@ final class Cloth
     /** @var list<float> */
     private array $hingeCompliance = [];
 
-    /** @var list<float> longest that each edge may be at the end of a frame, m */
+    /** @var array<int, float> longest that each edge may be at the end of a frame, m */
     private array $most = [];
+
+    /** @var array<int, float> length of each edge at rest, as far as the cloth has grown, m */
+    private array $length;
+
+    /** @var array<int, float> what $most is before it grows */
+    private array $mostWoven = [];
+
+    /** @var list<float> how many times as long as it was woven the cloth is at each vertex */
+    private array $grown;
+
+    /** Whether it has no rim. */
+    private readonly bool $closed;
+
+    /** @var list<float> pressure on the inside of each vertex, Pa; none: there is none */
+    private array $pressure = [];
 
     /** @var list<CoarseLevel> the coarsest first */
     private array $levels = [];
@@ -113,6 +128,10 @@ final class Cloth
             $room = ClothTuning::SHEAR_ROOM * (1.0 - $fabric->shear) * $weave->diagonal[$c];
             $this->most[] = $weave->length[$c] * (1.0 + $fabric->limit() + $room);
         }
+        $this->mostWoven = $this->most;
+        $this->closed = self::isClosed($weave);
+        $this->length = $weave->length;
+        $this->grown = array_fill(0, $weave->count(), 1.0);
         foreach ($weave->rigidity as $rigidity) {
             // As the edges: one way alone, even the other way each time, lets stiff cloth blow up.
             $this->hingeCompliance[] = 2.0 * $mass / $rigidity;
@@ -143,6 +162,15 @@ final class Cloth
         $this->holdBy($hold);
     }
 
+    /** A surface without a rim looks every way alike: its areas, each with its direction, add up to nothing. */
+    private static function isClosed(Weave $weave): bool
+    {
+        $one = array_fill(0, $weave->count(), 1.0);
+        $sum = array_map(array_sum(...), Advance::pressed($weave->x, $weave->y, $weave->z, $weave->triangles, $one));
+
+        return abs($sum[0]) + abs($sum[1]) + abs($sum[2]) < 1e-9 * array_sum($weave->area);
+    }
+
     public function count(): int
     {
         return $this->weave->count();
@@ -170,9 +198,41 @@ final class Cloth
         $this->hold = $hold;
         if ($this->w !== $before) {
             foreach ($this->levels as $level) {
-                $level->settle($this->w);
+                $level->settle($this->w, $this->grown);
             }
         }
+    }
+
+    /**
+     * From now on the cloth is so many times as long as it was woven at each vertex; an edge is as its ends are on average.
+     *
+     * @param list<float> $times
+     */
+    public function grow(array $times): void
+    {
+        if ($times === $this->grown) {
+            return;
+        }
+        $this->grown = $times;
+        $weave = $this->weave;
+        for ($a = 0, $n = $weave->count(); $a < $n; $a++) {
+            for ($c = $weave->first[$a], $end = $weave->first[$a + 1]; $c < $end; $c++) {
+                $by = 0.5 * ($times[$a] + $times[$weave->other[$c]]);
+                $this->length[$c] = $by * $weave->length[$c];
+                $this->most[$c] = $by * $this->mostWoven[$c];
+            }
+        }
+        foreach ($this->levels as $level) {
+            $level->settle($this->w, $times);
+        }
+        $this->tethers->grow(max([0.0, ...$times]));
+        $this->itself?->grow($times);
+    }
+
+    /** @param list<float> $pressure on the inside of each vertex from the next step on, Pa; none: there is none */
+    public function blowUp(array $pressure): void
+    {
+        $this->pressure = $pressure;
     }
 
     /**
@@ -196,6 +256,7 @@ final class Cloth
         $this->air = [self::scaled($pushes->u, $this->h), self::scaled($pushes->v, $this->h), self::scaled($pushes->w, $this->h)];
         $this->normal = Advance::normals($x, $y, $z, $this->weave->triangles);
         $this->lean();
+        $this->press($x, $y, $z);
         $this->contacts->begin($x, $y, $z, $colliders === [] ? [] : $this->ways(), $colliders, $dt, $feels);
     }
 
@@ -203,6 +264,29 @@ final class Cloth
     public function axes(): array
     {
         return [array_values($this->x), array_values($this->y), array_values($this->z)];
+    }
+
+    /**
+     * Pressure acts across the surface as it lies now, for the length of a step.
+     *
+     * @param list<float> $x
+     * @param list<float> $y
+     * @param list<float> $z
+     */
+    private function press(array $x, array $y, array $z): void
+    {
+        if ($this->pressure === []) {
+            return;
+        }
+        $force = Advance::pressed($x, $y, $z, $this->weave->triangles, $this->pressure);
+        $mass = array_sum($this->weave->mass);
+        foreach ($force as $axis => $parts) {
+            // What is closed pushes itself nowhere, however the pressure differs from place to place.
+            $thrust = $this->closed && $mass > 0.0 ? array_sum($parts) / $mass : 0.0;
+            foreach ($this->weave->mass as $i => $m) {
+                $this->way[$axis][$i] += $m > 0.0 ? $this->h * $this->h * ($parts[$i] / $m - $thrust) : 0.0;
+            }
+        }
     }
 
     /** No cloth is quite even: what acts on a vertex pushes it a little to its own side of the surface. */
@@ -258,12 +342,12 @@ final class Cloth
             $level->pull($this->x, $this->y, $this->z, $this->w);
         }
         $weave = $this->weave;
-        Springs::sweep($this->x, $this->y, $this->z, $this->w, $weave->first, $weave->other, $weave->length, $this->compliance, false);
+        Springs::sweep($this->x, $this->y, $this->z, $this->w, $weave->first, $weave->other, $this->length, $this->compliance, false);
         $this->bend(false);
         $this->bend(true);
         $this->itself?->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, true);
         $this->contacts->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
-        Springs::sweep($this->x, $this->y, $this->z, $this->w, $weave->first, $weave->other, $weave->length, $this->compliance, true);
+        Springs::sweep($this->x, $this->y, $this->z, $this->w, $weave->first, $weave->other, $this->length, $this->compliance, true);
         $this->tethers->pull($this->x, $this->y, $this->z, $this->w);
         $this->itself?->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, true);
         $this->contacts->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
@@ -349,7 +433,7 @@ final class Cloth
                 }
                 $b = $this->weave->other[$c];
                 $l = sqrt(($this->x[$a] - $this->x[$b]) ** 2 + ($this->y[$a] - $this->y[$b]) ** 2 + ($this->z[$a] - $this->z[$b]) ** 2);
-                $most = max($most, $l / $this->weave->length[$c] - 1.0);
+                $most = max($most, $l / $this->length[$c] - 1.0);
             }
         }
 
@@ -365,13 +449,15 @@ final class Cloth
     /** @return array<string, mixed> everything that decides the next frame */
     public function save(): array
     {
-        return ['x' => $this->x, 'y' => $this->y, 'z' => $this->z, 'px' => $this->px, 'py' => $this->py, 'pz' => $this->pz, 'itself' => $this->itself?->save() ?? []];
+        return ['x' => $this->x, 'y' => $this->y, 'z' => $this->z, 'px' => $this->px, 'py' => $this->py, 'pz' => $this->pz, 'grown' => $this->grown, 'itself' => $this->itself?->save() ?? []];
     }
 
     public function restore(State $saved): void
     {
         [$this->x, $this->y, $this->z] = [$saved->floats('x'), $saved->floats('y'), $saved->floats('z')];
         [$this->px, $this->py, $this->pz] = [$saved->floats('px'), $saved->floats('py'), $saved->floats('pz')];
+        $this->grow($saved->floats('grown'));
+        // With balls of the size they had when the pairs were listed.
         $this->itself?->restore($saved->part('itself'));
     }
 }

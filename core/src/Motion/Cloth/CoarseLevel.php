@@ -52,9 +52,12 @@ final class CoarseLevel
         private readonly float $compliance,
     ) {
         $sum = array_fill(0, count($point), 0.0);
+        // By mass, as what a point moves is so much of each vertex that follows it: else it would push the whole cloth along.
+        $masses = array_filter($weave->mass, static fn (float $of): bool => $of > 0.0);
+        $mean = $masses === [] ? 1.0 : array_sum($masses) / count($masses);
         foreach ($followed as $k => $points) {
             foreach ($points as $i => $p) {
-                $sum[$p] += $share[$k][$i];
+                $sum[$p] += $share[$k][$i] * $weave->mass[$i] / $mean;
             }
         }
         foreach ($sum as $of) {
@@ -181,8 +184,9 @@ final class CoarseLevel
      * What is held has changed: held points stand at their vertex, free ones at the average, and lengths are between these.
      *
      * @param array<int, float> $w inverse masses of the vertices
+     * @param list<float> $grown how many times as long as it was woven the cloth is at each vertex
      */
-    public function settle(array $w): void
+    public function settle(array $w, array $grown): void
     {
         [$x, $y, $z] = $this->points($this->weave->x, $this->weave->y, $this->weave->z, $w);
         $this->length = [];
@@ -195,7 +199,7 @@ final class CoarseLevel
                     ($this->weave->x[$v] - $this->weave->x[$u]) ** 2 + ($this->weave->y[$v] - $this->weave->y[$u]) ** 2 + ($this->weave->z[$v] - $this->weave->z[$u]) ** 2,
                 );
                 $bent = $this->way[$c] > self::STRAIGHT * $straight;
-                $this->length[] = $bent ? max($now, $this->way[$c]) : $now;
+                $this->length[] = 0.5 * ($grown[$v] + $grown[$u]) * ($bent ? max($now, $this->way[$c]) : $now);
             }
         }
     }

@@ -13,14 +13,17 @@ use YardBreak\Core\Motion\State;
  */
 final class SelfContact
 {
-    /** @var list<float> of each vertex's ball, m */
-    private readonly array $radius;
+    /** @var list<float> of each vertex's ball, as woven, m */
+    private readonly array $woven;
+
+    /** @var list<float> as it has grown, m */
+    private array $radius;
 
     /** How much nearer than they must a pair may be, and still not be listed, m. */
     private readonly float $margin;
 
     /** Of the largest two balls, m. */
-    private readonly float $widest;
+    private float $widest;
 
     /** @var array{array<int, float>, array<int, float>, array<int, float>} where the pairs were listed */
     private array $listed = [[], [], []];
@@ -56,9 +59,21 @@ final class SelfContact
         foreach ($sum as $v => $of) {
             $radius[] = 0.5 * ClothTuning::BALL * $of / max(1, $count[$v]);
         }
-        $this->radius = $radius;
+        $this->woven = $this->radius = $radius;
         $this->widest = 2.0 * max([0.0, ...$radius]);
         $this->margin = 0.5 * $weave->meanEdge();
+    }
+
+    /**
+     * Longer edges need larger balls.
+     *
+     * @param list<float> $times how many times as long as it was woven the cloth is at each vertex
+     */
+    public function grow(array $times): void
+    {
+        $this->radius = array_map(static fn (float $woven, float $by): float => $woven * $by, $this->woven, $times);
+        $this->widest = 2.0 * max([0.0, ...$this->radius]);
+        $this->listed = [[], [], []];
     }
 
     /**

@@ -11,6 +11,9 @@ namespace YardBreak\Core\Motion\Cloth;
  */
 final class Tethers
 {
+    /** How many times as long as the ways over the cloth they are. */
+    private float $times = 1.0;
+
     /**
      * @param list<int> $anchors
      * @param list<list<int>> $vertices tied to each
@@ -50,6 +53,12 @@ final class Tethers
         return new self($anchors, $vertices, $lengths);
     }
 
+    /** For a cloth that has grown by so many times at the most. */
+    public function grow(float $times): void
+    {
+        $this->times = $times;
+    }
+
     /**
      * @param array<int, float> $x
      * @param array<int, float> $y
@@ -60,7 +69,7 @@ final class Tethers
     {
         foreach ($this->anchors as $k => $anchor) {
             if ($w[$anchor] <= 0.0) {
-                self::within($x, $y, $z, $w, $anchor, $this->vertices[$k], $this->lengths[$k]);
+                self::within($x, $y, $z, $w, $anchor, $this->vertices[$k], $this->lengths[$k], $this->times);
             }
         }
     }
@@ -73,7 +82,7 @@ final class Tethers
      * @param list<int> $vertices
      * @param list<float> $lengths
      */
-    private static function within(array &$x, array &$y, array &$z, array $w, int $anchor, array $vertices, array $lengths): void
+    private static function within(array &$x, array &$y, array &$z, array $w, int $anchor, array $vertices, array $lengths, float $times): void
     {
         [$X, $Y, $Z] = [$x, $y, $z];
         $x = $y = $z = [];
@@ -82,7 +91,7 @@ final class Tethers
             $dx = $X[$i] - $ax;
             $dy = $Y[$i] - $ay;
             $dz = $Z[$i] - $az;
-            $most = $lengths[$k];
+            $most = $times * $lengths[$k];
             $l = $dx * $dx + $dy * $dy + $dz * $dz;
             if ($l > $most * $most && $w[$i] > 0.0) {
                 $s = 1.0 - $most / sqrt($l);
