@@ -38,7 +38,7 @@ final class RigidForces
     /** @var array<int, array{float, float, float}> what acted on each body as it was last awake */
     private array $felt = [];
 
-    /** @var array<int, array<int, float>> by prop and body: how much the air slows it, 1/m */
+    /** @var array<int, array{float, float}> by body: its mass, and how much the air slows it, 1/m */
     private array $light = [];
 
     /** @var array<int, array{float, list<array{float, float, float}>}> by body: its mass, and how it is spread */
@@ -126,7 +126,7 @@ final class RigidForces
                 $all = $this->props[$group[$k]]->felt($frame);
                 $here = array_map(static fn (int $piece): float => $all[$piece], $own);
                 $places = $first[$k + 1] - $first[$k];
-                array_push($each, ...($places === count($own) ? $here : array_fill(0, $places, array_sum($here) / count($own))));
+                array_push($each, ...(count($own) > self::ARMS ? $here : array_fill(0, $places, array_sum($here) / count($own))));
             }
 
             return $each;
@@ -134,7 +134,7 @@ final class RigidForces
         $pushes = $this->uneven->at($x, $y, $z, $of, $frame, $seconds, $weights);
         $pushed = [];
         foreach ($bodies as $k => $body) {
-            $air = $this->uneven->moveAir($group[$k]) ? $this->light[$group[$k]][$body] ??= $this->props[$group[$k]]->projectedArea($pieces[$k]) * 0.5 * self::AIR * self::BLUNT / $world->bodies->mass[$body] : 0.0;
+            $air = $this->uneven->moveAir($group[$k]) ? $this->light($body, $world->bodies->mass[$body], $this->props[$group[$k]], $pieces[$k]) : 0.0;
             [$ax, $ay, $az, $linear, $square, $u, $v, $w, $mx, $my, $mz] = self::together($pushes, $first[$k], $first[$k + 1], $arms);
             $square += $air;
             $m = $world->bodies->mass[$body];
@@ -151,6 +151,20 @@ final class RigidForces
         }
 
         return $pushed;
+    }
+
+    /**
+     * How much the air slows a body, 1/m; with other pieces it is another body.
+     *
+     * @param list<int> $pieces
+     */
+    private function light(int $body, float $mass, RigidProp $prop, array $pieces): float
+    {
+        if (($this->light[$body][0] ?? null) !== $mass) {
+            $this->light[$body] = [$mass, 0.5 * self::AIR * self::BLUNT * $prop->projectedArea($pieces) / $mass];
+        }
+
+        return $this->light[$body][1];
     }
 
     /**

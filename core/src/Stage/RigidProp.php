@@ -11,7 +11,6 @@ use YardBreak\Core\Force\Pushes;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Motion\Collider;
-use YardBreak\Core\Motion\Rigid\Bonds;
 use YardBreak\Core\Motion\Rigid\HullBuilder;
 use YardBreak\Core\Motion\Rigid\RigidCollider;
 use YardBreak\Core\Motion\Rigid\RigidWorld;
@@ -60,11 +59,8 @@ final class RigidProp
 
     private readonly bool $hasCore;
 
-    /** What holds its pieces together after they let go; null: nothing does. */
-    private readonly ?Bonds $bonds;
-
-    /** @var list<float> mass of each piece as it was broken, kg */
-    private readonly array $mass;
+    /** What holds its pieces together after they let go. */
+    private readonly GluedPieces $glue;
 
     /** @var array<int, int> piece of each shape */
     private array $pieceOf = [];
@@ -78,8 +74,8 @@ final class RigidProp
         $this->hasCore = $broken->hasCore;
         $this->broken = RigidPieces::of($prop, $broken, $this->settings->density, $this->settings->falls || ! $prop->neverLetsGo());
         $this->held = $this->broken->sized($prop->transform->scaleAt(1.0));
-        $this->bonds = Glue::of($this->settings, $broken);
-        $this->mass = array_map(fn (int $k): float => $this->broken->inertia($k)->mass, range(0, $this->broken->count() - 1));
+        $mass = array_map(fn (int $k): float => $this->broken->inertia($k)->mass, range(0, $this->broken->count() - 1));
+        $this->glue = new GluedPieces(Glue::of($this->settings, $broken), $mass, $this->settings->glueByWeight, $this->timing);
         $all = $this->held->together(range(0, $this->held->count() - 1));
         $this->centre = $all->centre;
         $turn = $prop->transform->rotationAt(1.0);
@@ -344,8 +340,7 @@ final class RigidProp
         $origin = $world->bodies->placeOf($this->whole);
         $start = $this->fallsWhole() ? [0.0, 0.0, 0.0] : $this->settings->velocity;
         $startSpin = $this->fallsWhole() ? [0.0, 0.0, 0.0] : $this->settings->spin;
-        $this->bonds?->cut($pieces);
-        foreach ($this->bonds?->parts($pieces) ?? array_map(static fn (int $k): array => [$k], $pieces) as $part) {
+        foreach ($this->glue->parted($pieces) as $part) {
             $body = $this->bodyOf($world, $part, $this->held, $this->centre, $origin, $turn);
             $world->bodies->setVelocity($body, ...self::carriedOn($world->bodies->placeOf($body), $origin, $velocity, $spin, $start, $startSpin));
             $this->loose = array_fill_keys($part, true) + $this->loose;
@@ -417,13 +412,13 @@ final class RigidProp
 
     public function isGlued(): bool
     {
-        return $this->bonds !== null;
+        return $this->glue->isGlued();
     }
 
     /** Whether a piece is loose and has come off others that it hung together with. */
     public function hasComeOff(int $piece): bool
     {
-        return $this->loose[$piece] && ($this->bonds === null || $this->bonds->isCracked($piece));
+        return $this->loose[$piece] && $this->glue->isCracked($piece);
     }
 
     /**
@@ -435,11 +430,11 @@ final class RigidProp
     public function struck(RigidWorld $world, int $shape, float $force, float $frame, array $before): void
     {
         $piece = $this->pieceOf[$shape] ?? null;
-        if ($this->bonds === null || $piece === null || ! $this->loose[$piece]) {
+        if (! $this->glue->isGlued() || $piece === null || ! $this->loose[$piece]) {
             return;
         }
         $body = $this->body[$piece];
-        $through = $this->bonds->strike($piece, $force, $this->mass, $this->strong($frame));
+        $through = $this->glue->strike($piece, $force, $frame);
         if ($through !== null) {
             $this->split($world, $body, $piece, $through, $before[$body] ?? $world->bodies->velocity($body));
         }
@@ -453,16 +448,16 @@ final class RigidProp
     public function arms(RigidWorld $world, int $body, array $pieces): array
     {
         $turn = $world->bodies->turnOf($body);
-        $all = array_sum(array_map(fn (int $piece): float => $this->mass[$piece], $pieces));
+        $all = $this->glue->mass($pieces);
 
-        return array_map(fn (int $piece): array => [...Quaternion::rotate($turn, $this->offset[$piece]), $this->mass[$piece] / $all], $pieces);
+        return array_map(fn (int $piece): array => [...Quaternion::rotate($turn, $this->offset[$piece]), $this->glue->mass([$piece]) / $all], $pieces);
     }
 
     /** @return array<int, list<int>> loose pieces that hang together, by their body */
     public function clusters(): array
     {
         $clusters = [];
-        foreach ($this->bonds === null ? [] : $this->body as $piece => $body) {
+        foreach ($this->glue->isGlued() ? $this->body : [] as $piece => $body) {
             if ($this->loose[$piece]) {
                 $clusters[$body][] = $piece;
             }
@@ -479,26 +474,7 @@ final class RigidProp
      */
     public function strain(RigidWorld $world, int $body, array $pieces, Pushes $pushes, float $frame): void
     {
-        $sum = [0.0, 0.0, 0.0];
-        $all = 0.0;
-        foreach ($pieces as $n => $piece) {
-            $m = $this->mass[$piece];
-            $all += $m;
-            $sum = [$sum[0] + $m * $pushes->ax[$n], $sum[1] + $m * $pushes->ay[$n], $sum[2] + $m * $pushes->az[$n]];
-        }
-        $forces = [];
-        foreach ($pieces as $n => $piece) {
-            [$x, $y, $z] = [$pushes->ax[$n] - $sum[0] / $all, $pushes->ay[$n] - $sum[1] / $all, $pushes->az[$n] - $sum[2] / $all];
-            // As a blow would be that leaves so much to the others.
-            $forces[$piece] = $this->mass[$piece] * sqrt($x * $x + $y * $y + $z * $z) / (1.0 - $this->mass[$piece] / $all);
-        }
-        arsort($forces);
-        $strong = $this->strong($frame);
-        $torn = false;
-        foreach ($forces as $piece => $force) {
-            $torn = $this->bonds?->strike($piece, $force, $this->mass, $strong) !== null || $torn;
-        }
-        if ($torn) {
+        if ($this->glue->tear($pieces, $pushes, $frame)) {
             $this->split($world, $body, null, 1.0, $world->bodies->velocity($body));
         }
     }
@@ -506,19 +482,12 @@ final class RigidProp
     /** Glue that the weight has eaten up breaks by itself. */
     public function weaken(RigidWorld $world, float $frame): void
     {
-        if ($this->bonds === null || ! $this->settings->glueByWeight || ! $this->bonds->weaken($this->strong($frame))) {
+        if (! $this->glue->weaken($frame)) {
             return;
         }
         foreach (array_unique(array_intersect_key($this->body, array_filter($this->loose))) as $body) {
             $this->split($world, $body, null, 1.0, $world->bodies->velocity($body));
         }
-    }
-
-    /** @return list<float> share of its strength that each piece's glue has */
-    private function strong(float $frame): array
-    {
-        return $this->settings->glueByWeight ? array_map(static fn (float $weight): float => 1.0 - $weight, $this->timing->felt($frame))
-            : array_fill(0, count($this->mass), 1.0);
     }
 
     /**
@@ -532,7 +501,7 @@ final class RigidProp
     private function split(RigidWorld $world, int $body, ?int $struck, float $through, array $before): void
     {
         $pieces = array_keys($this->body, $body, true);
-        $parts = $this->bonds?->parts($pieces) ?? [];
+        $parts = $this->glue->parts($pieces);
         if (count($parts) < 2) {
             return;
         }
@@ -602,7 +571,7 @@ final class RigidProp
     public function save(): array
     {
         return [
-            'body' => $this->body, 'offset' => array_merge(...$this->offset), 'loose' => $this->loose, 'centre' => $this->centre, 'contact' => $this->contact, 'bonds' => $this->bonds?->save() ?? [],
+            'body' => $this->body, 'offset' => array_merge(...$this->offset), 'loose' => $this->loose, 'centre' => $this->centre, 'contact' => $this->contact, 'bonds' => $this->glue->save(),
             'held' => $this->held->scale, 'scales' => array_merge(...array_map(static fn (RigidPieces $of): array => $of->scale, $this->of)),
         ];
     }
@@ -613,7 +582,7 @@ final class RigidProp
         $this->loose = $state->bools('loose');
         $this->centre = $state->vector('centre');
         $this->contact = $state->bool('contact');
-        $this->bonds?->restore($state, 'bonds');
+        $this->glue->restore($state, 'bonds');
         $this->offset = [];
         foreach (array_chunk($state->floats('offset'), 3) as [$x, $y, $z]) {
             $this->offset[] = [$x, $y, $z];
