@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Tests\Browser;
 
+use Facebook\WebDriver\WebDriverBy;
+use Facebook\WebDriver\WebDriverKeys;
 use YardBreak\Core\Bake\BakeReader;
 use YardBreak\Core\Motion\Track;
 
@@ -139,5 +141,41 @@ final class MotionTest extends BrowserTestCase
         $this->driver->get(self::$url . "/shots/{$id}?stage=bake");
         $this->bake(24);
         $this->until(fn (): bool => is_array($this->probe('vertex("sail", 144)')), 'the cloth');
+    }
+
+    /** A blast is added, drawn, placed and baked; then the shot gets a camera, which makes no bake stale and goes along in the file. */
+    public function testAForceIsSeenPlacedAndFeltAndACameraGoesAlong(): void
+    {
+        $id = $this->open('Jar off the sill');
+        $this->stage('motion');
+        $this->add('forces', 'blast');
+        $this->saved();
+        $document = fn (): array => $this->api("shots/{$id}")['document'];
+        self::assertSame('blast', $document()['forces'][1]['force']);
+        $this->set('blast/frame', '40');
+        $this->set('blast/strength', '60');
+        // It is open, so it is drawn, and stands in the picture; from beneath the shards it throws them up.
+        $this->until(fn (): bool => str_contains($this->find('[data-testid=force-legend]')->getText(), 'Blast at frame 1'), 'what is drawn');
+        $this->find("[data-handle='force blast'] [data-part=grip]")->sendKeys(array_fill(0, 4, WebDriverKeys::PAGE_DOWN));
+        $this->saved();
+        self::assertEqualsWithDelta(-0.04, $document()['forces'][1]['blast']['at']['y'], 1e-9);
+        $this->driver->get(self::$url . "/shots/{$id}?stage=motion&frame=41");
+        $this->find('[data-list=forces] fieldset:nth-of-type(2) button[aria-expanded]')->click();
+        $this->until(fn (): bool => preg_match('/longest arrow [1-9]/', $this->find('[data-testid=force-legend]')->getText()) === 1, 'how hard it pushes');
+        $this->stage('bake');
+        $this->bake(96);
+        $reader = BakeReader::open(self::$folder . "/store/bakes/{$this->api("shots/{$id}")['bake']['id']}.frames");
+        $highest = static fn (int $number): float => (float) max(array_map(static fn (array $pose): float => (float) $pose[1], array_chunk($reader->frame($number)?->of('jar', Track::POSE) ?? [], 7)));
+        self::assertLessThan(0.3, $highest(39));
+        self::assertGreaterThan($highest(39) + 0.2, max($highest(46), $highest(50)), 'thrown up');
+
+        $this->button('[aria-label=Look] button', 'Add a camera');
+        $this->saved();
+        self::assertTrue($document()['camera']['on']);
+        $this->find('[data-testid=gate]');
+        self::assertFalse($this->api("shots/{$id}")['bake']['stale']);
+        self::assertStringContainsString('"cameras"', (string) file_get_contents(self::$url . "/api/bakes/{$this->api("shots/{$id}")['bake']['id']}/pieces.glb"));
+        $this->button('[aria-label=Look] button', 'Front');
+        $this->until(fn (): bool => $this->driver->findElements(WebDriverBy::cssSelector('[data-testid=gate]')) === [], 'the free view again');
     }
 }
