@@ -92,3 +92,23 @@ describe('a choice of kind', () => {
     expect(queryByText('Shell off the surface')).toBeNull();
   });
 });
+
+describe('what a prop is like', () => {
+  it('sets several settings at once, and is nothing but itself once one is changed', async () => {
+    const { user, getByRole, findByRole, getByLabelText, seen } = show(
+      <Kind base={['props', 0, 'motion']} as="mover" />,
+      withProp(['motion'], { mover: 'rigid', rigid: standard(['props', 0, 'motion', 'rigid']) }),
+    );
+    const like = () => getByRole('combobox', { name: 'Like' });
+    // Where the standard values come from.
+    expect(like().textContent).toContain('Clay');
+    await user.click(like());
+    await user.click(await findByRole('option', { name: 'Glass' }));
+    expect(seen.document.props[0]?.motion.rigid).toMatchObject({ density: 2500, friction: 0.4 });
+    expect(seen.edits).toBe(1);
+    const density = getByLabelText('Density');
+    await user.clear(density);
+    await user.type(density, '3000{Enter}');
+    expect(like().textContent).toContain('its own');
+  });
+});

@@ -76,6 +76,8 @@ export interface FieldSchema {
   'x-weight'?: boolean;
   'x-empty'?: string;
   summary?: string;
+  /** Values that belong together, each with a name and where they come from. */
+  'x-presets'?: { name: string; source: string; values: Record<string, number> }[];
   traits?: Record<string, unknown>;
 }
 

@@ -1,7 +1,8 @@
 import { useContext, useState } from 'react';
 import { chosen, fieldAt, standard } from '../api/schema';
 import { ShotContext } from '../shot/context';
-import { read, write, type Path } from '../state/document';
+import { merge, read, write, type Path } from '../state/document';
+import { Select } from '../ui/Select';
 import { ChoiceControl } from './ChoiceControl';
 import { applies, Field } from './Field';
 
@@ -48,8 +49,43 @@ export function Kind({ base, as }: { base: Path; as: string }) {
   return (
     <>
       <KindChoice base={base} as={as} />
+      <Presets base={[...base, kind.kind]} />
       <Fields base={[...base, kind.kind]} />
     </>
+  );
+}
+
+/** What it is like: several settings at once. Changed by hand afterwards it is like nothing but itself. */
+function Presets({ base }: { base: Path }) {
+  const { handle } = useContext(ShotContext);
+  const presets = fieldAt(base)['x-presets'];
+  if (!presets) return null;
+  const settings = read(handle.shot.document, base) as Record<string, unknown> | undefined;
+  const like = presets.find(({ values }) =>
+    Object.entries(values).every(([name, value]) => settings?.[name] === value),
+  );
+  const id = `${base.join('-')}-like`;
+  return (
+    <div
+      className="flex min-h-7 items-center justify-between gap-2 py-[3px]"
+      data-field={`${base.join('/')}/like`}
+    >
+      <label htmlFor={id} title={like?.source ?? 'Sets several of the settings below at once.'}>
+        Like
+      </label>
+      <Select
+        id={id}
+        value={like?.name ?? ''}
+        options={[
+          ...(like ? [] : [['', 'its own'] as [string, string]]),
+          ...presets.map(({ name }) => [name, name] as [string, string]),
+        ]}
+        onChange={(name) => {
+          const values = presets.find((preset) => preset.name === name)?.values;
+          if (values) handle.edit((doc) => merge(doc, base, values));
+        }}
+      />
+    </div>
   );
 }
 
