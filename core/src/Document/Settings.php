@@ -220,6 +220,25 @@ final readonly class Settings
         return is_array($this->value($key)) && ($this->schema->field([...$this->path, $key])['x-animatable'] ?? false) === true;
     }
 
+    /**
+     * Its numbers that may change over time, keyed or not.
+     *
+     * @return array<string, Animated> by name
+     *
+     * @throws BadDocument
+     */
+    public function changing(): array
+    {
+        $numbers = [];
+        foreach (array_keys($this->values) as $name) {
+            if (($this->fieldOf((string) $name)['x-animatable'] ?? false) === true) {
+                $numbers[(string) $name] = $this->animated((string) $name);
+            }
+        }
+
+        return $numbers;
+    }
+
     /** @throws BadDocument */
     public function animated(string $key): Animated
     {

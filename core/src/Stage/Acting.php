@@ -7,6 +7,7 @@ namespace YardBreak\Core\Stage;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Force\ForceField;
+use YardBreak\Core\Math\Animated;
 use YardBreak\Core\Motion\Steps;
 use YardBreak\Core\Stage\Kind\Kinds;
 use YardBreak\Core\Weight\WeightSource;
@@ -19,7 +20,7 @@ use YardBreak\Core\Weight\WeightSource;
 final class Acting
 {
     /** Raised with the movers' results, like a stage's version. */
-    private const VERSION = 3;
+    private const VERSION = 4;
 
     private readonly int $steps;
 
@@ -28,6 +29,9 @@ final class Acting
 
     /** @var list<array{Prop, PieceTiming}> */
     private array $props = [];
+
+    /** @var list<list<Animated>> settings of each one's mover that may change over time */
+    private array $settings = [];
 
     /** @var list<WeightSource> how far each of them is held */
     private array $held = [];
@@ -48,7 +52,9 @@ final class Acting
             $this->props[] = [$prop, $timing];
             $held = Weighing::held($prop, PropShape::ofPieces($broken[$k], $others));
             $this->held[] = $held;
-            $still[] = [$prop->id, $broken[$k]->hash, $prop->mover->kind, $prop->mover->settings->inForce(), $timing->reads, $timing->weight()->still(), $held->still(), $timing->trigger->still()];
+            $changing = $prop->mover->settings->changing();
+            $this->settings[] = array_values($changing);
+            $still[] = [$prop->id, $broken[$k]->hash, $prop->mover->kind, array_diff_key($prop->mover->settings->inForce(), $changing), $timing->reads, $timing->weight()->still(), $held->still(), $timing->trigger->still()];
         }
         $planes = array_map(static fn ($plane): array => [$plane->height, $plane->normal, $plane->friction, $plane->restitution], $shot->planes);
         $this->hashes = [hash('sha256', 'acting' . self::VERSION . $version . serialize([$shot->fps, $shot->settleSpeed, $planes, $still]))];
@@ -76,6 +82,7 @@ final class Acting
             // Pieces read their weight at frames, cloth at each step.
             foreach ($this->props as $k => [$prop, $timing]) {
                 $bytes .= self::doubles([...$timing->weight()->sample($at), ...$this->held[$k]->sample($at)]);
+                $bytes .= self::doubles(array_map(static fn (Animated $value): float => $value->at($at), $this->settings[$k]));
                 $bytes .= self::doubles([...$prop->transform->positionAt($at), ...$prop->transform->rotationAt($at), ...$prop->transform->scaleAt($at)]);
             }
         }
@@ -103,6 +110,9 @@ final class Acting
         $frames = [];
         foreach ($this->props as [$prop]) {
             array_push($frames, ...$prop->transform->frames());
+            foreach ($prop->mover->settings->changing() as $value) {
+                array_push($frames, ...($value->isConstant() ? [] : $value->frames()));
+            }
             foreach ([...$prop->weight->stack, ...$prop->held()->stack] as $layer) {
                 $source = $layer->choice('source');
                 $range = $source->trait('range');

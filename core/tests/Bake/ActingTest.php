@@ -35,6 +35,9 @@ final class ActingTest extends TestCase
             ], [
                 'id' => 'b', 'name' => 'B', 'source' => ['box' => ['divisions' => 1]], 'position' => ['y' => 4.0], 'break' => ['cellular' => ['pieces' => 3]], 'release' => ['trigger' => 'weight', 'weight' => ['threshold' => 0.5]],
                 'weight' => ['stack' => [['source' => 'reach', 'reach' => ['props' => ['a'], 'full' => ['keys' => [$key(1, 0.1), $key(27, 0.15)]], 'none' => 4.0]]]],
+            ], [
+                'id' => 'c', 'name' => 'C', 'source' => ['kind' => 'ball', 'ball' => ['width' => 0.3, 'divisions' => 3]], 'position' => ['y' => 6.0, 'x' => 2.0], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 2]],
+                'motion' => ['mover' => 'cloth', 'cloth' => ['pressure' => ['keys' => [$key(1, 0.0), $key(24, 2.0)]]]],
             ]],
         ];
     }
@@ -61,6 +64,8 @@ final class ActingTest extends TestCase
         yield 'how near is near' => [['props', 1, 'weight', 'stack', 0, 'reach', 'none'], 5.0, 0];
         yield 'how near is near, by a later key' => [['props', 1, 'weight', 'stack', 0, 'reach', 'full', 'keys', 1, 'value'], 0.2, 26];
         yield 'when the weight begins, later' => [['props', 0, 'weight', 'stack', 0, 'sweep', 'from'], 26, 22];
+        // It acts from its frame on; that frame itself is baked again too.
+        yield 'a later key of what blows a cloth up' => [['props', 2, 'motion', 'cloth', 'pressure', 'keys', 1, 'value'], 5.0, 23];
         yield 'its name' => [['props', 0, 'name'], 'B', self::FRAMES];
         yield 'its pieces' => [['props', 0, 'break', 'cellular', 'pieces'], 7, 0];
         yield 'what does not change over time' => [['props', 0, 'motion'], ['mover' => 'rigid', 'rigid' => ['density' => 500]], 0];
