@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Force;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Schema;
 use YardBreak\Core\Document\Shot;
@@ -15,6 +16,7 @@ use YardBreak\Core\Stage\ShotForces;
 use YardBreak\Core\Tests\Fixture\Settings;
 
 /** What the form shows of a force changes what it does, its hash and what acts at the frames; what it hides does none of that. */
+#[Group('thorough')]
 final class ForceControlsTest extends TestCase
 {
     use Settings;

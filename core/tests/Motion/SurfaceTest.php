@@ -84,7 +84,7 @@ final class SurfaceTest extends TestCase
      *
      * @param array<string, mixed> $below
      *
-     * @return list<int> triangles that cross at every second frame
+     * @return list<int> triangles that cross at every fourth frame
      */
     private static function crossings(array $below, int $frames = 44): array
     {
@@ -98,7 +98,7 @@ final class SurfaceTest extends TestCase
         $mesh = $pipeline->broken($shot->props[1])->pieces->mesh(0);
         $counts = [];
         foreach ($pipeline->frames($shot) as $number => $frame) {
-            if ($number % 2 === 0) {
+            if ($number % 4 === 0) {
                 /** @var list<array{float, float, float}> $places */
                 $places = array_chunk($frame->of('cloth', Track::VERTICES), 3);
                 self::assertGreaterThan(0.0, min(array_column($places, 1)), "through the floor at frame {$number}");
@@ -150,7 +150,7 @@ final class SurfaceTest extends TestCase
     public function testSharpEdgesDoNotCutThrough(): void
     {
         $counts = self::crossings(['source' => ['box' => ['width' => 0.5, 'height' => 0.5, 'depth' => 0.5, 'divisions' => 1]], 'position' => ['y' => 0.25], 'rotation' => ['y' => 20]]);
-        self::assertLessThanOrEqual(6, count(array_filter($counts)), implode(' ', $counts));
+        self::assertLessThanOrEqual(3, count(array_filter($counts)), implode(' ', $counts));
         self::assertLessThan(30, max($counts));
         self::assertSame(0, end($counts));
     }
