@@ -48,6 +48,9 @@ describe('the shot sheet', () => {
     await user.click(getByRole('button', { name: 'Remove Oar' }));
     await user.click(getByRole('button', { name: 'Add a prop' }));
     expect(names()).toEqual(['Buoy', 'Buoy copy', 'Box']);
+    await user.click(getByRole('button', { name: 'Add a prop' }));
+    await user.click(getByRole('button', { name: 'Copy Buoy' }));
+    expect(names()).toEqual(['Buoy', 'Buoy copy', 'Box', 'Box 2', 'Buoy copy 2']);
   });
 
   it('switches props off and on', async () => {

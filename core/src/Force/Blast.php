@@ -12,6 +12,8 @@ use YardBreak\Core\Math\Animated;
  */
 final readonly class Blast implements ForceField
 {
+    use ByPlace;
+
     /**
      * @param list<Animated> $at where it begins, m
      * @param float $when frame at which it begins
@@ -70,16 +72,6 @@ final readonly class Blast implements ForceField
         }
 
         return $this->lasts * ($share >= 1.0 && ! $this->back ? exp(-1.0) : $share * exp(-$share));
-    }
-
-    public function uniform(float $frame): ?array
-    {
-        return null;
-    }
-
-    public function movesAir(): bool
-    {
-        return false;
     }
 
     public function sample(float $frame): array

@@ -9,6 +9,8 @@ use YardBreak\Core\Math\Animated;
 /** Slows what goes through the air: by a share of its speed in each second, and by more the faster it is. */
 final readonly class Drag implements ForceField
 {
+    use ByPlace;
+
     /**
      * @param Animated $linear 1/s
      * @param Animated $square 1/m
@@ -29,16 +31,6 @@ final readonly class Drag implements ForceField
             $pushes->linear[$i] += $linear;
             $pushes->square[$i] += $square;
         }
-    }
-
-    public function uniform(float $frame): ?array
-    {
-        return null;
-    }
-
-    public function movesAir(): bool
-    {
-        return false;
     }
 
     public function sample(float $frame): array

@@ -7,6 +7,8 @@ namespace YardBreak\Core\Force;
 /** A force that reaches only so far. */
 final readonly class Limited implements ForceField
 {
+    use ByPlace;
+
     public function __construct(private ForceField $field, private Extent $extent)
     {
     }
@@ -29,11 +31,6 @@ final readonly class Limited implements ForceField
         $own = new Pushes(count($near));
         $this->field->act($nx, $ny, $nz, $frame, $seconds, $own);
         $pushes->add($own, $near, $some);
-    }
-
-    public function uniform(float $frame): ?array
-    {
-        return null;
     }
 
     public function movesAir(): bool

@@ -12,6 +12,8 @@ use YardBreak\Core\Math\Animated;
  */
 final readonly class Pull implements ForceField
 {
+    use ByPlace;
+
     /** Nearer than this, what grows with nearness grows no more, m. */
     private const NEAREST = 0.01;
 
@@ -50,16 +52,6 @@ final readonly class Pull implements ForceField
             $az[$i] += $per * $dz[$i];
         }
         [$pushes->ax, $pushes->ay, $pushes->az] = [$ax, $ay, $az];
-    }
-
-    public function uniform(float $frame): ?array
-    {
-        return null;
-    }
-
-    public function movesAir(): bool
-    {
-        return false;
     }
 
     public function sample(float $frame): array

@@ -10,6 +10,8 @@ use YardBreak\Core\Math\Polyline;
 /** Along a line: pushes the way the line goes where it is nearest, and draws to it; what has come to its end is drawn there only. */
 final readonly class Stream implements ForceField
 {
+    use ByPlace;
+
     /**
      * @param Animated $along m/s2
      * @param Animated $toward to the line, m/s2 for each metre, 1/s2
@@ -34,16 +36,6 @@ final readonly class Stream implements ForceField
             $pushes->ay[$i] += $on * $ty + $toward * ($ly - $y[$i]);
             $pushes->az[$i] += $on * $tz + $toward * ($lz - $z[$i]);
         }
-    }
-
-    public function uniform(float $frame): ?array
-    {
-        return null;
-    }
-
-    public function movesAir(): bool
-    {
-        return false;
     }
 
     public function sample(float $frame): array

@@ -12,6 +12,8 @@ use YardBreak\Core\Math\Animated;
  */
 final readonly class Swirl implements ForceField
 {
+    use ByPlace;
+
     /**
      * @param list<Animated> $at a place on the axis, m
      * @param list<Animated> $direction of the axis, of any length; seen from its end it turns to the left
@@ -66,11 +68,6 @@ final readonly class Swirl implements ForceField
         } else {
             [$pushes->ax, $pushes->ay, $pushes->az] = [$ax, $ay, $az];
         }
-    }
-
-    public function uniform(float $frame): ?array
-    {
-        return null;
     }
 
     public function movesAir(): bool

@@ -9,6 +9,8 @@ use YardBreak\Core\Math\Animated;
 /** Pushes every way, here one way and there another, in eddies that pile nothing up anywhere; finer ones lie over the large ones. */
 final class Turbulence implements ForceField
 {
+    use ByPlace;
+
     /** @var array{Eddies, Eddies}|null */
     private ?array $eddies = null;
 
@@ -60,16 +62,6 @@ final class Turbulence implements ForceField
     private static function moved(array $values, float $way): array
     {
         return $way === 0.0 ? $values : array_map(static fn (float $value): float => $value - $way, $values);
-    }
-
-    public function uniform(float $frame): ?array
-    {
-        return null;
-    }
-
-    public function movesAir(): bool
-    {
-        return false;
     }
 
     public function sample(float $frame): array

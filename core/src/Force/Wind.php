@@ -9,6 +9,8 @@ use YardBreak\Core\Math\Animated;
 /** Air that moves, the same everywhere but for the eddies in it. */
 final class Wind implements ForceField
 {
+    use ByPlace;
+
     /** @var array{Eddies, Eddies}|null */
     private ?array $eddies = null;
 
@@ -44,11 +46,6 @@ final class Wind implements ForceField
             $now->add($x, $y, $z, $strength, $this->size, $u, $v, $w);
         }
         [$pushes->u, $pushes->v, $pushes->w] = [$u, $v, $w];
-    }
-
-    public function uniform(float $frame): ?array
-    {
-        return null;
     }
 
     public function movesAir(): bool

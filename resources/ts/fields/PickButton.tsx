@@ -23,7 +23,7 @@ export function PickButton({
       className={`inline-flex h-7 items-center gap-1.5 rounded-md border px-2 ${active ? 'border-teal bg-teal-wash text-teal' : 'border-line bg-paper hover:bg-well'}`}
       onClick={() => set({ picking: active ? null : { path, kind } })}
     >
-      <Crosshair size={14} /> {active ? 'Click on the prop' : label}
+      <Crosshair size={14} /> {active ? 'Click in the picture' : label}
     </button>
   );
 }

@@ -1,16 +1,13 @@
 import { Copy, Plus, Power, Trash2 } from 'lucide-react';
 import { useContext } from 'react';
 import { ShotContext } from '../shot/context';
-import { chosen, standard } from '../api/schema';
+import { chosen } from '../api/schema';
 import { merge, write } from '../state/document';
-import { BOX, usePropEdits } from '../state/propEdits';
+import { isUnnamed, usePropEdits } from '../state/propEdits';
 import { Button } from '../ui/controls';
 import { FileDrop } from '../ui/FileDrop';
 import { nameOf } from '../api/files';
 import { text } from '../api/text';
-
-/** Names that props are made with. */
-const UNNAMED = [BOX, (standard(['props', 0]) as { name: string }).name];
 
 /** Add, copy and remove props. */
 export function PropTools() {
@@ -56,7 +53,7 @@ export function Upload() {
         handle.edit((doc) => {
           const next = merge(doc, ['props', propIndex, 'source', source.kind], { asset, fileName });
           // A name that nobody has chosen gives way to the file's.
-          return UNNAMED.includes(prop.name)
+          return isUnnamed(prop.name)
             ? write(next, ['props', propIndex, 'name'], nameOf(fileName))
             : next;
         })

@@ -55,3 +55,11 @@ export function newId(base: string, taken: string[]): string {
     if (!taken.includes(id)) return id;
   }
 }
+
+/** A name that no other has: the second is numbered. */
+export function freeName(name: string, taken: string[]): string {
+  for (let k = 1; ; k++) {
+    const free = k === 1 ? name : `${name} ${k}`;
+    if (!taken.includes(free)) return free;
+  }
+}

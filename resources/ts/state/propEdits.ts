@@ -2,18 +2,26 @@ import { useContext } from 'react';
 import { standard } from '../api/schema';
 import type { PropDocument } from '../api/types';
 import { ShotContext } from '../shot/context';
-import { both, newId, write } from './document';
+import { both, freeName, newId, write } from './document';
 import { useView } from './view';
 
 /** What a prop is called that is added. */
-export const BOX = 'Box';
+const BOX = 'Box';
+
+/** Names that props are made with, the second of them with a number. */
+const MADE = [BOX, (standard(['props', 0]) as { name: string }).name];
+
+/** Whether nobody has chosen this name. */
+export const isUnnamed = (name: string) => MADE.includes(name.replace(/ \d+$/, ''));
 
 /** Adding, copying, ordering and removing the props of a shot. */
 export function usePropEdits() {
   const { handle } = useContext(ShotContext);
   const set = useView((view) => view.set);
   const ids = handle.shot.document.props.map((prop) => prop.id);
-  const put = (name: string, rest: object) => {
+  const names = handle.shot.document.props.map((prop) => prop.name);
+  const put = (wanted: string, rest: object) => {
+    const name = freeName(wanted, names);
     const id = newId(name, ids);
     handle.edit((doc) => ({ ...doc, props: [...doc.props, { ...rest, id, name } as PropDocument] }));
     // The server fills in the rest; until then the new prop has only what it needs.
@@ -34,7 +42,7 @@ export function usePropEdits() {
       ),
     copy: (index: number) => {
       const prop = handle.shot.document.props[index];
-      if (prop) put(`${prop.name} copy`.slice(0, 80), prop);
+      if (prop) put(`${prop.name.slice(0, 70)} copy`, prop);
     },
     remove: (index: number) =>
       handle.edit((doc) => ({ ...doc, props: doc.props.filter((_, k) => k !== index) })),

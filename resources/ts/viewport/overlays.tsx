@@ -43,7 +43,7 @@ export function PickHint() {
   if (!picking || !prop) return null;
   return (
     <div
-      className="absolute top-3 left-1/2 flex -translate-x-1/2 items-center gap-3 rounded-md border border-teal bg-paper px-3 py-1.5"
+      className="absolute top-3 left-1/2 flex w-max max-w-[90%] -translate-x-1/2 items-center gap-3 rounded-md border border-teal bg-paper px-3 py-1.5"
       role="status"
     >
       Click{' '}
@@ -52,7 +52,7 @@ export function PickHint() {
         : picking.kind === 'more'
           ? 'one place after the other'
           : 'the place'}{' '}
-      on {prop.name}.
+      on {picking.path[0] === 'forces' ? 'any prop' : prop.name}.
       <button type="button" className="text-teal underline" onClick={() => set({ picking: null })}>
         {picking.kind === 'more' ? 'Done (Esc)' : 'Cancel (Esc)'}
       </button>

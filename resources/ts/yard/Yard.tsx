@@ -90,7 +90,7 @@ export function Yard() {
       }}
     >
       <main className="mx-auto flex h-full max-w-[1180px] flex-col px-6">
-        <header className="flex h-16 items-center justify-between">
+        <header className="flex h-16 shrink-0 items-center justify-between">
           <h1 className="text-[20px] font-semibold">Yard Break</h1>
           <div className="flex gap-2">
             <IconButton
