@@ -80,7 +80,7 @@ final class RigidForces
             foreach ($prop->clusters() as $body => $pieces) {
                 $x = $y = $z = [];
                 foreach ($pieces as $piece) {
-                    [$x[], $y[], $z[]] = $prop->place($world, $piece);
+                    [$x[], $y[], $z[]] = $prop->pieces->place($piece);
                 }
                 $weights = static function () use ($prop, $pieces, $frame): array {
                     $all = $prop->felt($frame);
@@ -161,7 +161,7 @@ final class RigidForces
     private function light(int $body, float $mass, RigidProp $prop, array $pieces): float
     {
         if (($this->light[$body][0] ?? null) !== $mass) {
-            $this->light[$body] = [$mass, 0.5 * self::AIR * self::BLUNT * $prop->projectedArea($pieces) / $mass];
+            $this->light[$body] = [$mass, 0.5 * self::AIR * self::BLUNT * $prop->pieces->projectedArea($pieces) / $mass];
         }
 
         return $this->light[$body][1];
@@ -178,7 +178,7 @@ final class RigidForces
     private function arms(RigidWorld $world, int $body, RigidProp $prop, array $pieces): array
     {
         if (count($pieces) > self::ARMS) {
-            return $prop->arms($world, $body, $pieces);
+            return $prop->arms($pieces);
         }
         $m = $world->bodies->mass[$body];
         $own = $this->spread[$body] ?? null;
@@ -253,7 +253,7 @@ final class RigidForces
     {
         $pieces = $group = [];
         foreach ($this->props as $k => $prop) {
-            foreach ($prop->bodies() as $piece => $body) {
+            foreach ($prop->pieces->bodies() as $piece => $body) {
                 if ($prop->hasLetGo($piece) || $prop->fallsWhole()) {
                     $pieces[$body][] = $piece;
                     $group[$body] = $k;

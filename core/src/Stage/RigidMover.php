@@ -123,7 +123,7 @@ final class RigidMover implements Mover
         $this->world->restore($saved->part('world'));
         $this->forces->restore($saved->part('forces'));
         foreach ($saved->parts('props') as $k => $prop) {
-            $this->props[$k]->restore($prop, $this->world);
+            $this->props[$k]->restore($prop);
         }
     }
 
@@ -171,7 +171,7 @@ final class RigidMover implements Mover
         $owners = [];
         foreach ($this->props as $k => $prop) {
             if ($prop->waitsForContact()) {
-                foreach ($prop->shapes() as $shape) {
+                foreach ($prop->pieces->shapes() as $shape) {
                     $owners[$shape] = $k;
                 }
             }
@@ -196,7 +196,7 @@ final class RigidMover implements Mover
     {
         $tracks = [];
         foreach ($this->own as $k => $prop) {
-            $count = count($this->props[$k]->bodies());
+            $count = count($this->props[$k]->pieces->bodies());
             foreach ([Track::POSE, ...($prop->transform->isScaled() ? [Track::SCALE] : []), Track::WEIGHT, Track::FLAGS] as $kind) {
                 $tracks[] = new Track($prop->id, $kind, $count);
             }
@@ -214,9 +214,9 @@ final class RigidMover implements Mover
         $seen = [];
         foreach ($this->props as $k => $prop) {
             $poses = $flags = $scales = [];
-            foreach ($prop->bodies() as $piece => $body) {
-                array_push($scales, ...$prop->scale($piece));
-                array_push($poses, ...$prop->place($this->world, $piece), ...$this->world->bodies->turnOf($body));
+            foreach ($prop->pieces->bodies() as $piece => $body) {
+                array_push($scales, ...$prop->pieces->scale($piece));
+                array_push($poses, ...$prop->pieces->place($piece), ...$this->world->bodies->turnOf($body));
                 $loose = $prop->hasLetGo($piece);
                 $asleep = $this->world->bodies->isAsleep($body);
                 $off = $prop->hasComeOff($piece);

@@ -9,9 +9,9 @@ use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Force\Pushes;
 use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Math\Vector;
 use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Motion\Collider;
-use YardBreak\Core\Motion\Rigid\HullBuilder;
 use YardBreak\Core\Motion\Rigid\RigidCollider;
 use YardBreak\Core\Motion\Rigid\RigidWorld;
 use YardBreak\Core\Motion\State;
@@ -28,17 +28,8 @@ final class RigidProp
     /** What is held, at the size it has now. */
     private RigidPieces $held;
 
-    /** @var array<int, RigidPieces> what each piece is one of, at its size */
-    private array $of = [];
-
-    /** @var list<list<int>> shapes of each piece */
-    private array $shapes = [];
-
-    /** @var array<int, int> body that carries each piece */
-    private array $body = [];
-
-    /** @var array<int, array{float, float, float}> each piece's centre from its body's, in the body's axes */
-    private array $offset = [];
+    /** Where its pieces are. */
+    public readonly PieceBodies $pieces;
 
     /** @var array<int, bool> */
     private array $loose = [];
@@ -61,9 +52,6 @@ final class RigidProp
 
     /** What holds its pieces together after they let go. */
     private readonly GluedPieces $glue;
-
-    /** @var array<int, int> piece of each shape */
-    private array $pieceOf = [];
 
     /** @throws BreakFailed */
     public function __construct(private readonly Prop $prop, BrokenProp $broken, RigidWorld $world, int $group, Surfaces $others)
@@ -88,81 +76,14 @@ final class RigidProp
             $world->bodies->setFree($this->whole, true);
             $world->bodies->sleep($this->whole);
         }
-        for ($k = 0; $k < $this->held->count(); $k++) {
-            $shapes = [];
-            foreach ($this->held->shapes($k) as $part) {
-                $shapes[] = $world->bodies->addShape(
-                    $this->whole,
-                    $part->hull,
-                    self::minus($part->centre, $this->centre),
-                    $group,
-                    $this->settings->friction,
-                    $this->settings->restitution,
-                );
-            }
-            $this->shapes[] = $shapes;
-            $this->pieceOf += array_fill_keys($shapes, $k);
-            $this->body[] = $this->whole;
-            $this->of[] = $this->held;
-            $this->offset[] = self::minus($this->held->centre($k), $this->centre);
-            $this->loose[] = false;
-        }
-    }
-
-    /**
-     * @param array{float, float, float} $a
-     * @param array{float, float, float} $b
-     *
-     * @return array{float, float, float}
-     */
-    private static function minus(array $a, array $b): array
-    {
-        return [$a[0] - $b[0], $a[1] - $b[1], $a[2] - $b[2]];
-    }
-
-    /** @return array<int, int> by piece */
-    public function bodies(): array
-    {
-        return $this->body;
+        $this->pieces = new PieceBodies($world->bodies, $this->held, $this->whole, $this->centre, $group, $this->settings);
+        $this->loose = array_fill(0, $this->held->count(), false);
     }
 
     /** @return list<float> how far what goes by the weight acts on each piece, 0 to 1 */
     public function felt(float $frame): array
     {
         return $this->timing->felt($frame);
-    }
-
-    /**
-     * The area that a body of these pieces turns to the air on average: a quarter of the surface of its hull (Cauchy 1832).
-     *
-     * @param list<int> $pieces
-     */
-    public function projectedArea(array $pieces): float
-    {
-        $x = $y = $z = [];
-        foreach ($pieces as $piece) {
-            foreach ($this->of[$piece]->shapes($piece) as $part) {
-                foreach ($part->hull->x as $i => $px) {
-                    $x[] = $px + $part->centre[0];
-                    $y[] = $part->hull->y[$i] + $part->centre[1];
-                    $z[] = $part->hull->z[$i] + $part->centre[2];
-                }
-            }
-        }
-
-        return 0.25 * HullBuilder::of($x, $y, $z)->area();
-    }
-
-    /** @return array{float, float, float} where a piece's centre is */
-    public function place(RigidWorld $world, int $piece): array
-    {
-        return $world->bodies->pointOf($this->body[$piece], $this->offset[$piece]);
-    }
-
-    /** @return list<int> shapes of all pieces */
-    public function shapes(): array
-    {
-        return array_merge(...$this->shapes);
     }
 
     /** The core under a skin of flakes never lets go. */
@@ -198,8 +119,8 @@ final class RigidProp
         }
         $colliders = [];
         foreach ($this->loose as $k => $loose) {
-            $of = $this->of[$k];
-            $colliders[] = $this->collider($world, $this->body[$k], $loose ? self::minus($of->centre($k), $this->offset[$k]) : $this->centre, static fn (): SurfaceTree => $of->surface($k));
+            $of = $this->pieces->of($k);
+            $colliders[] = $this->collider($world, $this->pieces->bodyOf($k), $loose ? $this->pieces->centreUnder($k) : $this->centre, static fn (): SurfaceTree => $of->surface($k));
         }
 
         return $colliders;
@@ -212,12 +133,6 @@ final class RigidProp
     private function collider(RigidWorld $world, int $body, array $centre, Closure $surface): RigidCollider
     {
         return new RigidCollider($world->bodies, $body, [-$centre[0], -$centre[1], -$centre[2]], $surface, $this->settings->friction);
-    }
-
-    /** @return array{float, float, float} how large a piece is, of what it was broken as */
-    public function scale(int $piece): array
-    {
-        return $this->of[$piece]->scale;
     }
 
     /** @return list<float> of each piece */
@@ -254,7 +169,7 @@ final class RigidProp
         $scale = $this->prop->transform->scaleAt($frame);
         if ($scale !== $this->held->scale) {
             $this->held = $this->broken->sized($scale);
-            $this->gather($world, $held);
+            $this->centre = $this->pieces->gather($this->whole, $held, $this->held);
         }
     }
 
@@ -295,7 +210,7 @@ final class RigidProp
         $now = [];
         $within = $this->trigger->touchReach();
         foreach ($this->loose as $k => $loose) {
-            if (! $loose && ! $this->isCore($k) && ($within <= 0.0 || $this->distance($world, $k, $point) <= $within)) {
+            if (! $loose && ! $this->isCore($k) && ($within <= 0.0 || $this->distance($k, $point) <= $within)) {
                 $now[] = $k;
             }
         }
@@ -313,11 +228,11 @@ final class RigidProp
      *
      * @param array{float, float, float} $point
      */
-    private function distance(RigidWorld $world, int $piece, array $point): float
+    private function distance(int $piece, array $point): float
     {
-        [$x, $y, $z] = $this->place($world, $piece);
+        [$x, $y, $z] = $this->pieces->place($piece);
 
-        return max($this->of[$piece]->reach($piece), sqrt(($x - $point[0]) ** 2 + ($y - $point[1]) ** 2 + ($z - $point[2]) ** 2));
+        return max($this->pieces->of($piece)->reach($piece), sqrt(($x - $point[0]) ** 2 + ($y - $point[1]) ** 2 + ($z - $point[2]) ** 2));
     }
 
     /** What breaks on contact keeps the speed it had just before: the blow goes into the cracks, not into the whole. */
@@ -338,11 +253,14 @@ final class RigidProp
         $this->before = null;
         $turn = $world->bodies->turnOf($this->whole);
         $origin = $world->bodies->placeOf($this->whole);
-        $start = $this->fallsWhole() ? [0.0, 0.0, 0.0] : $this->settings->velocity;
-        $startSpin = $this->fallsWhole() ? [0.0, 0.0, 0.0] : $this->settings->spin;
         foreach ($this->glue->parted($pieces) as $part) {
-            $body = $this->bodyOf($world, $part, $this->held, $this->centre, $origin, $turn);
-            $world->bodies->setVelocity($body, ...self::carriedOn($world->bodies->placeOf($body), $origin, $velocity, $spin, $start, $startSpin));
+            $body = $this->pieces->part($part, $this->held, $this->centre, $origin, $turn);
+            $arm = Vector::minus($world->bodies->placeOf($body), $origin);
+            if ($this->fallsWhole()) {
+                $world->bodies->setVelocity($body, self::carriedOn($arm, $velocity, $spin), $spin);
+            } else {
+                $world->bodies->setVelocity($body, self::carriedOn($arm, Vector::plus($this->settings->velocity, $velocity), $spin), Vector::plus($this->settings->spin, $spin));
+            }
             $this->loose = array_fill_keys($part, true) + $this->loose;
         }
         ksort($this->loose);
@@ -351,63 +269,21 @@ final class RigidProp
     }
 
     /**
-     * Makes a body of some pieces that were part of another.
+     * Velocity of a part of a body that turns.
      *
-     * @param list<int> $pieces
-     * @param RigidPieces $of what they are, at their size
-     * @param array{float, float, float} $was centre of the other body, in the prop's axes
-     * @param array{float, float, float} $origin where that is
-     * @param array{float, float, float, float} $turn of the other body
-     */
-    private function bodyOf(RigidWorld $world, array $pieces, RigidPieces $of, array $was, array $origin, array $turn): int
-    {
-        // Inertia in the prop's axes is inertia in the body's: they are parallel.
-        $inertia = count($pieces) === 1 ? $of->inertia($pieces[0]) : $of->together($pieces);
-        $way = Quaternion::rotate($turn, self::minus($inertia->centre, $was));
-        $body = $world->bodies->addBody($inertia, [$origin[0] + $way[0], $origin[1] + $way[1], $origin[2] + $way[2]], $turn);
-        foreach ($pieces as $k) {
-            foreach ($of->shapes($k) as $n => $part) {
-                $world->bodies->moveShape($this->shapes[$k][$n], $body, self::minus($part->centre, $inertia->centre));
-            }
-            $this->body[$k] = $body;
-            $this->offset[$k] = self::minus($of->centre($k), $inertia->centre);
-        }
-
-        return $body;
-    }
-
-    /**
-     * Velocity and spin of a part of a body that moves on by itself.
-     *
-     * @param array{float, float, float} $place of the part
-     * @param array{float, float, float} $origin of the body
-     * @param array{float, float, float} $velocity
+     * @param array{float, float, float} $arm where the part is from the body's centre
+     * @param array{float, float, float} $velocity of that
      * @param array{float, float, float} $spin
-     * @param array{float, float, float} $start what it gets beside, m/s
-     * @param array{float, float, float} $startSpin rad/s
-     *
-     * @return array{array{float, float, float}, array{float, float, float}}
-     */
-    private static function carriedOn(array $place, array $origin, array $velocity, array $spin, array $start = [0.0, 0.0, 0.0], array $startSpin = [0.0, 0.0, 0.0]): array
-    {
-        [$rx, $ry, $rz] = self::minus($place, $origin);
-
-        return [[
-            $start[0] + $velocity[0] + $spin[1] * $rz - $spin[2] * $ry,
-            $start[1] + $velocity[1] + $spin[2] * $rx - $spin[0] * $rz,
-            $start[2] + $velocity[2] + $spin[0] * $ry - $spin[1] * $rx,
-        ], [$startSpin[0] + $spin[0], $startSpin[1] + $spin[1], $startSpin[2] + $spin[2]]];
-    }
-
-    /**
-     * @param array{float, float, float} $a
-     * @param array{float, float, float} $b
      *
      * @return array{float, float, float}
      */
-    private static function between(array $a, array $b, float $share): array
+    private static function carriedOn(array $arm, array $velocity, array $spin): array
     {
-        return [$a[0] + $share * ($b[0] - $a[0]), $a[1] + $share * ($b[1] - $a[1]), $a[2] + $share * ($b[2] - $a[2])];
+        return [
+            $velocity[0] + $spin[1] * $arm[2] - $spin[2] * $arm[1],
+            $velocity[1] + $spin[2] * $arm[0] - $spin[0] * $arm[2],
+            $velocity[2] + $spin[0] * $arm[1] - $spin[1] * $arm[0],
+        ];
     }
 
     public function isGlued(): bool
@@ -429,11 +305,11 @@ final class RigidProp
      */
     public function struck(RigidWorld $world, int $shape, float $force, float $frame, array $before): void
     {
-        $piece = $this->pieceOf[$shape] ?? null;
+        $piece = $this->pieces->pieceOf($shape);
         if (! $this->glue->isGlued() || $piece === null || ! $this->loose[$piece]) {
             return;
         }
-        $body = $this->body[$piece];
+        $body = $this->pieces->bodyOf($piece);
         $through = $this->glue->strike($piece, $force, $frame);
         if ($through !== null) {
             $this->split($world, $body, $piece, $through, $before[$body] ?? $world->bodies->velocity($body));
@@ -441,23 +317,22 @@ final class RigidProp
     }
 
     /**
-     * @param list<int> $pieces of a body
+     * @param list<int> $pieces of one body
      *
      * @return list<array{float, float, float, float}> where they are from its centre, in the world, m, and their share of its mass
      */
-    public function arms(RigidWorld $world, int $body, array $pieces): array
+    public function arms(array $pieces): array
     {
-        $turn = $world->bodies->turnOf($body);
         $all = $this->glue->mass($pieces);
 
-        return array_map(fn (int $piece): array => [...Quaternion::rotate($turn, $this->offset[$piece]), $this->glue->mass([$piece]) / $all], $pieces);
+        return array_map(fn (int $piece): array => [...$this->pieces->arm($piece), $this->glue->mass([$piece]) / $all], $pieces);
     }
 
     /** @return array<int, list<int>> loose pieces that hang together, by their body */
     public function clusters(): array
     {
         $clusters = [];
-        foreach ($this->glue->isGlued() ? $this->body : [] as $piece => $body) {
+        foreach ($this->glue->isGlued() ? $this->pieces->bodies() : [] as $piece => $body) {
             if ($this->loose[$piece]) {
                 $clusters[$body][] = $piece;
             }
@@ -485,7 +360,7 @@ final class RigidProp
         if (! $this->glue->weaken($frame)) {
             return;
         }
-        foreach (array_unique(array_intersect_key($this->body, array_filter($this->loose))) as $body) {
+        foreach (array_unique(array_intersect_key($this->pieces->bodies(), array_filter($this->loose))) as $body) {
             $this->split($world, $body, null, 1.0, $world->bodies->velocity($body));
         }
     }
@@ -500,20 +375,20 @@ final class RigidProp
      */
     private function split(RigidWorld $world, int $body, ?int $struck, float $through, array $before): void
     {
-        $pieces = array_keys($this->body, $body, true);
+        $pieces = $this->pieces->on($body);
         $parts = $this->glue->parts($pieces);
         if (count($parts) < 2) {
             return;
         }
-        $of = $this->of[$pieces[0]];
-        $was = self::minus($of->centre($pieces[0]), $this->offset[$pieces[0]]);
+        [$of, $was] = [$this->pieces->of($pieces[0]), $this->pieces->centreUnder($pieces[0])];
         [$velocity, $spin] = $world->bodies->velocity($body);
         [$origin, $turn] = [$world->bodies->placeOf($body), $world->bodies->turnOf($body)];
         $world->wakeNeighbours($body);
         foreach ($parts as $part) {
-            $own = $this->bodyOf($world, $part, $of, $was, $origin, $turn);
+            $own = $this->pieces->part($part, $of, $was, $origin, $turn);
             $kept = $struck === null || in_array($struck, $part, true) ? 0.0 : 1.0 - $through;
-            $world->bodies->setVelocity($own, ...self::carriedOn($world->bodies->placeOf($own), $origin, self::between($velocity, $before[0], $kept), self::between($spin, $before[1], $kept)));
+            $around = Vector::between($spin, $before[1], $kept);
+            $world->bodies->setVelocity($own, self::carriedOn(Vector::minus($world->bodies->placeOf($own), $origin), Vector::between($velocity, $before[0], $kept), $around), $around);
         }
         // It carries nothing any more.
         $world->bodies->setFree($body, false);
@@ -538,63 +413,28 @@ final class RigidProp
             return;
         }
         $was = $this->centre;
-        $this->gather($world, $held);
-        $shift = Quaternion::rotate($turn, self::minus($this->centre, $was));
-        $world->bodies->place($this->whole, [$origin[0] + $shift[0], $origin[1] + $shift[1], $origin[2] + $shift[2]], $turn);
-        $world->bodies->setVelocity($this->whole, [
-            $velocity[0] + $spin[1] * $shift[2] - $spin[2] * $shift[1],
-            $velocity[1] + $spin[2] * $shift[0] - $spin[0] * $shift[2],
-            $velocity[2] + $spin[0] * $shift[1] - $spin[1] * $shift[0],
-        ], $spin);
-    }
-
-    /**
-     * Makes one body of what is held, as it is now.
-     *
-     * @param list<int> $held pieces
-     */
-    private function gather(RigidWorld $world, array $held): void
-    {
-        $rest = $this->held->together($held);
-        $this->centre = $rest->centre;
-        $world->bodies->reshapeBody($this->whole, $rest);
-        foreach ($held as $k) {
-            foreach ($this->held->shapes($k) as $n => $part) {
-                $world->bodies->fitShape($this->shapes[$k][$n], $part->hull, self::minus($part->centre, $rest->centre));
-            }
-            $this->of[$k] = $this->held;
-            $this->offset[$k] = self::minus($this->held->centre($k), $rest->centre);
-        }
+        $this->centre = $this->pieces->gather($this->whole, $held, $this->held);
+        $shift = Quaternion::rotate($turn, Vector::minus($this->centre, $was));
+        $world->bodies->place($this->whole, Vector::plus($origin, $shift), $turn);
+        $world->bodies->setVelocity($this->whole, self::carriedOn($shift, $velocity, $spin), $spin);
     }
 
     /** @return array<string, mixed> what has changed since it was made; speeds before a touch are noted anew in each step */
     public function save(): array
     {
         return [
-            'body' => $this->body, 'offset' => array_merge(...$this->offset), 'loose' => $this->loose, 'centre' => $this->centre, 'contact' => $this->contact, 'bonds' => $this->glue->save(),
-            'held' => $this->held->scale, 'scales' => array_merge(...array_map(static fn (RigidPieces $of): array => $of->scale, $this->of)),
+            ...$this->pieces->save(), 'loose' => $this->loose, 'centre' => $this->centre, 'contact' => $this->contact, 'bonds' => $this->glue->save(), 'held' => $this->held->scale,
         ];
     }
 
-    public function restore(State $state, RigidWorld $world): void
+    public function restore(State $state): void
     {
-        $this->body = $state->ints('body');
         $this->loose = $state->bools('loose');
         $this->centre = $state->vector('centre');
         $this->contact = $state->bool('contact');
         $this->glue->restore($state, 'bonds');
-        $this->offset = [];
-        foreach (array_chunk($state->floats('offset'), 3) as [$x, $y, $z]) {
-            $this->offset[] = [$x, $y, $z];
-        }
         $this->before = null;
-        $scale = $state->vector('held');
-        $known = [implode(' ', $scale) => $this->held = $this->broken->sized($scale)];
-        foreach (array_chunk($state->floats('scales'), 3) as $k => $scale) {
-            $this->of[$k] = $known[implode(' ', $scale)] ??= $this->broken->sized([$scale[0], $scale[1], $scale[2]]);
-            foreach ($this->of[$k]->shapes($k) as $n => $part) {
-                $world->bodies->hull[$this->shapes[$k][$n]] = $part->hull;
-            }
-        }
+        $this->held = $this->broken->sized($state->vector('held'));
+        $this->pieces->restore($state, $this->held);
     }
 }

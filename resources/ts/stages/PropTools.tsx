@@ -53,9 +53,7 @@ export function Upload() {
         handle.edit((doc) => {
           const next = merge(doc, ['props', propIndex, 'source', source.kind], { asset, fileName });
           // A name that nobody has chosen gives way to the file's.
-          return isUnnamed(prop.name)
-            ? write(next, ['props', propIndex, 'name'], nameOf(fileName))
-            : next;
+          return isUnnamed(prop.name) ? write(next, ['props', propIndex, 'name'], nameOf(fileName)) : next;
         })
       }
     />
