@@ -101,4 +101,32 @@ final class CurveTest extends TestCase
         self::assertSame(2.0, $line->nearest(2.0, 1.0, 0.0));
         self::assertSame(0.0, (new Polyline([[1.0, 1.0, 1.0]]))->nearest(2.0, 2.0, 2.0));
     }
+
+    public function testAPlaceAlongALine(): void
+    {
+        $line = new Polyline([[0.0, 0.0, 0.0], [3.0, 0.0, 0.0], [3.0, 0.0, 0.0], [3.0, 4.0, 0.0]]);
+        self::assertSame([[1.0, 0.0, 0.0], [1.0, 0.0, 0.0]], $line->at(1.0));
+        self::assertSame([[3.0, 1.0, 0.0], [0.0, 1.0, 0.0]], $line->at(4.0), 'a place that is there twice has no length');
+        self::assertSame([[0.0, 0.0, 0.0], [1.0, 0.0, 0.0]], $line->at(-2.0), 'it does not go on before it begins');
+        self::assertSame([[3.0, 4.0, 0.0], [0.0, 1.0, 0.0]], $line->at(9.0), 'nor after its end');
+        self::assertSame([[1.0, 2.0, 3.0], [0.0, 0.0, 0.0]], (new Polyline([[1.0, 2.0, 3.0]]))->at(1.0));
+    }
+
+    /** No place of the line, of a thousand, is nearer than the one that is found. */
+    public function testTheNearestPlaceOfALineIsTheNearest(): void
+    {
+        $random = RandomStream::named(3, 'lines');
+        for ($case = 0; $case < 20; $case++) {
+            $places = [];
+            for ($k = 0; $k < 4; $k++) {
+                $places[] = [$random->between(-1.0, 1.0), $random->between(-1.0, 1.0), $random->between(-1.0, 1.0)];
+            }
+            [$line, $from] = [new Polyline($places), [$random->between(-2.0, 2.0), $random->between(-2.0, 2.0), $random->between(-2.0, 2.0)]];
+            $far = static fn (float $passed): float => sqrt(array_sum(array_map(static fn (float $a, float $b): float => ($a - $b) ** 2, $line->at($passed)[0], $from)));
+            $found = $far($line->nearest(...$from));
+            for ($k = 0; $k <= 1000; $k++) {
+                self::assertGreaterThanOrEqual($found - 1e-12, $far($line->length() * $k / 1000));
+            }
+        }
+    }
 }

@@ -19,7 +19,7 @@ function vector(numbers: Three) {
 
 /** What a click on a piece does: sets the place that is being picked, selects a piece in Break, or selects the prop. */
 export function useClick() {
-  const { handle, prop, propIndex, numbers } = useContext(ShotContext);
+  const { handle, prop, numbers } = useContext(ShotContext);
   return useCallback(
     (id: string, hit: Hit, more: boolean, place: Place) => {
       if (useBrush.getState().painting) return;
@@ -31,30 +31,19 @@ export function useClick() {
         if (id !== prop?.id && !ofShot) return;
         const settings = path.slice(0, -1);
         handle.edit((doc) => {
+          // What stands in the shot is picked where the clicked prop is at the frame one looks at; what is keyed gets a key there.
+          const scene: Scene = { document: doc, numbers, frame: Math.round(clock.now) };
+          const pose = poseOf(scene, ['props', doc.props.findIndex((each) => each.id === id)]);
+          const [point, normal] = [new THREE.Vector3(...hit.point), new THREE.Vector3(...hit.normal)];
+          const inShot = ofShot || standsInShot(read(doc, settings));
           if (kind === 'more') {
             const places = (read(doc, path) as object[] | undefined) ?? [];
-            if (!ofShot) return write(doc, path, [...places, vector(hit.point)]);
-            const of = doc.props.findIndex((each) => each.id === id);
-            const scene: Scene = { document: doc, numbers, frame: Math.round(clock.now) };
-            const at = carried(poseOf(scene, ['props', of]), new THREE.Vector3(...hit.point));
-            return write(doc, path, [...places, vector(at.toArray())]);
+            return write(doc, path, [...places, vector((inShot ? carried(pose, point) : point).toArray())]);
           }
-          // What stands in the shot is picked where the prop is at the frame one looks at; what is keyed gets a key there.
-          const scene: Scene = { document: doc, numbers, frame: Math.round(clock.now) };
-          const inShot = standsInShot(read(doc, settings));
-          const pose = poseOf(scene, ['props', propIndex]);
-          const [point, normal] = [new THREE.Vector3(...hit.point), new THREE.Vector3(...hit.normal)];
-          if (kind === 'direction')
-            return write(
-              doc,
-              path,
-              vector(
-                (inShot
-                  ? normal.divide(pose.scale).normalize().applyQuaternion(pose.turn)
-                  : normal
-                ).toArray(),
-              ),
-            );
+          if (kind === 'direction') {
+            const turned = normal.clone().divide(pose.scale).normalize().applyQuaternion(pose.turn);
+            return putVector(doc, scene, path, inShot ? turned : normal);
+          }
           const placed = putVector(doc, scene, path, inShot ? carried(pose, point) : point);
           // A blow goes into the surface it lands on.
           const into = hit.normal.map((value) => -value) as Three;
@@ -83,6 +72,6 @@ export function useClick() {
       const probed = view.stage === 'timing' && id === view.propId ? { prop: id, place } : null;
       view.set({ propId: id, pieces: [], hidden: [], probed });
     },
-    [handle, prop, propIndex, numbers],
+    [handle, prop, numbers],
   );
 }

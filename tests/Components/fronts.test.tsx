@@ -1,0 +1,22 @@
+import { describe, expect, it } from 'vitest';
+import { standard } from '../../resources/ts/api/schema';
+import { both } from '../../resources/ts/state/document';
+import { frontsOfForces } from '../../resources/ts/state/fronts';
+import { documentOf } from './harness';
+
+describe('bars of forces', () => {
+  it('are of those that set in at a frame of their own and are on', () => {
+    const force = (rest: object) => both(standard(['forces', 0]), rest);
+    const document = documentOf({
+      forces: [
+        force({ name: 'Down', force: 'gravity' }),
+        force({ name: 'Charge', force: 'blast', blast: { cue: '', frame: 12 } }),
+        force({ name: 'By a cue', force: 'blast', blast: { cue: 'hit', frame: 16 } }),
+        force({ name: 'Dud', force: 'blast', blast: { cue: '', frame: 20 }, on: false }),
+      ],
+    });
+    const [bar, ...rest] = frontsOfForces(document);
+    expect(rest).toEqual([]);
+    expect(bar).toMatchObject({ path: ['forces', 1, 'blast'], title: 'Charge', from: 12, to: null });
+  });
+});
