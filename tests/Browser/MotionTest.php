@@ -75,13 +75,13 @@ final class MotionTest extends BrowserTestCase
         $this->choose('motion/mover', 'light');
         $this->set('motion/light/life', '60');
         $this->stage('bake');
-        $this->bake(168);
+        $this->bake(192);
         $bake = $this->api("shots/{$id}")['bake'];
-        $last = BakeReader::open(self::$folder . "/store/bakes/{$bake['id']}.frames")->frame(168);
+        $last = BakeReader::open(self::$folder . "/store/bakes/{$bake['id']}.frames")->frame(192);
         self::assertSame(200, $last?->released());
         self::assertSame(0, $last->moving());
-        $this->driver->get(self::$url . "/shots/{$id}?stage=bake&frame=168");
-        $this->until(fn (): bool => $this->probe('have') === 168 && $this->probe('size("bell", 5)') !== null, 'the last frame');
+        $this->driver->get(self::$url . "/shots/{$id}?stage=bake&frame=192");
+        $this->until(fn (): bool => $this->probe('have') === 192 && $this->probe('size("bell", 5)') !== null, 'the last frame');
         $gone = array_keys(array_filter($last->of('bell', Track::LIFE), static fn ($life): bool => (float) $life === 0.0));
         self::assertGreaterThan(100, count($gone));
         $this->until(fn (): bool => $this->probe('size("bell", 0)') === 1, 'the core, which stays');

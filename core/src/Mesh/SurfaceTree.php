@@ -97,7 +97,7 @@ final class SurfaceTree
     public float $distance = INF;
 
     /** @param bool $closed whether it has an inside */
-    private function __construct(private readonly ?TriangleMesh $mesh, public readonly bool $closed)
+    private function __construct(private ?TriangleMesh $mesh, public readonly bool $closed)
     {
     }
 
@@ -124,6 +124,39 @@ final class SurfaceTree
         $tree->enclose();
 
         return $tree;
+    }
+
+    /** The same surface, so many times as large: what is sorted stays sorted, and faces face the same way. */
+    public function grown(float $by): self
+    {
+        if ($this->normals === [] && $this->keptNormals === '' && $this->faces !== []) {
+            $this->tellSides();
+        }
+        $tree = clone $this;
+        $tree->mesh = $this->mesh?->scaled([$by, $by, $by]);
+        [$tree->x0, $tree->y0, $tree->z0] = [self::times($this->x0, $by), self::times($this->y0, $by), self::times($this->z0, $by)];
+        [$tree->x1, $tree->y1, $tree->z1] = [self::times($this->x1, $by), self::times($this->y1, $by), self::times($this->z1, $by)];
+        [$tree->ax, $tree->ay, $tree->az] = [self::times($this->ax, $by), self::times($this->ay, $by), self::times($this->az, $by)];
+        [$tree->ux, $tree->uy, $tree->uz] = [self::times($this->ux, $by), self::times($this->uy, $by), self::times($this->uz, $by)];
+        [$tree->vx, $tree->vy, $tree->vz] = [self::times($this->vx, $by), self::times($this->vy, $by), self::times($this->vz, $by)];
+        [$tree->uu, $tree->uv, $tree->vv] = [self::times($this->uu, $by * $by), self::times($this->uv, $by * $by), self::times($this->vv, $by * $by)];
+
+        return $tree;
+    }
+
+    /**
+     * @param array<int, float> $numbers
+     *
+     * @return list<float>
+     */
+    private static function times(array $numbers, float $by): array
+    {
+        $grown = [];
+        foreach ($numbers as $number) {
+            $grown[] = $by * $number;
+        }
+
+        return $grown;
     }
 
     /** @return list<array{array{float, float, float}, array{float, float, float}, array{float, float, float}}> sharp edges: from, to, outward */
@@ -398,6 +431,87 @@ final class SurfaceTree
         }
 
         return $found;
+    }
+
+    /**
+     * The first triangle that a straight way crosses (Moeller and Trumbore 1997; boxes by slabs).
+     *
+     * @return array{int, float}|null its number here, and the share of the way to there; null: it crosses none
+     */
+    public function crossed(float $px, float $py, float $pz, float $dx, float $dy, float $dz): ?array
+    {
+        [$left, $count, $x0, $y0, $z0, $x1, $y1, $z1] = [$this->left, $this->count, $this->x0, $this->y0, $this->z0, $this->x1, $this->y1, $this->z1];
+        [$ax, $ay, $az, $ux, $uy, $uz, $vx, $vy, $vz] = [$this->ax, $this->ay, $this->az, $this->ux, $this->uy, $this->uz, $this->vx, $this->vy, $this->vz];
+        // What does not move along an axis is between two slabs for ever or never.
+        $rx = $dx !== 0.0 ? 1.0 / $dx : INF;
+        $ry = $dy !== 0.0 ? 1.0 / $dy : INF;
+        $rz = $dz !== 0.0 ? 1.0 / $dz : INF;
+        $best = 1.0;
+        $found = -1;
+        $stack = [0];
+        $depth = 1;
+        while ($depth > 0) {
+            $k = $stack[--$depth];
+            // 0 times INF is no number, and no number compares as false: such a slab leaves all in.
+            $a = ($x0[$k] - $px) * $rx;
+            $b = ($x1[$k] - $px) * $rx;
+            $enter = $a < $b ? $a : $b;
+            $leave = $a < $b ? $b : $a;
+            $a = ($y0[$k] - $py) * $ry;
+            $b = ($y1[$k] - $py) * $ry;
+            $c = $a < $b ? $a : $b;
+            $enter = $c > $enter ? $c : $enter;
+            $c = $a < $b ? $b : $a;
+            $leave = $c < $leave ? $c : $leave;
+            $a = ($z0[$k] - $pz) * $rz;
+            $b = ($z1[$k] - $pz) * $rz;
+            $c = $a < $b ? $a : $b;
+            $enter = $c > $enter ? $c : $enter;
+            $c = $a < $b ? $b : $a;
+            $leave = $c < $leave ? $c : $leave;
+            if ($enter > $leave || $leave < 0.0 || $enter > $best) {
+                continue;
+            }
+            $l = $left[$k];
+            if ($count[$k] === 0) {
+                $stack[$depth++] = $l;
+                $stack[$depth++] = $l + 1;
+
+                continue;
+            }
+            $end = $l + $count[$k];
+            for ($t = $l; $t < $end; ++$t) {
+                $hx = $dy * $vz[$t] - $dz * $vy[$t];
+                $hy = $dz * $vx[$t] - $dx * $vz[$t];
+                $hz = $dx * $vy[$t] - $dy * $vx[$t];
+                $det = $ux[$t] * $hx + $uy[$t] * $hy + $uz[$t] * $hz;
+                if ($det === 0.0) {
+                    continue;
+                }
+                $f = 1.0 / $det;
+                $sx = $px - $ax[$t];
+                $sy = $py - $ay[$t];
+                $sz = $pz - $az[$t];
+                $p = $f * ($sx * $hx + $sy * $hy + $sz * $hz);
+                if ($p < 0.0 || $p > 1.0) {
+                    continue;
+                }
+                $qx = $sy * $uz[$t] - $sz * $uy[$t];
+                $qy = $sz * $ux[$t] - $sx * $uz[$t];
+                $qz = $sx * $uy[$t] - $sy * $ux[$t];
+                $q = $f * ($dx * $qx + $dy * $qy + $dz * $qz);
+                if ($q < 0.0 || $p + $q > 1.0) {
+                    continue;
+                }
+                $at = $f * ($vx[$t] * $qx + $vy[$t] * $qy + $vz[$t] * $qz);
+                if ($at >= 0.0 && $at < $best) {
+                    $best = $at;
+                    $found = $t;
+                }
+            }
+        }
+
+        return $found < 0 ? null : [$found, $best];
     }
 
     /** Squared distance of a place, seen from a triangle's first corner, to the triangle (Ericson 2005, 5.1.5). */

@@ -9,6 +9,9 @@ use YardBreak\Core\Mesh\SurfaceTree;
 /** Something of one mover that others may touch: a surface that is rigid in its own axes and stands somewhere at each moment. */
 interface Collider
 {
+    /** Tells it from all others; the same for as long as it is the same thing. */
+    public function name(): string;
+
     /**
      * A ball around all of it now: who is not near the ball need not ask for the surface.
      *

@@ -55,6 +55,17 @@ final readonly class State
         return isset($this->values[$name]);
     }
 
+    /** @return list<string> */
+    public function strings(string $name): array
+    {
+        $list = [];
+        foreach ($this->array($name) as $value) {
+            $list[] = is_string($value) ? $value : throw $this->fault($name);
+        }
+
+        return $list;
+    }
+
     /** @return list<float> */
     public function floats(string $name): array
     {

@@ -8,9 +8,11 @@ use Closure;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Force\Forces;
+use YardBreak\Core\Motion\Light\Cover;
 use YardBreak\Core\Motion\Light\LightWorld;
 use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Motion\State;
+use YardBreak\Core\Motion\Steps;
 use YardBreak\Core\Motion\Track;
 
 /** Light motion of a shot's props. */
@@ -26,6 +28,12 @@ final class LightMover implements Mover
     /** @var list<LightProp> */
     private array $props = [];
 
+    /** Whether any of them meets more than floors. */
+    private bool $meets = false;
+
+    /** Length of the step under way, s. */
+    private float $dt = 0.0;
+
     /**
      * @param list<Prop> $own the props it moves
      * @param list<BrokenProp> $broken their pieces
@@ -38,7 +46,8 @@ final class LightMover implements Mover
             $this->world->addPlane($plane->normal, $plane->height, $plane->friction);
         }
         foreach ($own as $k => $prop) {
-            $this->props[] = $made = new LightProp($prop, $broken[$k], $this->world, $shot->fps, $others);
+            $this->props[] = $made = new LightProp($prop, $broken[$k], $this->world, $shot->fps, $k, $others);
+            $this->meets = $this->meets || $prop->mover->settings->bool('meets');
             array_push($this->group, ...array_fill(0, $made->count(), $k));
         }
     }
@@ -68,25 +77,52 @@ final class LightMover implements Mover
 
     public function drive(float $from, float $to, float $dt): void
     {
+        foreach ($this->props as $prop) {
+            $prop->setOut($from, $to);
+        }
     }
 
     public function begin(float $from, float $to, float $dt, Closure $others): void
     {
+        $this->dt = $dt;
+        if ($this->meets) {
+            $this->world->open([...$others(), ...$this->colliders()], $this->covers());
+        }
         $weights = fn (): array => array_merge(...array_map(static fn (LightProp $prop): array => $prop->felt($from), $this->props));
         $this->world->step($this->forces, $this->group, $weights, $from, $dt);
     }
 
     public function substep(int $number): void
     {
+        foreach ($this->props as $prop) {
+            $prop->goOn(($number + 1) / Steps::SUBSTEPS);
+        }
     }
 
     public function colliders(): array
     {
-        return [];
+        return array_values(array_filter(array_map(static fn (LightProp $prop): ?DrivenPiece => $prop->collider(), $this->props)));
+    }
+
+    /** @return array<string, Cover> by name of the collider */
+    private function covers(): array
+    {
+        $covers = [];
+        foreach ($this->props as $prop) {
+            [$core, $cover] = [$prop->collider(), $prop->cover()];
+            if ($core !== null && $cover !== null) {
+                $covers[$core->name()] = $cover;
+            }
+        }
+
+        return $covers;
     }
 
     public function end(): void
     {
+        if ($this->meets) {
+            $this->world->close($this->dt);
+        }
     }
 
     public function write(float $frame): array

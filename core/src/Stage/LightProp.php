@@ -7,7 +7,10 @@ namespace YardBreak\Core\Stage;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Math\RandomStream;
+use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Motion\Frame;
+use YardBreak\Core\Motion\Light\Cover;
+use YardBreak\Core\Motion\Light\LightBodies;
 use YardBreak\Core\Motion\Light\LightPiece;
 use YardBreak\Core\Motion\Light\LightWorld;
 use YardBreak\Core\Motion\State;
@@ -15,6 +18,9 @@ use YardBreak\Core\Motion\State;
 /** A prop of light pieces: they ride on it until they let go, drift, and are gone at the end of their life. */
 final class LightProp
 {
+    /** Friction of what sticks, for others that touch it. */
+    private const STICKY = 1.0;
+
     /** Number of its first piece in the world. */
     private readonly int $first;
 
@@ -28,7 +34,15 @@ final class LightProp
 
     private readonly PieceTiming $timing;
 
-    public function __construct(private readonly Prop $prop, private readonly BrokenProp $broken, private readonly LightWorld $world, private readonly float $fps, Surfaces $others)
+    /** What they come off; null: they are all there is of the prop. */
+    private readonly ?LightCore $core;
+
+    private ?HeldFlakes $held = null;
+
+    private ?DrivenPiece $collider = null;
+
+    /** @param int $number among the props that are light */
+    public function __construct(private readonly Prop $prop, private readonly BrokenProp $broken, private readonly LightWorld $world, private readonly float $fps, private readonly int $number, Surfaces $others)
     {
         $settings = $prop->mover->settings;
         $this->fade = (float) $settings->int('fade');
@@ -49,12 +63,54 @@ final class LightProp
                 $share() * deg2rad($settings->float('tumble')),
                 $random->direction(),
                 $settings->float('friction'),
+                $settings->float('restitution'),
+                $settings->bool('sticks'),
+                $settings->bool('meets'),
             ));
             $first ??= $number;
             $this->life[] = $lasts > 0 ? $share() * $lasts : INF;
             $this->since[] = INF;
         }
         $this->first = $first ?? 0;
+        $this->core = $broken->hasCore ? new LightCore($prop->transform, $broken->centre(0)) : null;
+    }
+
+    /** A step begins. */
+    public function setOut(float $from, float $to): void
+    {
+        $this->core?->setOut($from, $to);
+        $this->held?->grow(max($this->prop->transform->scaleAt($from)));
+    }
+
+    /** @param float $share of the step that has gone by */
+    public function goOn(float $share): void
+    {
+        $this->core?->goOn($share);
+    }
+
+    /** What its pieces come off, as all meet it; null: nothing is left when they are gone. */
+    public function collider(): ?DrivenPiece
+    {
+        if ($this->core !== null && $this->collider === null) {
+            $settings = $this->prop->mover->settings;
+            $sticks = $settings->bool('sticks');
+            $solid = RigidPieces::of($this->prop, BrokenProp::whole($this->broken->hash, $this->broken->outside()), 1.0, false);
+            $this->collider = new DrivenPiece("{$this->prop->id}/core", $this->core, 0, $solid, $this->number, $sticks ? self::STICKY : $settings->float('friction'), $sticks ? 0.0 : $settings->float('restitution'));
+            $this->held = new HeldFlakes($this->broken, static fn (): SurfaceTree => $solid->surface(0));
+            foreach ($this->since as $k => $since) {
+                if ($since !== INF) {
+                    $this->held->goes($k);
+                }
+            }
+        }
+
+        return $this->collider;
+    }
+
+    /** What has not let go lies over that. */
+    public function cover(): ?Cover
+    {
+        return $this->held;
     }
 
     public function count(): int
@@ -81,6 +137,7 @@ final class LightProp
         }
         foreach ($this->timing->due($frame, $held) as $k) {
             $this->since[$k] = $frame;
+            $this->held?->goes($k);
             $this->world->letGo($this->first + $k, $this->start($k, $frame), [$sx, $sy, $sz]);
         }
     }
@@ -134,7 +191,7 @@ final class LightProp
             $progress[] = $loose ? 1.0 : 0.0;
             $left = $loose ? $this->life[$k] - ($frame - $since) : INF;
             $lives[] = $left <= 0.0 ? 0.0 : ($this->fade > 0.0 ? min(1.0, $left / $this->fade) : 1.0);
-            $flags[] = ($loose ? Frame::RELEASED : 0) | ($this->world->state($number) >= LightWorld::RESTING ? Frame::ASLEEP : 0);
+            $flags[] = ($loose ? Frame::RELEASED : 0) | ($this->world->state($number) >= LightBodies::RESTING ? Frame::ASLEEP : 0);
             $released += $loose ? 1 : 0;
             $moving += $this->world->speed($number) > $settleSpeed ? 1 : 0;
         }
@@ -154,6 +211,7 @@ final class LightProp
         $this->since = array_map(static fn (float $since): float => $since < 0.0 ? INF : $since, $saved->floats('since'));
         foreach ($this->since as $k => $since) {
             if ($since !== INF) {
+                $this->held?->goes($k);
                 $this->world->resize($this->first + $k, $this->prop->transform->scaleAt($since));
             }
         }

@@ -23,7 +23,7 @@ use YardBreak\Core\Stage\Kind\Source\FlatArt;
 final class Pipeline
 {
     /** Raised when the frames change for the same inputs. */
-    private const MOTION = 13;
+    private const MOTION = 14;
 
     public readonly StageRunner $runner;
 

@@ -29,7 +29,7 @@ final class RigidMover implements Mover
     /** @var list<RigidProp> */
     private array $props = [];
 
-    /** @var list<StagedBody> what they meet and cannot move */
+    /** @var list<DrivenBody> what they meet and cannot move */
     private array $staged = [];
 
     /** @var array<int, array{array{float, float, float}, array{float, float, float}}> velocity and spin of free bodies before the step, while somebody waits to be touched */
@@ -63,8 +63,8 @@ final class RigidMover implements Mover
     public function meet(array $others): void
     {
         foreach ($others as $other) {
-            if ($other instanceof StagedPiece) {
-                $this->staged[] = new StagedBody($this->world, $other, count($this->own) + $other->group);
+            if ($other instanceof DrivenPiece) {
+                $this->staged[] = new DrivenBody($this->world, $other, count($this->own) + $other->group);
             }
         }
     }
@@ -114,7 +114,7 @@ final class RigidMover implements Mover
 
     public function save(): string
     {
-        return State::pack(['world' => $this->world->save(), 'forces' => $this->forces->save(), 'props' => array_map(static fn (RigidProp $prop): array => $prop->save(), $this->props)]);
+        return State::pack(['to' => $this->to, 'world' => $this->world->save(), 'forces' => $this->forces->save(), 'props' => array_map(static fn (RigidProp $prop): array => $prop->save(), $this->props)]);
     }
 
     public function restore(string $state): void
@@ -124,6 +124,11 @@ final class RigidMover implements Mover
         $this->forces->restore($saved->part('forces'));
         foreach ($saved->parts('props') as $k => $prop) {
             $this->props[$k]->restore($prop);
+        }
+        // Shapes are made, not saved.
+        $this->to = $saved->float('to');
+        foreach ($this->staged as $staged) {
+            $staged->grow($this->world, $this->to);
         }
     }
 

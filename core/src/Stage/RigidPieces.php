@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Stage;
 
+use Closure;
 use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Mesh\MassProperties;
@@ -30,10 +31,11 @@ final class RigidPieces
     private array $shapes = [];
 
     /**
-     * @param list<array{Inertia, list<CollisionShape>, float}> $made of each piece, as large as it was broken: mass, shapes and how far its farthest corner is from its centre, m
+     * @param list<array{Inertia, Closure(): list<CollisionShape>, float}> $made of each piece, as large as it was broken: mass, shapes (made once, for who asks) and how far its farthest corner is from its centre, m
      * @param array{float, float, float} $scale how many times as large they are, along the prop's axes
+     * @param self|null $base the same as they were broken; null: these are
      */
-    private function __construct(private readonly BrokenProp $broken, private readonly array $made, public readonly array $scale)
+    private function __construct(private readonly BrokenProp $broken, private readonly array $made, public readonly array $scale, private readonly ?self $base = null)
     {
     }
 
@@ -59,11 +61,22 @@ final class RigidPieces
             $inertia = new Inertia(($mass->volume > 0.0 ? $mass->volume : 1.0) * $density, $mass->centre, [
                 $tensor[0] * $density, $tensor[1] * $density, $tensor[2] * $density, $tensor[3] * $density, $tensor[4] * $density, $tensor[5] * $density,
             ]);
-            $shapes = CollisionShape::of($mesh, $mass->centre, $mass->volume, $mass->volume > self::LARGE * $total);
-            $made[] = [$inertia, $shapes, self::reachOf($mesh, $mass->centre)];
+            $made[] = [$inertia, self::shapesOf($broken, $k, $mass->volume > self::LARGE * $total), self::reachOf($mesh, $mass->centre)];
         }
 
         return new self($broken, $made, [1.0, 1.0, 1.0]);
+    }
+
+    /** @return Closure(): list<CollisionShape> */
+    private static function shapesOf(BrokenProp $broken, int $piece, bool $large): Closure
+    {
+        $shapes = null;
+
+        return static function () use (&$shapes, $broken, $piece, $large): array {
+            $mass = $broken->mass[$piece];
+
+            return $shapes ??= CollisionShape::of($broken->pieces->mesh($piece), $mass->centre, $mass->volume, $large);
+        };
     }
 
     /** @param array{float, float, float} $centre */
@@ -84,7 +97,7 @@ final class RigidPieces
      */
     public function sized(array $scale): self
     {
-        return $scale === $this->scale ? $this : new self($this->broken, $this->made, $scale);
+        return $scale === $this->scale ? $this : new self($this->broken, $this->made, $scale, $this->base ?? $this);
     }
 
     public function count(): int
@@ -95,6 +108,11 @@ final class RigidPieces
     private function isAsMade(): bool
     {
         return $this->scale === [1.0, 1.0, 1.0];
+    }
+
+    private function isEven(): bool
+    {
+        return $this->scale[0] === $this->scale[1] && $this->scale[1] === $this->scale[2];
     }
 
     public function inertia(int $piece): Inertia
@@ -117,7 +135,7 @@ final class RigidPieces
     /** @return list<CollisionShape> */
     public function shapes(int $piece): array
     {
-        return $this->shapes[$piece] ??= $this->isAsMade() ? $this->made[$piece][1] : array_map(fn (CollisionShape $part): CollisionShape => $part->scaled($this->scale), $this->made[$piece][1]);
+        return $this->shapes[$piece] ??= $this->isAsMade() ? $this->made[$piece][1]() : array_map(fn (CollisionShape $part): CollisionShape => $part->scaled($this->scale), $this->made[$piece][1]());
     }
 
     /** How far a piece's farthest corner is from its centre at most, m. */
@@ -128,12 +146,12 @@ final class RigidPieces
 
     public function surface(int $piece): SurfaceTree
     {
-        return $this->surfaces[$piece] ??= SurfaceTree::of($this->broken->pieces->mesh($piece)->scaled($this->scale), ($this->broken->mass[$piece]->volume ?? 0.0) > 0.0);
+        return $this->surfaces[$piece] ??= $this->base !== null && $this->isEven() ? $this->base->surface($piece)->grown($this->scale[0]) : SurfaceTree::of($this->broken->pieces->mesh($piece)->scaled($this->scale), ($this->broken->mass[$piece]->volume ?? 0.0) > 0.0);
     }
 
     /** The surface of all pieces together, without the faces that the break laid open. */
     public function outside(): SurfaceTree
     {
-        return $this->outside ??= SurfaceTree::of($this->broken->outside()->scaled($this->scale), $this->broken->isSolid());
+        return $this->outside ??= $this->base !== null && $this->isEven() ? $this->base->outside()->grown($this->scale[0]) : SurfaceTree::of($this->broken->outside()->scaled($this->scale), $this->broken->isSolid());
     }
 }

@@ -115,12 +115,12 @@ final class RigidProp
     public function colliders(RigidWorld $world): array
     {
         if (! in_array(true, $this->loose, true)) {
-            return [$this->collider($world, $this->whole, $this->centre, $this->held->outside(...))];
+            return [$this->collider('whole', $world, $this->whole, $this->centre, $this->held->outside(...))];
         }
         $colliders = [];
         foreach ($this->loose as $k => $loose) {
             $of = $this->pieces->of($k);
-            $colliders[] = $this->collider($world, $this->pieces->bodyOf($k), $loose ? $this->pieces->centreUnder($k) : $this->centre, static fn (): SurfaceTree => $of->surface($k));
+            $colliders[] = $this->collider((string) $k, $world, $this->pieces->bodyOf($k), $loose ? $this->pieces->centreUnder($k) : $this->centre, static fn (): SurfaceTree => $of->surface($k));
         }
 
         return $colliders;
@@ -130,9 +130,9 @@ final class RigidProp
      * @param array{float, float, float} $centre of the body, in the prop's space
      * @param Closure(): SurfaceTree $surface
      */
-    private function collider(RigidWorld $world, int $body, array $centre, Closure $surface): RigidCollider
+    private function collider(string $name, RigidWorld $world, int $body, array $centre, Closure $surface): RigidCollider
     {
-        return new RigidCollider($world->bodies, $body, [-$centre[0], -$centre[1], -$centre[2]], $surface, $this->settings->friction);
+        return new RigidCollider("{$this->prop->id}/{$name}", $world->bodies, $body, [-$centre[0], -$centre[1], -$centre[2]], $surface, $this->settings->friction);
     }
 
     /** @return list<float> of each piece */

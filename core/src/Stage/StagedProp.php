@@ -15,7 +15,7 @@ use YardBreak\Core\Stage\Kind\Kinds;
  * progress goes from 0 to 1. Progress is the weight above the threshold, there and back, where the weight lets go; otherwise
  * the time since it let go.
  */
-final class StagedProp implements PosedParts
+final class StagedProp implements KnownWay, PosedParts
 {
     /** @var list<array{float, float, float}> m, at the end of the way, in the prop's axes */
     private array $offset = [];
@@ -36,7 +36,7 @@ final class StagedProp implements PosedParts
 
     private readonly string $ease;
 
-    /** @var list<StagedPiece>|null what others meet; made when they ask */
+    /** @var list<DrivenPiece>|null what others meet; made when they ask */
     private ?array $colliders = null;
 
     /** @var array{float, float} frames between which the step under way leads */
@@ -106,7 +106,7 @@ final class StagedProp implements PosedParts
         return array_map(fn (float $share): float => $share > 1.0 ? ($this->thresholds === null ? 1.0 : $share) : Easing::at($this->ease, $share), $shares);
     }
 
-    /** @return list<StagedPiece> its pieces, if others feel them */
+    /** @return list<DrivenPiece> its pieces, if others feel them */
     public function colliders(): array
     {
         if ($this->colliders === null) {
@@ -115,7 +115,7 @@ final class StagedProp implements PosedParts
             if ($settings->bool('felt')) {
                 $solid = RigidPieces::of($this->prop, $this->broken, 1.0, false);
                 for ($k = 0; $k < $solid->count(); $k++) {
-                    $this->colliders[] = new StagedPiece($this, $k, $solid, $this->number, $settings->float('friction'), $settings->float('restitution'));
+                    $this->colliders[] = new DrivenPiece("{$this->prop->id}/{$k}", $this, $k, $solid, $this->number, $settings->float('friction'), $settings->float('restitution'));
                 }
             }
         }
@@ -137,19 +137,16 @@ final class StagedProp implements PosedParts
         $this->now = $this->step[0] + $share * ($this->step[1] - $this->step[0]);
     }
 
-    /** @return array{float, float} frames between which the step under way leads */
     public function step(): array
     {
         return $this->step;
     }
 
-    /** The frame that has been reached within the step. */
     public function now(): float
     {
         return $this->now;
     }
 
-    /** @return array{list<float>, list<float>} poses and scales of all pieces */
     public function placesAt(float $frame): array
     {
         return $this->places[(string) $frame] ??= $this->place($frame, $this->progress($frame));

@@ -18,6 +18,7 @@ use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\Primitive\Solids;
 use YardBreak\Core\Motion\Frame;
 use YardBreak\Core\Motion\Light\Leaning;
+use YardBreak\Core\Motion\Light\LightBodies;
 use YardBreak\Core\Motion\Light\LightPiece;
 use YardBreak\Core\Motion\Light\LightWorld;
 use YardBreak\Core\Motion\Track;
@@ -83,7 +84,7 @@ final class LightTest extends TestCase
         for ($n = 0; $n < 400; $n++) {
             $world->step(new Forces([[new Gravity(Animated::constant(self::G)), null, false]]), [0], static fn (): array => [1.0], 1.0, 1.0 / 240.0);
         }
-        self::assertSame(LightWorld::RESTING, $world->state(0));
+        self::assertSame(LightBodies::RESTING, $world->state(0));
         [$x, $y] = $world->pose(0);
         self::assertEqualsWithDelta(0.301, $y, 1e-9);
         self::assertEqualsWithDelta(4.0 / (2.0 * 0.4 * self::G), $x, 0.02);

@@ -49,7 +49,7 @@ final class ResumeTest extends TestCase
             $numbers = [];
             foreach ($again->frames() as $number => $frame) {
                 $numbers[] = $number;
-                self::assertSame($whole[$number], serialize($frame), "frame {$number}, restored after {$after}");
+                self::assertSame(md5($whole[$number]), md5(serialize($frame)), "frame {$number}, restored after {$after}");
             }
             self::assertSame(range($after + 1, 40), $numbers);
             self::assertSame($saved[40], $again->save(), 'and leaves the same state behind');

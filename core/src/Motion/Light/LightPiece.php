@@ -20,6 +20,9 @@ final readonly class LightPiece
      * @param float $fallSpeed m/s through still air
      * @param float $tumble rad/s at that speed
      * @param array{float, float, float} $spinAxis in the world, unit
+     * @param float $restitution share of the speed that it keeps as it comes off what it hits
+     * @param bool $sticks whether it stays where it first touches
+     * @param bool $meets whether it meets anything but floors
      */
     public function __construct(
         public float $radius,
@@ -29,6 +32,9 @@ final readonly class LightPiece
         public float $tumble,
         public array $spinAxis,
         public float $friction,
+        public float $restitution = 0.0,
+        public bool $sticks = false,
+        public bool $meets = true,
     ) {
     }
 
@@ -41,7 +47,7 @@ final readonly class LightPiece
     {
         [$x, $y, $z] = [$by[0] * $this->axis[0], $by[1] * $this->axis[1], $by[2] * $this->axis[2]];
 
-        return new self(max($by) * $this->radius, sqrt($x * $x + $y * $y + $z * $z) * $this->thickness, $this->axis, $this->fallSpeed, $this->tumble, $this->spinAxis, $this->friction);
+        return new self(max($by) * $this->radius, sqrt($x * $x + $y * $y + $z * $z) * $this->thickness, $this->axis, $this->fallSpeed, $this->tumble, $this->spinAxis, $this->friction, $this->restitution, $this->sticks, $this->meets);
     }
 
     /**

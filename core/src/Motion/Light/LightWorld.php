@@ -7,10 +7,11 @@ namespace YardBreak\Core\Motion\Light;
 use Closure;
 use YardBreak\Core\Force\Forces;
 use YardBreak\Core\Force\Pushes;
+use YardBreak\Core\Motion\Collider;
 use YardBreak\Core\Motion\State;
 
 /**
- * Light pieces that do not feel each other: carried by the air, tumbling, laid flat by the floors they reach. Drag grows with
+ * Light pieces that do not feel each other: carried by the air, tumbling, laid flat by what they reach. Drag grows with
  * the square of the speed through the air, so that a piece that falls through still air nears its falling speed (v = v_t
  * tanh(g t / v_t), any text on drag); it is taken implicitly, so that the lightest piece stays calm at any step.
  */
@@ -19,52 +20,31 @@ final class LightWorld
     /** On earth, m/s2: what falling speeds are given for. */
     private const EARTH = 9.80665;
 
-    public const HELD = 0;
+    private readonly LightBodies $bodies;
 
-    public const LOOSE = 1;
-
-    public const RESTING = 2;
-
-    public const GONE = 3;
-
-    /** A piece nearer to a floor than this has landed, m. */
-    private const LANDED = 1e-4;
-
-    /** A push along the floor must be so many times as hard as what holds a piece that rests: slopes keep what has come to rest on them. */
-    private const STUCK = 1.5;
-
-    /** @var array<int, float> */
-    private array $x = [];
-
-    /** @var array<int, float> */
-    private array $y = [];
-
-    /** @var array<int, float> */
-    private array $z = [];
-
-    /** @var array<int, float> m/s */
-    private array $u = [];
-
-    /** @var array<int, float> */
-    private array $v = [];
-
-    /** @var array<int, float> */
-    private array $w = [];
-
-    /** @var array<int, array{float, float, float, float}> */
-    private array $turn = [];
-
-    /** @var array<int, int> */
-    private array $state = [];
-
-    /** @var array<int, LightPiece> */
-    private array $pieces = [];
+    private readonly LightContacts $contacts;
 
     /** @var list<array{array{float, float, float}, float, float}> normal, height, friction */
     private array $planes = [];
 
+    /** @var array{float, float, float} what all were pulled by in the last step, m/s2 */
+    private array $uniform = [0.0, 0.0, 0.0];
+
+    private bool $changed = false;
+
+    /** @var array<int, array{float, float, float}> what those that lie on something are pulled by, m/s2, where it is not the same for all */
+    private array $felt = [];
+
+    /** @var array{array<int, float>, array<int, float>, array<int, float>} places before the step */
+    private array $was = [[], [], []];
+
+    /** @var array{array<int, float>, array<int, float>, array<int, float>} velocities before the step */
+    private array $speed = [[], [], []];
+
     public function __construct(private readonly float $settleSpeed)
     {
+        $this->bodies = new LightBodies();
+        $this->contacts = new LightContacts($this->bodies, $settleSpeed);
     }
 
     /**
@@ -78,18 +58,12 @@ final class LightWorld
 
     public function add(LightPiece $piece): int
     {
-        $this->pieces[] = $piece;
-        $this->x[] = $this->y[] = $this->z[] = 0.0;
-        $this->u[] = $this->v[] = $this->w[] = 0.0;
-        $this->turn[] = [0.0, 0.0, 0.0, 1.0];
-        $this->state[] = self::HELD;
-
-        return count($this->pieces) - 1;
+        return $this->bodies->add($piece);
     }
 
     public function state(int $piece): int
     {
-        return $this->state[$piece];
+        return $this->bodies->state[$piece];
     }
 
     /**
@@ -98,8 +72,8 @@ final class LightWorld
      */
     public function place(int $piece, array $position, array $rotation): void
     {
-        [$this->x[$piece], $this->y[$piece], $this->z[$piece]] = $position;
-        $this->turn[$piece] = $rotation;
+        [$this->bodies->x[$piece], $this->bodies->y[$piece], $this->bodies->z[$piece]] = $position;
+        $this->bodies->turn[$piece] = $rotation;
     }
 
     /**
@@ -109,32 +83,33 @@ final class LightWorld
     public function letGo(int $piece, array $velocity, array $scale = [1.0, 1.0, 1.0]): void
     {
         $this->resize($piece, $scale);
-        [$this->u[$piece], $this->v[$piece], $this->w[$piece]] = $velocity;
-        $this->state[$piece] = self::LOOSE;
+        [$this->bodies->u[$piece], $this->bodies->v[$piece], $this->bodies->w[$piece]] = $velocity;
+        $this->bodies->state[$piece] = LightBodies::LOOSE;
     }
 
     /** @param array{float, float, float} $scale of what it was added as */
     public function resize(int $piece, array $scale): void
     {
         if ($scale !== [1.0, 1.0, 1.0]) {
-            $this->pieces[$piece] = $this->pieces[$piece]->scaled($scale);
+            $this->bodies->pieces[$piece] = $this->bodies->pieces[$piece]->scaled($scale);
         }
     }
 
     public function take(int $piece): void
     {
-        $this->state[$piece] = self::GONE;
+        unset($this->bodies->seats[$piece]);
+        $this->bodies->state[$piece] = LightBodies::GONE;
     }
 
     /** @return array{float, float, float, float, float, float, float} */
     public function pose(int $piece): array
     {
-        return [$this->x[$piece], $this->y[$piece], $this->z[$piece], ...$this->turn[$piece]];
+        return [$this->bodies->x[$piece], $this->bodies->y[$piece], $this->bodies->z[$piece], ...$this->bodies->turn[$piece]];
     }
 
     public function speed(int $piece): float
     {
-        return $this->state[$piece] === self::LOOSE ? sqrt($this->u[$piece] ** 2 + $this->v[$piece] ** 2 + $this->w[$piece] ** 2) : 0.0;
+        return $this->bodies->state[$piece] === LightBodies::LOOSE ? sqrt($this->bodies->u[$piece] ** 2 + $this->bodies->v[$piece] ** 2 + $this->bodies->w[$piece] ** 2) : 0.0;
     }
 
     /**
@@ -145,18 +120,22 @@ final class LightWorld
      */
     public function step(Forces $forces, array $group, Closure $weights, float $frame, float $dt): void
     {
-        // Nothing but a pull straight down sets going what rests.
-        [$gx, $gy, $gz] = $forces->uniform($frame);
-        $loose = $forces->uneven()->isEmpty() && $gx === 0.0 && $gy <= 0.0 && $gz === 0.0 ? array_keys($this->state, self::LOOSE, true)
-            : array_keys(array_filter($this->state, static fn (int $state): bool => $state === self::LOOSE || $state === self::RESTING));
+        $bodies = $this->bodies;
+        [$this->was, $this->speed, $this->felt] = [[$bodies->x, $bodies->y, $bodies->z], [$bodies->u, $bodies->v, $bodies->w], []];
+        // Nothing but a pull straight down, as it was before, leaves what rests where it is.
+        [$gx, $gy, $gz] = $uniform = $forces->uniform($frame);
+        $this->changed = $uniform !== $this->uniform;
+        $this->uniform = $uniform;
+        $loose = $forces->uneven()->isEmpty() && $gx === 0.0 && $gy <= 0.0 && $gz === 0.0 ? $bodies->loose()
+            : array_keys(array_filter($bodies->state, static fn (int $state): bool => $state === LightBodies::LOOSE || $state === LightBodies::RESTING));
         if ($loose === []) {
             return;
         }
         $x = $y = $z = $groups = [];
         foreach ($loose as $i) {
-            $x[] = $this->x[$i];
-            $y[] = $this->y[$i];
-            $z[] = $this->z[$i];
+            $x[] = $bodies->x[$i];
+            $y[] = $bodies->y[$i];
+            $z[] = $bodies->z[$i];
             $groups[] = $group[$i];
         }
         $ofThem = static function () use ($weights, $loose): array {
@@ -168,33 +147,63 @@ final class LightWorld
         $this->rouse($loose, $pushes);
         $this->move($loose, $pushes, $dt);
         foreach ($loose as $i) {
-            if ($this->state[$i] === self::LOOSE) {
+            if ($bodies->state[$i] === LightBodies::LOOSE) {
                 $this->land($i);
             }
         }
     }
 
     /**
-     * What rests on a floor is set going again by what lifts it, or pushes it along harder than it is held by friction.
+     * Begins a step among other things.
+     *
+     * @param list<Collider> $colliders
+     * @param array<string, Cover> $covers by the collider's name
+     */
+    public function open(array $colliders, array $covers): void
+    {
+        $this->contacts->open($colliders, $covers);
+    }
+
+    /** Ends it, once they stand where they do by then. */
+    public function close(float $dt): void
+    {
+        foreach ($this->contacts->close($this->was, $this->speed, $this->felt, $this->uniform, $this->changed, $dt) as $i) {
+            if ($this->bodies->state[$i] === LightBodies::LOOSE) {
+                $this->land($i);
+            }
+        }
+    }
+
+    /**
+     * What rests on a floor is set going again by what lifts it, or pushes it along harder than it is held by friction. What
+     * lies on something else lies in the wind too.
      *
      * @param list<int> $loose
      */
     private function rouse(array $loose, Pushes $pushes): void
     {
+        $bodies = $this->bodies;
         foreach ($loose as $n => $i) {
-            if ($this->state[$i] !== self::RESTING) {
+            if ($bodies->state[$i] !== LightBodies::RESTING) {
                 continue;
             }
+            $piece = $bodies->pieces[$i];
             $a = [$pushes->ax[$n], $pushes->ay[$n], $pushes->az[$n]];
-            foreach ($this->planes as [$normal, $offset, $friction]) {
-                $height = $normal[0] * $this->x[$i] + $normal[1] * $this->y[$i] + $normal[2] * $this->z[$i] - $offset;
-                if ($height > $this->pieces[$i]->thickness + self::LANDED) {
+            if (isset($bodies->seats[$i])) {
+                $r = [$pushes->u[$n] - $bodies->u[$i], $pushes->v[$n] - $bodies->v[$i], $pushes->w[$n] - $bodies->w[$i]];
+                $through = sqrt($r[0] ** 2 + $r[1] ** 2 + $r[2] ** 2);
+                $q = self::EARTH / ($piece->fallSpeed * $piece->fallSpeed) * $through + $pushes->linear[$n] + $pushes->square[$n] * $through;
+                $this->felt[$i] = [$a[0] + $q * $r[0], $a[1] + $q * $r[1], $a[2] + $q * $r[2]];
+
+                continue;
+            }
+            foreach ($piece->sticks ? [] : $this->planes as [$normal, $offset, $friction]) {
+                $height = $normal[0] * $bodies->x[$i] + $normal[1] * $bodies->y[$i] + $normal[2] * $bodies->z[$i] - $offset;
+                if ($height > $piece->thickness + Landing::LANDED) {
                     continue;
                 }
-                $up = $normal[0] * $a[0] + $normal[1] * $a[1] + $normal[2] * $a[2];
-                $along = sqrt(max(0.0, $a[0] ** 2 + $a[1] ** 2 + $a[2] ** 2 - $up * $up));
-                if ($up > 0.0 || $along > -$up * sqrt($friction * $this->pieces[$i]->friction) * self::STUCK) {
-                    $this->state[$i] = self::LOOSE;
+                if (! Landing::keeps($normal, $a, sqrt($friction * $piece->friction))) {
+                    $bodies->state[$i] = LightBodies::LOOSE;
                 }
                 break;
             }
@@ -207,9 +216,10 @@ final class LightWorld
         [$ax, $ay, $az] = [$pushes->ax, $pushes->ay, $pushes->az];
         [$u, $v, $w] = [$pushes->u, $pushes->v, $pushes->w];
         [$linear, $square] = [$pushes->linear, $pushes->square];
-        [$px, $py, $pz, $pu, $pv, $pw, $turn, $pieces] = [$this->x, $this->y, $this->z, $this->u, $this->v, $this->w, $this->turn, $this->pieces];
+        $bodies = $this->bodies;
+        [$px, $py, $pz, $pu, $pv, $pw, $turn, $pieces] = [$bodies->x, $bodies->y, $bodies->z, $bodies->u, $bodies->v, $bodies->w, $bodies->turn, $bodies->pieces];
         foreach ($loose as $n => $i) {
-            if ($this->state[$i] !== self::LOOSE) {
+            if ($bodies->state[$i] !== LightBodies::LOOSE) {
                 continue;
             }
             $piece = $pieces[$i];
@@ -248,14 +258,14 @@ final class LightWorld
                 $turn[$i] = [$tx * $length, $ty * $length, $tz * $length, $tw * $length];
             }
         }
-        [$this->x, $this->y, $this->z, $this->u, $this->v, $this->w, $this->turn] = [$px, $py, $pz, $pu, $pv, $pw, $turn];
+        [$bodies->x, $bodies->y, $bodies->z, $bodies->u, $bodies->v, $bodies->w, $bodies->turn] = [$px, $py, $pz, $pu, $pv, $pw, $turn];
     }
 
     private function lies(int $i): bool
     {
-        $thickness = $this->pieces[$i]->thickness + self::LANDED;
+        $thickness = $this->bodies->pieces[$i]->thickness + Landing::LANDED;
         foreach ($this->planes as [$n, $height]) {
-            if ($n[0] * $this->x[$i] + $n[1] * $this->y[$i] + $n[2] * $this->z[$i] - $height <= $thickness) {
+            if ($n[0] * $this->bodies->x[$i] + $n[1] * $this->bodies->y[$i] + $n[2] * $this->bodies->z[$i] - $height <= $thickness) {
                 return true;
             }
         }
@@ -263,57 +273,24 @@ final class LightWorld
         return false;
     }
 
-    /** Floors lay a piece flat as it comes near, stop it, and let it slide to rest. */
     private function land(int $i): void
     {
-        $piece = $this->pieces[$i];
         foreach ($this->planes as [$n, $offset, $friction]) {
-            $height = $n[0] * $this->x[$i] + $n[1] * $this->y[$i] + $n[2] * $this->z[$i] - $offset;
-            if ($height >= $piece->radius) {
-                continue;
-            }
-            $flat = max(0.0, min(1.0, ($height - $piece->thickness) / max(1e-9, $piece->radius - $piece->thickness)));
-            $this->turn[$i] = Leaning::atMost($this->turn[$i], $piece->axis, $n, $flat);
-            $into = $n[0] * $this->u[$i] + $n[1] * $this->v[$i] + $n[2] * $this->w[$i];
-            if ($height > $piece->thickness || $into > 0.0) {
-                continue;
-            }
-            $up = $piece->thickness - $height;
-            $this->x[$i] += $up * $n[0];
-            $this->y[$i] += $up * $n[1];
-            $this->z[$i] += $up * $n[2];
-            $slideU = $this->u[$i] - $into * $n[0];
-            $slideV = $this->v[$i] - $into * $n[1];
-            $slideW = $this->w[$i] - $into * $n[2];
-            $slide = sqrt($slideU * $slideU + $slideV * $slideV + $slideW * $slideW);
-            // Coulomb: the push that stopped it, times the friction, is taken from the slide. Two surfaces meet at the
-            // geometric mean of theirs, as hard pieces do.
-            $keep = $slide > 0.0 ? max(0.0, 1.0 + sqrt($friction * $piece->friction) * $into / $slide) : 0.0;
-            [$this->u[$i], $this->v[$i], $this->w[$i]] = [$keep * $slideU, $keep * $slideV, $keep * $slideW];
-            if ($keep * $slide < $this->settleSpeed) {
-                [$this->u[$i], $this->v[$i], $this->w[$i]] = [0.0, 0.0, 0.0];
-                $this->state[$i] = self::RESTING;
-            }
+            $height = $n[0] * $this->bodies->x[$i] + $n[1] * $this->bodies->y[$i] + $n[2] * $this->bodies->z[$i] - $offset;
+            Landing::on($this->bodies, $i, $n, $height, $friction, [0.0, 0.0, 0.0], $this->settleSpeed, null);
         }
     }
 
     /** @return array<string, mixed> */
     public function save(): array
     {
-        return [
-            'x' => $this->x, 'y' => $this->y, 'z' => $this->z, 'u' => $this->u, 'v' => $this->v, 'w' => $this->w,
-            'turn' => $this->turn === [] ? [] : array_merge(...$this->turn), 'state' => $this->state,
-        ];
+        return ['bodies' => $this->bodies->save(), 'contacts' => $this->contacts->save(), 'uniform' => $this->uniform];
     }
 
     public function restore(State $saved): void
     {
-        [$this->x, $this->y, $this->z] = [$saved->floats('x'), $saved->floats('y'), $saved->floats('z')];
-        [$this->u, $this->v, $this->w] = [$saved->floats('u'), $saved->floats('v'), $saved->floats('w')];
-        $this->state = $saved->ints('state');
-        $this->turn = [];
-        foreach (array_chunk($saved->floats('turn'), 4) as [$x, $y, $z, $w]) {
-            $this->turn[] = [$x, $y, $z, $w];
-        }
+        $this->bodies->restore($saved->part('bodies'));
+        $this->contacts->restore($saved->part('contacts'));
+        $this->uniform = $saved->vector('uniform');
     }
 }

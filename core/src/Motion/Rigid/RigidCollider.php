@@ -16,16 +16,23 @@ final readonly class RigidCollider implements Collider
     private const WAKING = 0.05;
 
     /**
+     * @param string $name tells it from all others
      * @param array{float, float, float} $origin of the surface's axes from the body's centre, in the body's axes
      * @param Closure(): SurfaceTree $surface made when it is first needed, and kept by whoever gives it
      */
     public function __construct(
+        private string $name,
         private RigidBodies $bodies,
         private int $body,
         private array $origin,
         private Closure $surface,
         private float $friction,
     ) {
+    }
+
+    public function name(): string
+    {
+        return $this->name;
     }
 
     public function ball(): array

@@ -6,15 +6,15 @@ namespace YardBreak\Core\Stage;
 
 use YardBreak\Core\Motion\Rigid\RigidWorld;
 
-/** A staged piece in the world of hard pieces: a body that is driven. */
-final class StagedBody
+/** A piece that goes its own way in the world of hard pieces: a body that is driven. */
+final class DrivenBody
 {
     private readonly int $body;
 
     /** @var list<int> */
     private array $shapes = [];
 
-    public function __construct(RigidWorld $world, private readonly StagedPiece $piece, int $group)
+    public function __construct(RigidWorld $world, private readonly DrivenPiece $piece, int $group)
     {
         $solid = $piece->solid(1.0);
         $inertia = $solid->inertia($piece->piece());

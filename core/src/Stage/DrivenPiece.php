@@ -8,8 +8,8 @@ use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Motion\Collider;
 
-/** A staged piece as others meet it: it goes its way whatever is in it. */
-final class StagedPiece implements Collider
+/** A piece as others meet it that goes its way whatever is in it. */
+final class DrivenPiece implements Collider
 {
     /** What is smaller than this share of itself is met as if it were of that size. */
     private const LEAST = 0.001;
@@ -18,10 +18,11 @@ final class StagedPiece implements Collider
     private RigidPieces $sized;
 
     /**
+     * @param string $name tells it from all others
      * @param RigidPieces $made the pieces of its prop as they were broken
      * @param int $group those of one prop have the same
      */
-    public function __construct(private readonly StagedProp $prop, private readonly int $piece, private readonly RigidPieces $made, public readonly int $group, private readonly float $friction, public readonly float $restitution)
+    public function __construct(private readonly string $name, private readonly KnownWay $prop, private readonly int $piece, private readonly RigidPieces $made, public readonly int $group, private readonly float $friction, public readonly float $restitution)
     {
         $this->sized = $made;
     }
@@ -55,6 +56,11 @@ final class StagedPiece implements Collider
         $p = 3 * $this->piece;
 
         return [max(self::LEAST, $scales[$p]), max(self::LEAST, $scales[$p + 1]), max(self::LEAST, $scales[$p + 2])];
+    }
+
+    public function name(): string
+    {
+        return $this->name;
     }
 
     public function ball(): array

@@ -1,0 +1,290 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion\Light;
+
+use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Mesh\SurfaceTree;
+use YardBreak\Core\Motion\Collider;
+
+/**
+ * Light pieces against the true surface of one collider. Each keeps how far it may move, in the collider's axes, before it can
+ * touch. A way that crosses the surface ends there: no piece passes, however fast, and no wall is too thin.
+ */
+final class LightContact
+{
+    /** The tree is searched for so many radii further than must be, so that it need not be asked again soon. */
+    private const AHEAD = 8.0;
+
+    /** @var array<int, float> where each asked last, in the collider's axes */
+    private array $qx = [];
+
+    /** @var array<int, float> */
+    private array $qy = [];
+
+    /** @var array<int, float> */
+    private array $qz = [];
+
+    /** @var array<int, float> how far it was from touching then */
+    private array $clear = [];
+
+    /** As it is in this step; asked for when a piece comes near. */
+    private ?SurfaceTree $tree = null;
+
+    /** What the distances above were taken to. */
+    private ?SurfaceTree $asked = null;
+
+    /** @var array{list<float>, array{float, float, float}} axes before the step */
+    private array $was;
+
+    /** @var array{list<float>, array{float, float, float}} axes after it */
+    private array $is;
+
+    private int $covered = 0;
+
+    private bool $laidOpen = false;
+
+    /** @param int|null $covered number of the cover at the last step; null: there was none */
+    public function __construct(private Collider $collider, private readonly ?Cover $cover, ?int $covered)
+    {
+        $this->was = $this->is = $this->axes();
+        $this->covered = $covered ?? $cover?->number() ?? 0;
+    }
+
+    /** A step begins. */
+    public function open(Collider $collider): void
+    {
+        $this->collider = $collider;
+        $this->was = $this->axes();
+        $this->tree = null;
+    }
+
+    /** The step is over. */
+    public function close(): void
+    {
+        $this->is = $this->axes();
+        $covered = $this->cover?->number() ?? 0;
+        $this->laidOpen = $covered !== $this->covered;
+        $this->covered = $covered;
+    }
+
+    private function tree(): SurfaceTree
+    {
+        if ($this->tree === null) {
+            $this->tree = $this->collider->surface();
+            if ($this->tree !== $this->asked) {
+                $this->asked = $this->tree;
+                $this->qx = $this->qy = $this->qz = $this->clear = [];
+            }
+        }
+
+        return $this->tree;
+    }
+
+    /** @return array{list<float>, array{float, float, float}} */
+    private function axes(): array
+    {
+        [$position, $rotation] = $this->collider->pose();
+
+        return [Quaternion::matrix($rotation), $position];
+    }
+
+    public function collider(): Collider
+    {
+        return $this->collider;
+    }
+
+    /** Whether it has not moved in the step. */
+    public function isStill(): bool
+    {
+        return $this->was === $this->is;
+    }
+
+    /** Number of the cover at this step; null: nothing covers it. */
+    public function covered(): ?int
+    {
+        return $this->cover === null ? null : $this->covered;
+    }
+
+    /** Whether some of what covers it has gone in the step. */
+    public function isLaidOpen(): bool
+    {
+        return $this->laidOpen;
+    }
+
+    /**
+     * @param array{float, float, float} $was place of the piece before the step
+     * @param array{float, float, float} $is and after it
+     *
+     * @return array{array{float, float, float}, float, array{float, float, float}}|null outward direction, height of its centre above the surface, velocity of the surface there; null: it is not near
+     */
+    public function find(int $i, LightPiece $piece, array $was, array $is, float $dt): ?array
+    {
+        $tree = $this->tree();
+        [$bx, $by, $bz] = self::into($this->is, $is);
+        [$ax, $ay, $az] = self::into($this->was, $was);
+        if (isset($this->clear[$i]) && $this->clear[$i] > 0.0) {
+            $room = $this->clear[$i] ** 2;
+            [$x, $y, $z] = [$this->qx[$i], $this->qy[$i], $this->qz[$i]];
+            if (($bx - $x) ** 2 + ($by - $y) ** 2 + ($bz - $z) ** 2 < $room && ($ax - $x) ** 2 + ($ay - $y) ** 2 + ($az - $z) ** 2 < $room) {
+                return null;
+            }
+        }
+        $path = sqrt(($bx - $ax) ** 2 + ($by - $ay) ** 2 + ($bz - $az) ** 2);
+        $felt = $piece->radius + ($this->cover?->most() ?? 0.0);
+        $reach = self::AHEAD * $felt + 4.0 * $path;
+        $t = $tree->nearest($bx, $by, $bz, $reach);
+        [$this->qx[$i], $this->qy[$i], $this->qz[$i]] = [$bx, $by, $bz];
+        if ($t < 0) {
+            $this->clear[$i] = $reach - $felt;
+
+            return null;
+        }
+        $tree->look($t, $bx, $by, $bz);
+        [$nx, $ny, $nz, $height] = [$tree->nx, $tree->ny, $tree->nz, $tree->distance];
+        $this->clear[$i] = $height - $felt;
+        if ($path > abs($height)) {
+            $wall = $this->wall([$ax, $ay, $az], [$bx - $ax, $by - $ay, $bz - $az]);
+            if ($wall !== null) {
+                [$nx, $ny, $nz, $offset] = $wall;
+                $height = $nx * $bx + $ny * $by + $nz * $bz - $offset;
+                $this->clear[$i] = 0.0;
+            }
+        }
+        if ($height >= $felt) {
+            return null;
+        }
+        if ($this->cover !== null) {
+            $height -= $this->cover->at($bx, $by, $bz);
+        }
+
+        return [$this->outward([$nx, $ny, $nz]), $height, $this->velocity([$bx, $by, $bz], $is, $dt)];
+    }
+
+    /**
+     * The plane that a way first crosses, facing where it comes from.
+     *
+     * @param array{float, float, float} $from in the collider's axes
+     * @param array{float, float, float} $way
+     *
+     * @return array{float, float, float, float}|null normal and offset
+     */
+    private function wall(array $from, array $way): ?array
+    {
+        [$px, $py, $pz] = $from;
+        [$dx, $dy, $dz] = $way;
+        $tree = $this->tree();
+        $hit = $tree->crossed($px, $py, $pz, $dx, $dy, $dz);
+        if ($hit === null) {
+            return null;
+        }
+        [$t, $share] = $hit;
+        [$x, $y, $z] = [$px + $share * $dx, $py + $share * $dy, $pz + $share * $dz];
+        [$nx, $ny, $nz] = $tree->facing($t, $x, $y, $z);
+        if ($nx * $dx + $ny * $dy + $nz * $dz > 0.0) {
+            if ($tree->closed) {
+                // On its way out.
+                return null;
+            }
+            [$nx, $ny, $nz] = [-$nx, -$ny, -$nz];
+        }
+
+        return [$nx, $ny, $nz, $nx * $x + $ny * $y + $nz * $z];
+    }
+
+    /**
+     * Where a piece lies that has come to rest.
+     *
+     * @param array{float, float, float} $place in the world
+     * @param array{float, float, float, float} $turn
+     * @param array{float, float, float} $normal
+     */
+    public function seat(array $place, array $turn, array $normal): Seat
+    {
+        [$m] = $this->is;
+        [, $rotation] = $this->collider->pose();
+        $local = self::into($this->is, $place);
+        [$a, $b, $c] = $normal;
+
+        return new Seat(
+            $this->collider->name(),
+            $local,
+            Quaternion::multiply(Quaternion::conjugate($rotation), $turn),
+            [$m[0] * $a + $m[3] * $b + $m[6] * $c, $m[1] * $a + $m[4] * $b + $m[7] * $c, $m[2] * $a + $m[5] * $b + $m[8] * $c],
+        );
+    }
+
+    /** @return array{array{float, float, float}, array{float, float, float, float}, array{float, float, float}} place, turn and normal in the world of what lies there */
+    public function carried(Seat $seat): array
+    {
+        [$position, $rotation] = $this->collider->pose();
+
+        return [Quaternion::carried($position, $rotation, $seat->place), Quaternion::multiply($rotation, $seat->turn), $this->outward($seat->normal)];
+    }
+
+    /** Whether the surface, or what covers it, is still under a seat. */
+    public function bears(Seat $seat, LightPiece $piece): bool
+    {
+        $tree = $this->tree();
+        [$x, $y, $z] = $seat->place;
+        $most = $this->cover?->most() ?? 0.0;
+        $t = $tree->nearest($x, $y, $z, $piece->radius + $most);
+        if ($t < 0) {
+            return false;
+        }
+        $tree->look($t, $x, $y, $z);
+
+        return $tree->distance - ($this->cover?->at($x, $y, $z) ?? 0.0) <= $piece->thickness + Landing::LANDED;
+    }
+
+    /**
+     * @param array{float, float, float} $normal in the collider's axes
+     *
+     * @return array{float, float, float}
+     */
+    private function outward(array $normal): array
+    {
+        [$m] = $this->is;
+        [$a, $b, $c] = $normal;
+
+        return [$m[0] * $a + $m[1] * $b + $m[2] * $c, $m[3] * $a + $m[4] * $b + $m[5] * $c, $m[6] * $a + $m[7] * $b + $m[8] * $c];
+    }
+
+    /**
+     * @param array{float, float, float} $local place in the collider's axes
+     * @param array{float, float, float} $is the same in the world
+     *
+     * @return array{float, float, float} m/s
+     */
+    private function velocity(array $local, array $is, float $dt): array
+    {
+        if ($this->isStill()) {
+            return [0.0, 0.0, 0.0];
+        }
+        [$m, [$x, $y, $z]] = $this->was;
+        [$a, $b, $c] = $local;
+
+        return [
+            ($is[0] - $x - $m[0] * $a - $m[1] * $b - $m[2] * $c) / $dt,
+            ($is[1] - $y - $m[3] * $a - $m[4] * $b - $m[5] * $c) / $dt,
+            ($is[2] - $z - $m[6] * $a - $m[7] * $b - $m[8] * $c) / $dt,
+        ];
+    }
+
+    /**
+     * @param array{list<float>, array{float, float, float}} $axes
+     * @param array{float, float, float} $place in the world
+     *
+     * @return array{float, float, float} in those axes
+     */
+    private static function into(array $axes, array $place): array
+    {
+        [$m, [$x, $y, $z]] = $axes;
+        $a = $place[0] - $x;
+        $b = $place[1] - $y;
+        $c = $place[2] - $z;
+
+        return [$m[0] * $a + $m[3] * $b + $m[6] * $c, $m[1] * $a + $m[4] * $b + $m[7] * $c, $m[2] * $a + $m[5] * $b + $m[8] * $c];
+    }
+}

@@ -1,0 +1,205 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion\Light;
+
+use YardBreak\Core\Motion\Collider;
+use YardBreak\Core\Motion\State;
+
+/** What light pieces meet beside floors: they land on it, slide along it, and ride on it as long as it bears them. */
+final class LightContacts
+{
+    /** A ball around a body is around its hull; its true surface may stand out a little. */
+    private const BALL = 1.1;
+
+    /** Cells along the longest side of what the pieces take up. */
+    private const CELLS = 24;
+
+    /** @var array<string, LightContact> by the collider's name */
+    private array $contacts = [];
+
+    /** @var array<string, int> numbers of their covers when this was saved */
+    private array $covered = [];
+
+    public function __construct(private readonly LightBodies $bodies, private readonly float $settleSpeed)
+    {
+    }
+
+    /**
+     * A step begins.
+     *
+     * @param list<Collider> $colliders
+     * @param array<string, Cover> $covers by the collider's name
+     */
+    public function open(array $colliders, array $covers): void
+    {
+        $contacts = [];
+        foreach ($colliders as $collider) {
+            $name = $collider->name();
+            $contact = $this->contacts[$name] ?? new LightContact($collider, $covers[$name] ?? null, $this->covered[$name] ?? null);
+            $contact->open($collider);
+            $contacts[$name] = $contact;
+        }
+        [$this->contacts, $this->covered] = [$contacts, []];
+    }
+
+    /**
+     * The step is over, and what is met stands where it stands: what lies on it goes along, what came to it lands.
+     *
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $was places before the step
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $speed velocities before it
+     * @param array<int, array{float, float, float}> $felt what those that lie are pulled by, m/s2, where it is not the same for all
+     * @param array{float, float, float} $uniform what all are pulled by
+     *
+     * @return list<int> pieces that were touched
+     */
+    public function close(array $was, array $speed, array $felt, array $uniform, bool $changed, float $dt): array
+    {
+        foreach ($this->contacts as $contact) {
+            $contact->close();
+        }
+        $this->ride($felt, $uniform, $changed, $dt);
+        $loose = array_values(array_filter($this->bodies->loose(), fn (int $i): bool => $this->bodies->pieces[$i]->meets));
+        if ($loose === [] || $this->contacts === []) {
+            return [];
+        }
+        [$cells, $size, $far] = $this->cells($loose, $was);
+        $touched = [];
+        foreach ($this->contacts as $contact) {
+            [$middle, $radius] = $contact->collider()->ball();
+            foreach (self::near($cells, $size, $middle, self::BALL * $radius + $contact->collider()->travel($dt) + $far) as $i) {
+                if ($this->bodies->state[$i] === LightBodies::LOOSE && $this->land($contact, $i, $was, $speed, $dt)) {
+                    $touched[] = $i;
+                }
+            }
+        }
+
+        return $touched;
+    }
+
+    /**
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $was
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $speed
+     */
+    private function land(LightContact $contact, int $i, array $was, array $speed, float $dt): bool
+    {
+        $bodies = $this->bodies;
+        $found = $contact->find($i, $bodies->pieces[$i], [$was[0][$i], $was[1][$i], $was[2][$i]], [$bodies->x[$i], $bodies->y[$i], $bodies->z[$i]], $dt);
+        if ($found === null) {
+            return false;
+        }
+        [$normal, $height, $carried] = $found;
+        // All that acted on it in the step.
+        $pull = [($bodies->u[$i] - $speed[0][$i]) / $dt, ($bodies->v[$i] - $speed[1][$i]) / $dt, ($bodies->w[$i] - $speed[2][$i]) / $dt];
+        $touched = Landing::on($bodies, $i, $normal, $height, $contact->collider()->friction(), $carried, $this->settleSpeed, $pull);
+        if ($bodies->state[$i] === LightBodies::RESTING) {
+            $bodies->seats[$i] = $contact->seat([$bodies->x[$i], $bodies->y[$i], $bodies->z[$i]], $bodies->turn[$i], $normal);
+        }
+
+        return $touched;
+    }
+
+    /**
+     * @param array<int, array{float, float, float}> $felt
+     * @param array{float, float, float} $uniform
+     */
+    private function ride(array $felt, array $uniform, bool $changed, float $dt): void
+    {
+        $bodies = $this->bodies;
+        foreach ($bodies->seats as $i => $seat) {
+            $contact = $this->contacts[$seat->name] ?? null;
+            if ($contact === null || ($contact->isLaidOpen() && ! $contact->bears($seat, $bodies->pieces[$i]))) {
+                $bodies->rouse($i);
+
+                continue;
+            }
+            $still = $contact->isStill();
+            if ($still && ! $changed && ! isset($felt[$i])) {
+                continue;
+            }
+            [[$x, $y, $z], $turn, $normal] = $contact->carried($seat);
+            [$u, $v, $w] = $still ? [0.0, 0.0, 0.0] : [($x - $bodies->x[$i]) / $dt, ($y - $bodies->y[$i]) / $dt, ($z - $bodies->z[$i]) / $dt];
+            [$ax, $ay, $az] = $felt[$i] ?? $uniform;
+            $pull = [$ax - ($u - $bodies->u[$i]) / $dt, $ay - ($v - $bodies->v[$i]) / $dt, $az - ($w - $bodies->w[$i]) / $dt];
+            $mu = sqrt($contact->collider()->friction() * $bodies->pieces[$i]->friction);
+            if (! $bodies->pieces[$i]->sticks && ! Landing::keeps($normal, $pull, $mu)) {
+                // With the speed that it had: what it lay on goes on without it.
+                $bodies->rouse($i);
+
+                continue;
+            }
+            [$bodies->x[$i], $bodies->y[$i], $bodies->z[$i], $bodies->u[$i], $bodies->v[$i], $bodies->w[$i], $bodies->turn[$i]] = [$x, $y, $z, $u, $v, $w, $turn];
+        }
+    }
+
+    /**
+     * Pieces sorted into cells of space, the size of a cell, and how far beyond it one may reach.
+     *
+     * @param non-empty-list<int> $loose
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $was
+     *
+     * @return array{array<int, array<int, array<int, list<int>>>>, float, float}
+     */
+    private function cells(array $loose, array $was): array
+    {
+        [$x, $y, $z, $pieces] = [$this->bodies->x, $this->bodies->y, $this->bodies->z, $this->bodies->pieces];
+        $low = [INF, INF, INF];
+        $high = [-INF, -INF, -INF];
+        $far = 0.0;
+        foreach ($loose as $i) {
+            foreach ([$x[$i], $y[$i], $z[$i]] as $axis => $value) {
+                $low[$axis] = $value < $low[$axis] ? $value : $low[$axis];
+                $high[$axis] = $value > $high[$axis] ? $value : $high[$axis];
+            }
+            $path = sqrt(($x[$i] - $was[0][$i]) ** 2 + ($y[$i] - $was[1][$i]) ** 2 + ($z[$i] - $was[2][$i]) ** 2);
+            $reach = $path + $pieces[$i]->radius;
+            $far = $reach > $far ? $reach : $far;
+        }
+        $size = max(1e-6, max($high[0] - $low[0], $high[1] - $low[1], $high[2] - $low[2]) / self::CELLS);
+        $cells = [];
+        foreach ($loose as $i) {
+            $cells[(int) floor($x[$i] / $size)][(int) floor($y[$i] / $size)][(int) floor($z[$i] / $size)][] = $i;
+        }
+
+        return [$cells, $size, $far];
+    }
+
+    /**
+     * @param array<int, array<int, array<int, list<int>>>> $cells
+     * @param array{float, float, float} $middle
+     *
+     * @return iterable<int> pieces in the cells that a ball reaches
+     */
+    private static function near(array $cells, float $size, array $middle, float $radius): iterable
+    {
+        foreach ($cells as $cx => $column) {
+            if (abs(($cx + 0.5) * $size - $middle[0]) > $radius + 0.5 * $size) {
+                continue;
+            }
+            foreach ($column as $cy => $row) {
+                if (abs(($cy + 0.5) * $size - $middle[1]) > $radius + 0.5 * $size) {
+                    continue;
+                }
+                foreach ($row as $cz => $pieces) {
+                    if (abs(($cz + 0.5) * $size - $middle[2]) <= $radius + 0.5 * $size) {
+                        yield from $pieces;
+                    }
+                }
+            }
+        }
+    }
+
+    /** @return array<string, mixed> */
+    public function save(): array
+    {
+        $covered = array_filter(array_map(static fn (LightContact $contact): ?int => $contact->covered(), $this->contacts), is_int(...));
+
+        return ['names' => array_keys($covered), 'numbers' => array_values($covered)];
+    }
+
+    public function restore(State $saved): void
+    {
+        $this->covered = array_combine($saved->strings('names'), $saved->ints('numbers'));
+    }
+}

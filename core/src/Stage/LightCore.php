@@ -1,0 +1,54 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Stage;
+
+use YardBreak\Core\Document\Transform;
+use YardBreak\Core\Math\Quaternion;
+
+/** What light pieces come off: one piece that goes where the keys say. */
+final class LightCore implements KnownWay
+{
+    /** @var array{float, float} frames between which the step under way leads */
+    private array $step = [1.0, 1.0];
+
+    private float $now = 1.0;
+
+    /** @param array{float, float, float} $centre of it, in the prop's space */
+    public function __construct(private readonly Transform $transform, private readonly array $centre)
+    {
+    }
+
+    /** A step begins. */
+    public function setOut(float $from, float $to): void
+    {
+        $this->step = [$from, $to];
+        $this->now = $from;
+    }
+
+    /** @param float $share of the step that has gone by */
+    public function goOn(float $share): void
+    {
+        $this->now = $this->step[0] + $share * ($this->step[1] - $this->step[0]);
+    }
+
+    public function placesAt(float $frame): array
+    {
+        $rotation = $this->transform->rotationAt($frame);
+        [$sx, $sy, $sz] = $scale = $this->transform->scaleAt($frame);
+        [$cx, $cy, $cz] = $this->centre;
+
+        return [[...Quaternion::carried($this->transform->positionAt($frame), $rotation, [$sx * $cx, $sy * $cy, $sz * $cz]), ...$rotation], $scale];
+    }
+
+    public function step(): array
+    {
+        return $this->step;
+    }
+
+    public function now(): float
+    {
+        return $this->now;
+    }
+}

@@ -1,0 +1,56 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Tests\Fixture;
+
+use YardBreak\Core\Mesh\SurfaceTree;
+use YardBreak\Core\Motion\Collider;
+
+/** Something that a test moves by hand. */
+final class MovedThing implements Collider
+{
+    /** @var array{float, float, float} */
+    public array $position = [0.0, 0.0, 0.0];
+
+    /** @var array{float, float, float, float} */
+    public array $rotation = [0.0, 0.0, 0.0, 1.0];
+
+    public function __construct(private readonly SurfaceTree $tree, private readonly float $friction)
+    {
+    }
+
+    public function name(): string
+    {
+        return 'thing';
+    }
+
+    public function ball(): array
+    {
+        return [$this->position, 3.0];
+    }
+
+    public function surface(): SurfaceTree
+    {
+        return $this->tree;
+    }
+
+    public function friction(): float
+    {
+        return $this->friction;
+    }
+
+    public function pose(): array
+    {
+        return [$this->position, $this->rotation];
+    }
+
+    public function travel(float $dt): float
+    {
+        return 1.0;
+    }
+
+    public function push(array $impulse, array $moment, float $most): void
+    {
+    }
+}
