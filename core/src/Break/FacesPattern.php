@@ -33,6 +33,11 @@ final readonly class FacesPattern implements SkinPattern
     ) {
     }
 
+    public function keepsCore(): bool
+    {
+        return true;
+    }
+
     public function flakes(TriangleMesh $mesh, Progress $progress): Generator
     {
         $this->limit($mesh->triangleCount() * 4 ** $this->split);

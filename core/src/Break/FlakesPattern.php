@@ -29,6 +29,11 @@ final readonly class FlakesPattern implements SkinPattern
     ) {
     }
 
+    public function keepsCore(): bool
+    {
+        return true;
+    }
+
     public function flakes(TriangleMesh $mesh, Progress $progress): Generator
     {
         $strewn = new SurfaceSites($mesh);

@@ -17,4 +17,7 @@ interface SkinPattern
      * @throws BreakFailed
      */
     public function flakes(TriangleMesh $mesh, Progress $progress): iterable;
+
+    /** Whether what it comes off is there too, as the first piece. */
+    public function keepsCore(): bool;
 }

@@ -25,4 +25,7 @@ interface Trigger
 
     /** How far about the touch pieces let go, m; 0: all of them. */
     public function touchReach(): float;
+
+    /** How many frames after the moment a part lets go; the first part does at once. */
+    public function delay(int $part): float;
 }

@@ -43,7 +43,11 @@ final class Breaking implements Stage
             fn (): WeightSource => Weighing::of($this->prop, PropShape::of(($this->mesh)(), $others)),
             $frame,
             Weighing::inputs($this->prop, $others),
-        ));
+        ), function (string $id) use ($others): ?array {
+            $other = $this->prop->others[$id] ?? null;
+
+            return $other === null ? null : [$others->hash($other), static fn (): TriangleMesh => $others->ownMesh($other)];
+        });
         $this->pattern = $this->pattern($prop->pattern);
     }
 
@@ -74,7 +78,7 @@ final class Breaking implements Stage
         return match (true) {
             $this->pattern === null => BrokenProp::whole($hash, $mesh),
             $this->pattern instanceof Copies => BrokenProp::copies($hash, $mesh, $this->pattern),
-            $this->pattern instanceof SkinPattern => BrokenProp::skin($hash, $mesh, $this->pattern->flakes($mesh, $progress)),
+            $this->pattern instanceof SkinPattern => BrokenProp::skin($hash, $mesh, $this->pattern->flakes($mesh, $progress), $this->pattern->keepsCore()),
             default => BrokenProp::of($hash, $this->breaker()->break($mesh, $this->pattern, $progress), $mesh->bounds()),
         };
     }

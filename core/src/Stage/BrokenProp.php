@@ -88,12 +88,13 @@ final readonly class BrokenProp
      * Flakes over a core that stays whole; taken one at a time, since there may be very many.
      *
      * @param iterable<TriangleMesh> $flakes all solid, or all sheets
+     * @param bool $hasCore whether the core is a piece
      */
-    public static function skin(string $hash, TriangleMesh $core, iterable $flakes): self
+    public static function skin(string $hash, TriangleMesh $core, iterable $flakes, bool $hasCore = true): self
     {
-        $pieces = PackedMeshes::of([$core]);
-        $mass = [MassProperties::of($core)];
-        $sizes = [self::size($core)];
+        $pieces = PackedMeshes::of($hasCore ? [$core] : []);
+        $mass = $hasCore ? [MassProperties::of($core)] : [];
+        $sizes = $hasCore ? [self::size($core)] : [];
         $thin = null;
         foreach ($flakes as $flake) {
             $thin ??= ! Topology::of($flake)->isWatertight();
@@ -102,7 +103,7 @@ final readonly class BrokenProp
             $sizes[] = self::size($flake);
         }
 
-        return new self($hash, $pieces, $mass, $sizes, $core->bounds(), hasCore: true);
+        return new self($hash, $pieces, $mass, $sizes, $core->bounds(), hasCore: $hasCore);
     }
 
     /** @return array{float, float, float} */

@@ -75,7 +75,7 @@ final class HeldFlakes implements Cover
         return $flake === null || isset($this->gone[$flake]) ? 0.0 : min($this->most(), $scale * $this->height($flake));
     }
 
-    /** The flake whose middle is nearest; null: none is in the cells around. */
+    /** The flake whose middle is nearest, if it reaches there. */
     private function nearest(float $x, float $y, float $z): ?int
     {
         [$i, $j, $k] = [(int) floor($x / $this->cell), (int) floor($y / $this->cell), (int) floor($z / $this->cell)];
@@ -95,7 +95,13 @@ final class HeldFlakes implements Cover
             }
         }
 
-        return $nearest;
+        if ($nearest === null) {
+            return null;
+        }
+        // What does not reach there does not cover it: bits lie apart.
+        [$a, $b, $c] = $this->broken->sizes[$nearest];
+
+        return 4.0 * $best <= $a * $a + $b * $b + $c * $c ? $nearest : null;
     }
 
     /** How far a flake's outside is from the core, m. */

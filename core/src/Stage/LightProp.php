@@ -34,6 +34,8 @@ final class LightProp
 
     private readonly PieceTiming $timing;
 
+    private readonly StartMotion $start;
+
     /** What they come off; null: they are all there is of the prop. */
     private readonly ?LightCore $core;
 
@@ -47,6 +49,7 @@ final class LightProp
         $settings = $prop->mover->settings;
         $this->fade = (float) $settings->int('fade');
         $this->timing = new PieceTiming($prop, $broken, $others);
+        $this->start = new StartMotion($prop, $broken, $others, $settings->int('seed'));
         $variety = $settings->float('variety');
         $lasts = $settings->int('life');
         $first = null;
@@ -96,10 +99,10 @@ final class LightProp
             $sticks = $settings->bool('sticks');
             $solid = RigidPieces::of($this->prop, BrokenProp::whole($this->broken->hash, $this->broken->outside()), 1.0, false);
             $this->collider = new DrivenPiece("{$this->prop->id}/core", $this->core, 0, $solid, $this->number, $sticks ? self::STICKY : $settings->float('friction'), $sticks ? 0.0 : $settings->float('restitution'));
-            $this->held = new HeldFlakes($this->broken, static fn (): SurfaceTree => $solid->surface(0));
+            $this->held = $settings->bool('hidden') ? null : new HeldFlakes($this->broken, static fn (): SurfaceTree => $solid->surface(0));
             foreach ($this->since as $k => $since) {
                 if ($since !== INF) {
-                    $this->held->goes($k);
+                    $this->held?->goes($k);
                 }
             }
         }
@@ -138,27 +141,23 @@ final class LightProp
         foreach ($this->timing->due($frame, $held) as $k) {
             $this->since[$k] = $frame;
             $this->held?->goes($k);
-            $this->world->letGo($this->first + $k, $this->start($k, $frame), [$sx, $sy, $sz]);
+            $this->world->letGo($this->first + $k, $this->startOf($k, $frame), [$sx, $sy, $sz]);
         }
     }
 
     /** @return array{float, float, float} speed of the prop where the piece is, and what it gets of its own, m/s */
-    private function start(int $piece, float $frame): array
+    private function startOf(int $piece, float $frame): array
     {
         $centre = $this->broken->centre($piece);
         $now = $this->prop->transform->carried($centre, $frame);
         $before = $this->prop->transform->carried($centre, $frame - 1.0);
-        [$low, $high] = $this->broken->bounds;
-        $out = [$centre[0] - 0.5 * ($low[0] + $high[0]), $centre[1] - 0.5 * ($low[1] + $high[1]), $centre[2] - 0.5 * ($low[2] + $high[2])];
-        $far = sqrt($out[0] ** 2 + $out[1] ** 2 + $out[2] ** 2);
-        $speed = $far > 1e-9 ? $this->prop->mover->settings->float('outward') / $far : 0.0;
-        [$ox, $oy, $oz] = Quaternion::rotate($this->prop->transform->rotationAt($frame), $out);
+        [$ox, $oy, $oz] = $this->start->velocity($piece, $this->prop->transform->rotationAt($frame));
         [$sx, $sy, $sz] = $this->prop->mover->settings->vector('velocity');
 
         return [
-            $this->fps * ($now[0] - $before[0]) + $speed * $ox + $sx,
-            $this->fps * ($now[1] - $before[1]) + $speed * $oy + $sy,
-            $this->fps * ($now[2] - $before[2]) + $speed * $oz + $sz,
+            $this->fps * ($now[0] - $before[0]) + $ox + $sx,
+            $this->fps * ($now[1] - $before[1]) + $oy + $sy,
+            $this->fps * ($now[2] - $before[2]) + $oz + $sz,
         ];
     }
 
@@ -184,12 +183,13 @@ final class LightProp
     {
         $poses = $progress = $lives = $flags = [];
         $released = $moving = 0;
+        $hidden = $this->prop->mover->settings->bool('hidden');
         foreach ($this->since as $k => $since) {
             $number = $this->first + $k;
             array_push($poses, ...$this->world->pose($number));
             $loose = $since !== INF;
             $progress[] = $loose ? 1.0 : 0.0;
-            $left = $loose ? $this->life[$k] - ($frame - $since) : INF;
+            $left = $loose ? $this->life[$k] - ($frame - $since) : ($hidden && ! ($k === 0 && $this->broken->hasCore) ? 0.0 : INF);
             $lives[] = $left <= 0.0 ? 0.0 : ($this->fade > 0.0 ? min(1.0, $left / $this->fade) : 1.0);
             $flags[] = ($loose ? Frame::RELEASED : 0) | ($this->world->state($number) >= LightBodies::RESTING ? Frame::ASLEEP : 0);
             $released += $loose ? 1 : 0;

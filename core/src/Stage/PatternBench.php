@@ -4,9 +4,12 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Stage;
 
+use Closure;
+use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Break\ToneMap;
 use YardBreak\Core\Format\BadFile;
 use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Mesh\TriangleMesh;
 
 /** What patterns need beside their own settings: pictures, how the prop stands, its weight. */
 final class PatternBench
@@ -16,8 +19,9 @@ final class PatternBench
     /**
      * @param array{float, float, float, float} $rotation of the prop at frame 1
      * @param (callable(int): WeightDensity)|null $finer finer where the prop's weight is high at a frame; null: it has none
+     * @param (callable(string): (array{string, Closure(): TriangleMesh}|null))|null $others another prop's mesh, and its hash
      */
-    public function __construct(private readonly Assets $assets, public readonly array $rotation = Quaternion::IDENTITY, private $finer = null)
+    public function __construct(private readonly Assets $assets, public readonly array $rotation = Quaternion::IDENTITY, private $finer = null, private $others = null)
     {
     }
 
@@ -47,5 +51,17 @@ final class PatternBench
     public function tones(string $asset): ToneMap
     {
         return Tones::of($this->assets, $asset);
+    }
+
+    /**
+     * The mesh of another prop, as it was prepared.
+     *
+     * @return array{string, Closure(): TriangleMesh} hash and mesh
+     *
+     * @throws BreakFailed if there is none
+     */
+    public function other(string $id): array
+    {
+        return ($this->others === null ? null : ($this->others)($id)) ?? throw new BreakFailed($id === '' ? 'No prop is chosen that the bits look like.' : 'The prop that the bits look like is not in the shot any more. Choose another.');
     }
 }

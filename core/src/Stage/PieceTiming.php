@@ -80,6 +80,17 @@ final class PieceTiming
         return $thresholds;
     }
 
+    /** @return list<float> how far each of so many parts has got that goes by the moment, 0 to 1 and beyond, before any ease */
+    public static function elapsed(Trigger $trigger, int $count, ?int $moment, float $takes, float $frame): array
+    {
+        $shares = [];
+        for ($part = 0; $part < $count; $part++) {
+            $shares[] = $moment === null ? 0.0 : ($frame - $moment - $trigger->delay($part)) / max(1e-9, $takes);
+        }
+
+        return $shares;
+    }
+
     /**
      * @param iterable<TriangleMesh> $pieces
      *

@@ -50,6 +50,8 @@ final class RigidProp
 
     private readonly bool $hasCore;
 
+    private readonly StartMotion $start;
+
     /** What holds its pieces together after they let go. */
     private readonly GluedPieces $glue;
 
@@ -58,6 +60,7 @@ final class RigidProp
     {
         $this->settings = RigidSettings::of($prop);
         $this->timing = new PieceTiming($prop, $broken, $others);
+        $this->start = new StartMotion($prop, $broken, $others, $this->settings->startSeed);
         $this->trigger = $this->timing->trigger;
         $this->hasCore = $broken->hasCore;
         $this->broken = RigidPieces::of($prop, $broken, $this->settings->density, $this->settings->falls || ! $prop->neverLetsGo());
@@ -257,10 +260,14 @@ final class RigidProp
             $body = $this->pieces->part($part, $this->held, $this->centre, $origin, $turn);
             $arm = Vector::minus($world->bodies->placeOf($body), $origin);
             if ($this->fallsWhole()) {
-                $world->bodies->setVelocity($body, self::carriedOn($arm, $velocity, $spin), $spin);
+                $carried = self::carriedOn($arm, $velocity, $spin);
+                $spins = $spin;
             } else {
-                $world->bodies->setVelocity($body, self::carriedOn($arm, Vector::plus($this->settings->velocity, $velocity), $spin), Vector::plus($this->settings->spin, $spin));
+                $carried = self::carriedOn($arm, Vector::plus($this->settings->velocity, $velocity), $spin);
+                $spins = Vector::plus($this->settings->spin, $spin);
             }
+            // What hangs together starts as one.
+            $world->bodies->setVelocity($body, Vector::plus($carried, $this->start->velocity($part[0], $turn)), Vector::plus($spins, $this->start->spin($part[0], $this->settings->anySpin)));
             $this->loose = array_fill_keys($part, true) + $this->loose;
         }
         ksort($this->loose);

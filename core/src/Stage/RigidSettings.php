@@ -17,6 +17,7 @@ final readonly class RigidSettings
      * @param bool $glueByWeight whether it is weaker where the weight is
      * @param array{float, float, float} $velocity m/s, at the start
      * @param array{float, float, float} $spin rad/s, at the start
+     * @param float $anySpin rad/s, what a piece turns besides at most as it lets go
      */
     private function __construct(
         public bool $falls,
@@ -29,6 +30,8 @@ final readonly class RigidSettings
         public bool $glueByWeight,
         public array $velocity,
         public array $spin,
+        public float $anySpin,
+        public int $startSeed,
     ) {
     }
 
@@ -47,6 +50,8 @@ final readonly class RigidSettings
             $settings->bool('glueByWeight'),
             $settings->vector('velocity'),
             array_map(deg2rad(...), $settings->vector('angularVelocity')),
+            deg2rad($settings->float('anySpin')),
+            $settings->int('startSeed'),
         );
     }
 }

@@ -12,6 +12,7 @@ use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Math\Easing;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Math\RandomStream;
+use YardBreak\Core\Motion\Trigger;
 use YardBreak\Core\Stage\Kind\Carries;
 use YardBreak\Core\Stage\Kind\Kinds;
 use YardBreak\Core\Weight\Samples;
@@ -46,6 +47,8 @@ final class SetProp implements PosedParts
 
     private readonly ?int $frame;
 
+    private readonly Trigger $trigger;
+
     /** @throws BadDocument if there is nothing to stand on */
     public function __construct(private readonly Prop $prop, Shot $shot, private readonly BrokenProp $broken, Surfaces $others)
     {
@@ -70,7 +73,9 @@ final class SetProp implements PosedParts
         $this->carried = self::carrier($below, $seats, $others);
         $weight = $below->weight->isEmpty() ? null : Weighing::of($below, PropShape::of($mesh, $others));
         $this->weights = $weight === null ? null : static fn (float $frame): array => $weight->evaluate($seats, $frame);
-        $this->thresholds = (new PieceTiming($prop, $broken, $others))->thresholds($count);
+        $timing = new PieceTiming($prop, $broken, $others);
+        $this->thresholds = $timing->thresholds($count);
+        $this->trigger = $timing->trigger;
         $this->frame = Kinds::trigger($prop->trigger->kind)::frame($prop->trigger->settings);
         $this->spread($count);
     }
@@ -113,9 +118,9 @@ final class SetProp implements PosedParts
     {
         $ease = $this->prop->mover->settings->string('ease');
         if ($this->thresholds === null) {
-            $takes = (float) $this->prop->mover->settings->int('takes');
+            $shares = PieceTiming::elapsed($this->trigger, count($this->sizes), $this->frame, (float) $this->prop->mover->settings->int('takes'), $frame);
 
-            return array_fill(0, count($this->sizes), $this->frame === null ? 0.0 : Easing::at($ease, ($frame - $this->frame) / max(1e-9, $takes)));
+            return array_map(static fn (float $share): float => Easing::at($ease, $share), $shares);
         }
         $weights = $this->weights === null ? array_fill(0, count($this->sizes), 1.0) : ($this->weights)($frame);
 

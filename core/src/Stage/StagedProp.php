@@ -96,7 +96,7 @@ final class StagedProp implements KnownWay, PosedParts
         if ($this->thresholds !== null) {
             $shares = array_map(static fn (float $w, float $threshold): float => ($w - $threshold) / (1.0 - $threshold), $this->timing->weights($frame), $this->thresholds);
         } else {
-            $shares = array_fill(0, $count, $this->frame === null ? 0.0 : ($frame - $this->frame) / max(1e-9, $this->takes));
+            $shares = PieceTiming::elapsed($this->timing->trigger, $count, $this->frame, $this->takes, $frame);
         }
         if ($this->broken->hasCore) {
             $shares[0] = 0.0;

@@ -9,6 +9,7 @@ use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Math\Animated;
 use YardBreak\Core\Math\Easing;
 use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Motion\Trigger;
 use YardBreak\Core\Stage\Kind\Kinds;
 use YardBreak\Core\Weight\Samples;
 
@@ -22,6 +23,8 @@ final class Swelling
     private array $way = [];
 
     private readonly ?int $frame;
+
+    private readonly Trigger $trigger;
 
     private readonly float $takes;
 
@@ -37,6 +40,7 @@ final class Swelling
     {
         $settings = $prop->mover->settings;
         $this->frame = Kinds::trigger($prop->trigger->kind)::frame($prop->trigger->settings);
+        $this->trigger = Kinds::trigger($prop->trigger->kind)::make($prop->trigger->settings);
         $this->takes = (float) $settings->int('takes');
         $this->ease = $settings->string('ease');
         $this->height = $settings->animated('height');
@@ -52,9 +56,7 @@ final class Swelling
     public function progress(float $frame): array
     {
         if ($this->thresholds === null) {
-            $share = $this->frame === null ? 0.0 : Easing::at($this->ease, ($frame - $this->frame) / max(1e-9, $this->takes));
-
-            return array_fill(0, count($this->way), $share);
+            return array_map(fn (float $share): float => Easing::at($this->ease, $share), PieceTiming::elapsed($this->trigger, count($this->way), $this->frame, $this->takes, $frame));
         }
         $progress = [];
         foreach (($this->weights)($frame) as $v => $weight) {

@@ -65,7 +65,10 @@ final class LightContactTest extends TestCase
         }
     }
 
-    /** @param array{float, float, float} $at @param array{float, float, float} $velocity */
+    /**
+     * @param array{float, float, float} $at
+     * @param array{float, float, float} $velocity
+     */
     private static function world(LightPiece $piece, array $at, array $velocity = [0.0, 0.0, 0.0]): LightWorld
     {
         $world = new LightWorld(0.05);

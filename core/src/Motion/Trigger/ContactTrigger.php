@@ -37,4 +37,9 @@ final readonly class ContactTrigger implements Trigger
     {
         return $this->within;
     }
+
+    public function delay(int $part): float
+    {
+        return 0.0;
+    }
 }

@@ -33,4 +33,9 @@ final readonly class NeverTrigger implements Trigger
     {
         return 0.0;
     }
+
+    public function delay(int $part): float
+    {
+        return 0.0;
+    }
 }

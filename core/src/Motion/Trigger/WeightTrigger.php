@@ -52,4 +52,9 @@ final class WeightTrigger implements Trigger
     {
         return 0.0;
     }
+
+    public function delay(int $part): float
+    {
+        return 0.0;
+    }
 }

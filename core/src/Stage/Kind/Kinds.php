@@ -39,6 +39,7 @@ final class Kinds
             'picture' => Pattern\ByPicture::class,
             'flakes' => Pattern\Flakes::class,
             'faces' => Pattern\EveryFace::class,
+            'bits' => Pattern\Bits::class,
             'copies' => Pattern\SameAgain::class,
         ],
         'weight' => [

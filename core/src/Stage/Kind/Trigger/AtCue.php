@@ -10,21 +10,21 @@ use YardBreak\Core\Motion\Trigger\FrameTrigger;
 use YardBreak\Core\Motion\Trigger\NeverTrigger;
 use YardBreak\Core\Stage\Kind\TriggerKind;
 
-/** All of it at once, at a named moment; as long as none is chosen, never. */
+/** All of it at a named moment, or from there on one after the other; as long as none is chosen, never. */
 final class AtCue implements TriggerKind
 {
     public static function make(Settings $settings): Trigger
     {
         $frame = self::frame($settings);
 
-        return $frame === null ? new NeverTrigger() : new FrameTrigger($frame);
+        return $frame === null ? new NeverTrigger() : new FrameTrigger($frame, (float) $settings->int('over'));
     }
 
     public static function inputs(Settings $settings): array
     {
         $frame = self::frame($settings);
 
-        return $frame === null ? ['never'] : ['at', $frame];
+        return $frame === null ? ['never'] : ['at', $frame, $settings->int('over')];
     }
 
     public static function frame(Settings $settings): ?int

@@ -9,17 +9,17 @@ use YardBreak\Core\Motion\Trigger;
 use YardBreak\Core\Motion\Trigger\FrameTrigger;
 use YardBreak\Core\Stage\Kind\TriggerKind;
 
-/** All of it at once, at a frame. */
+/** All of it at a frame, or from there on one after the other. */
 final class AtFrame implements TriggerKind
 {
     public static function make(Settings $settings): Trigger
     {
-        return new FrameTrigger($settings->float('frame'));
+        return new FrameTrigger($settings->float('frame'), (float) $settings->int('over'));
     }
 
     public static function inputs(Settings $settings): array
     {
-        return ['at', $settings->int('frame')];
+        return ['at', $settings->int('frame'), $settings->int('over')];
     }
 
     public static function frame(Settings $settings): int
