@@ -45,13 +45,15 @@ const condition = (c) =>
       ? c.any.map(condition).join(', or ')
       : c.above !== undefined
         ? `*${c.field}* is above ${c.above}`
-        : c.choice
-          ? `the *${c.choice.split('/').at(-1)}* is ${c.trait}`
-          : c.fewer !== undefined
-            ? `there are fewer than ${c.fewer} *${c.field}*`
-            : c.some
-              ? `there is a *${c.field}*`
-              : `*${c.field}* is ${c.is.map((v) => `\`${v}\``).join(' or ')}`;
+        : c.below !== undefined
+          ? `*${c.field}* is below ${c.below}`
+          : c.choice
+            ? `the *${c.choice.split('/').at(-1)}* is ${c.trait}`
+            : c.fewer !== undefined
+              ? `there are fewer than ${c.fewer} *${c.field}*`
+              : c.some
+                ? `there is a *${c.field}*`
+                : `*${c.field}* is ${c.is.map((v) => `\`${v}\``).join(' or ')}`;
 let rows = [];
 const kinds = new Set();
 const walk = (field, path) => {

@@ -23,6 +23,7 @@ final readonly class FacesPattern implements SkinPattern
      * @param int $split how often every face becomes four before
      * @param float $thickness m; 0: sheets
      * @param float $lift how far outside the core the faces lie, m
+     * @param bool $core whether what they come off stays
      */
     public function __construct(
         public int $seed,
@@ -30,12 +31,13 @@ final readonly class FacesPattern implements SkinPattern
         public int $split,
         public float $thickness,
         public float $lift,
+        public bool $core = true,
     ) {
     }
 
     public function keepsCore(): bool
     {
-        return true;
+        return $this->core;
     }
 
     public function flakes(TriangleMesh $mesh, Progress $progress): Generator

@@ -19,6 +19,7 @@ final readonly class FlakesPattern implements SkinPattern
     /**
      * @param float $thickness m; 0: sheets
      * @param float $lift how far outside the core the flakes lie, m
+     * @param bool $core whether what they come off stays
      */
     public function __construct(
         public int $count,
@@ -26,12 +27,13 @@ final readonly class FlakesPattern implements SkinPattern
         public float $evenness,
         public float $thickness,
         public float $lift,
+        public bool $core = true,
     ) {
     }
 
     public function keepsCore(): bool
     {
-        return true;
+        return $this->core;
     }
 
     public function flakes(TriangleMesh $mesh, Progress $progress): Generator

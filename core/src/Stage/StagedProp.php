@@ -6,8 +6,6 @@ namespace YardBreak\Core\Stage;
 
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Math\Easing;
-use YardBreak\Core\Math\Quaternion;
-use YardBreak\Core\Math\RandomStream;
 use YardBreak\Core\Stage\Kind\Kinds;
 
 /**
@@ -17,11 +15,7 @@ use YardBreak\Core\Stage\Kind\Kinds;
  */
 final class StagedProp implements KnownWay, PosedParts
 {
-    /** @var list<array{float, float, float}> m, at the end of the way, in the prop's axes */
-    private array $offset = [];
-
-    /** @var list<array{array{float, float, float}, float}> axis and angle in radians, at the end of the way */
-    private array $turn = [];
+    private readonly StagedWay $way;
 
     private readonly PieceTiming $timing;
 
@@ -31,8 +25,6 @@ final class StagedProp implements KnownWay, PosedParts
     private readonly ?int $frame;
 
     private readonly float $takes;
-
-    private readonly float $scale;
 
     private readonly string $ease;
 
@@ -55,38 +47,8 @@ final class StagedProp implements KnownWay, PosedParts
         $this->thresholds = $this->timing->thresholds(count($broken->pieces));
         $this->frame = Kinds::trigger($prop->trigger->kind)::frame($prop->trigger->settings);
         $this->takes = (float) $settings->int('takes');
-        $this->scale = $settings->float('scale');
         $this->ease = $settings->string('ease');
-        $this->spread($settings->vector('offset'), $settings->vector('rotation'), $settings->float('outward'), $settings->float('variety'), $settings->int('seed'));
-    }
-
-    /**
-     * What each piece has of its own: a share more or less of the way and of each turn.
-     *
-     * @param array{float, float, float} $offset m
-     * @param array{float, float, float} $rotation degrees
-     */
-    private function spread(array $offset, array $rotation, float $outward, float $variety, int $seed): void
-    {
-        [$low, $high] = $this->broken->bounds;
-        foreach ($this->broken->mass as $k => $mass) {
-            $random = RandomStream::named($seed, 'staged', $k);
-            $share = static fn (): float => 1.0 + $variety * $random->between(-1.0, 1.0);
-            $way = $share();
-            $from = [];
-            foreach ($mass->centre as $axis => $c) {
-                $from[$axis] = $c - 0.5 * ($low[$axis] + $high[$axis]);
-            }
-            $far = sqrt($from[0] ** 2 + $from[1] ** 2 + $from[2] ** 2);
-            $out = $far > 1e-9 ? $outward / $far : 0.0;
-            $this->offset[] = [
-                $way * ($offset[0] + $out * $from[0]), $way * ($offset[1] + $out * $from[1]), $way * ($offset[2] + $out * $from[2]),
-            ];
-            // One turn about one axis, so that it grows evenly and more than half a turn goes the whole way.
-            [$x, $y, $z] = [$share() * $rotation[0], $share() * $rotation[1], $share() * $rotation[2]];
-            $angle = sqrt($x * $x + $y * $y + $z * $z);
-            $this->turn[] = $angle > 0.0 ? [[$x / $angle, $y / $angle, $z / $angle], deg2rad($angle)] : [[1.0, 0.0, 0.0], 0.0];
-        }
+        $this->way = new StagedWay($prop, $broken, $others);
     }
 
     /** @return list<float> of each piece, 0 to 1, eased */
@@ -162,28 +124,8 @@ final class StagedProp implements KnownWay, PosedParts
         return $this->timing->shown($frame, $progress);
     }
 
-    /**
-     * @param list<float> $progress of each piece
-     *
-     * @return array{list<float>, list<float>} poses and scales, along each piece's own axes
-     */
     public function place(float $frame, array $progress): array
     {
-        $position = $this->prop->transform->positionAt($frame);
-        $rotation = $this->prop->transform->rotationAt($frame);
-        [$sx, $sy, $sz] = $this->prop->transform->scaleAt($frame);
-        $poses = $scales = [];
-        foreach ($progress as $k => $share) {
-            $centre = $this->broken->centre($k);
-            [$dx, $dy, $dz] = $this->offset[$k];
-            $place = Quaternion::carried($position, $rotation, [$sx * ($centre[0] + $share * $dx), $sy * ($centre[1] + $share * $dy), $sz * ($centre[2] + $share * $dz)]);
-            [$axis, $angle] = $this->turn[$k];
-            $turn = Quaternion::multiply($rotation, Quaternion::aboutAxis($axis, $share * $angle));
-            array_push($poses, ...$place, ...$turn);
-            $scale = 1.0 + $share * ($this->scale - 1.0);
-            array_push($scales, $sx * $scale, $sy * $scale, $sz * $scale);
-        }
-
-        return [$poses, $scales];
+        return $this->way->place($frame, $progress);
     }
 }

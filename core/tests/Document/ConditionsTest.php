@@ -24,6 +24,8 @@ final class ConditionsTest extends TestCase
         yield 'a switch' => [['field' => 'on', 'is' => [true]], true];
         yield 'a switch is no number' => [['field' => 'on', 'is' => [1]], false];
         yield 'above' => [['field' => 'count', 'above' => 2], true];
+        yield 'below' => [['field' => 'count', 'below' => 2], false];
+        yield 'below a larger one' => [['field' => 'count', 'below' => 200], true];
         yield 'not above itself' => [['field' => 'count', 'above' => 3], false];
         yield 'a text is above nothing' => [['field' => 'how', 'above' => 0], false];
         yield 'fewer' => [['field' => 'list', 'fewer' => 3], true];

@@ -149,4 +149,70 @@ final class StagedTest extends TestCase
         self::assertGreaterThan(1.2, min($heights));
         self::assertLessThan(1.25, max($heights));
     }
+
+    /** @return list<float> place of the piece */
+    private static function at(Frame $frame): array
+    {
+        return array_map(floatval(...), array_slice($frame->of('a', Track::POSE), 0, 3));
+    }
+
+    public function testItComesHomeOrComesAndLeaves(): void
+    {
+        $plain = ['position' => [], 'rotation' => []];
+        $from = self::frames(['course' => 'from', 'offset' => ['y' => 0.8], 'scale' => 0.0], $plain);
+        $through = self::frames(['course' => 'through', 'offset' => ['y' => 0.8], 'scale' => 0.5], $plain);
+        foreach ([1 => 0.0, 10 => 0.0, 12 => 0.2, 15 => 0.5, 18 => 0.8, 20 => 1.0, 30 => 1.0] as $number => $share) {
+            self::assertEqualsWithDelta(0.8 * (1.0 - $share), self::at($from[$number])[1], 1e-9);
+            self::assertEqualsWithDelta($share, $from[$number]->of('a', Track::SCALE)[0], 1e-9, 'out of nothing');
+            self::assertEqualsWithDelta(0.8 * (1.0 - 2.0 * $share), self::at($through[$number])[1], 1e-9, 'and on to the opposite side');
+            self::assertEqualsWithDelta(1.0 - 0.5 * abs(1.0 - 2.0 * $share), $through[$number]->of('a', Track::SCALE)[0], 1e-9, 'as large as it is at home only');
+        }
+    }
+
+    /** A helix: r (cos t, sin t), and a rise that grows with the angle. */
+    public function testItGoesRoundTheAxisAlongAHelix(): void
+    {
+        $moved = ['source' => ['box' => ['width' => 1.0, 'height' => 1.0, 'depth' => 1.0, 'divisions' => 1]], 'position' => [], 'rotation' => []];
+        $frames = self::frames(['offset' => ['x' => 0.6, 'y' => 0.5], 'round' => 360.0], $moved);
+        foreach ([10 => 0.0, 13 => 0.3, 15 => 0.5, 20 => 1.0] as $number => $share) {
+            [$x, $y, $z] = self::at($frames[$number]);
+            self::assertEqualsWithDelta([0.6 * $share * cos(2.0 * M_PI * $share), 0.5 * $share, -0.6 * $share * sin(2.0 * M_PI * $share)], [$x, $y, $z], 1e-9, "frame {$number}");
+            $turn = array_map(floatval(...), array_slice($frames[$number]->of('a', Track::POSE), 3));
+            self::assertEqualsWithDelta(Quaternion::aboutAxis([0.0, 1.0, 0.0], 2.0 * M_PI * $share), $turn, 1e-9, 'it faces the axis all the way');
+        }
+    }
+
+    public function testItGoesAlongTheShotsAxesOrOffTheSurface(): void
+    {
+        $frames = self::frames(['offset' => ['x' => 0.4], 'axes' => 'shot']);
+        self::assertEqualsWithDelta([2.4, 0.0, 0.0], self::at($frames[20]), 1e-9, 'though the prop is turned');
+        $faces = self::frames(['normal' => 0.3], ['position' => [], 'rotation' => [], 'break' => ['pattern' => 'flakes', 'flakes' => ['count' => 30, 'lift' => 0.001]]]);
+        [$home, $gone] = [$faces[1]->of('a', Track::POSE), $faces[20]->of('a', Track::POSE)];
+        for ($k = 1; 7 * $k < count($home); $k++) {
+            $way = array_map(static fn (float|int $b, float|int $a): float => $b - $a, array_slice($gone, 7 * $k, 3), array_slice($home, 7 * $k, 3));
+            self::assertEqualsWithDelta(0.3, sqrt($way[0] ** 2 + $way[1] ** 2 + $way[2] ** 2), 1e-9);
+            self::assertEqualsWithDelta(0.3, max(array_map(abs(...), $way)), 0.02, 'straight off the side of the box that it lies on');
+        }
+    }
+
+    public function testItTurnsAboutASideAsOnAHinge(): void
+    {
+        $frames = self::frames(['rotation' => ['z' => 90.0], 'about' => 'bottom', 'scale' => 0.5], ['position' => [], 'rotation' => []]);
+        foreach ([15 => 0.5, 20 => 1.0] as $number => $share) {
+            $pose = array_map(floatval(...), $frames[$number]->of('a', Track::POSE));
+            $size = (float) $frames[$number]->of('a', Track::SCALE)[0];
+            [$x, $y, $z] = Quaternion::carried([$pose[0], $pose[1], $pose[2]], [$pose[3], $pose[4], $pose[5], $pose[6]], [0.0, -0.5 * $size, 0.0]);
+            self::assertEqualsWithDelta([0.0, -0.5, 0.0], [$x, $y, $z], 1e-9, 'the middle of its bottom stays');
+            self::assertEqualsWithDelta(-0.5 + 0.5 * $size * cos($share * M_PI / 2.0), $pose[1], 1e-9);
+        }
+    }
+
+    public function testItsPaceMayOvershoot(): void
+    {
+        $frames = self::frames(['offset' => ['y' => 1.0], 'ease' => 'overshoot', 'takes' => 18], ['position' => [], 'rotation' => []]);
+        $heights = array_map(static fn (Frame $frame): float => self::at($frame)[1], $frames);
+        // CSS Easing Level 1, cubic-bezier(0.34, 1.56, 0.64, 1): a tenth past the end on its way.
+        self::assertEqualsWithDelta(1.1, max($heights), 0.01);
+        self::assertEqualsWithDelta(1.0, $heights[30], 1e-9);
+    }
 }

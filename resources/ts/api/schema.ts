@@ -11,6 +11,7 @@ import { text } from './text';
 export type Condition =
   | { field: string; is: unknown[] }
   | { field: string; above: number }
+  | { field: string; below: number }
   | { field: string; fewer: number }
   | { field: string; some: true }
   | { choice: string; trait: string }
@@ -206,6 +207,7 @@ export function holds(condition: Condition, beside: Values, top: Values): boolea
   const value = ownerOf(condition.field, beside, top)[last(condition.field)];
   if ('is' in condition) return condition.is.includes(value);
   if ('some' in condition) return Array.isArray(value) && value.length > 0;
+  if ('below' in condition) return Number(value) < condition.below;
   if ('fewer' in condition) return !Array.isArray(value) || value.length < condition.fewer;
   return Number(value) > condition.above;
 }

@@ -14,6 +14,6 @@ final class EveryFace implements PatternKind
 {
     public static function make(Settings $settings, PatternBench $bench): FacesPattern
     {
-        return new FacesPattern($settings->int('seed'), $settings->int('cuts'), $settings->int('split'), $settings->float('thickness'), $settings->float('lift'));
+        return new FacesPattern($settings->int('seed'), $settings->int('cuts'), $settings->int('split'), $settings->float('thickness'), $settings->float('lift'), $settings->bool('core'));
     }
 }

@@ -14,6 +14,6 @@ final class Flakes implements PatternKind
 {
     public static function make(Settings $settings, PatternBench $bench): FlakesPattern
     {
-        return new FlakesPattern($settings->int('count'), $settings->int('seed'), $settings->float('evenness'), $settings->float('thickness'), $settings->float('lift'));
+        return new FlakesPattern($settings->int('count'), $settings->int('seed'), $settings->float('evenness'), $settings->float('thickness'), $settings->float('lift'), $settings->bool('core'));
     }
 }

@@ -1,0 +1,175 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Stage;
+
+use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Math\RandomStream;
+use YardBreak\Core\Math\Vector;
+
+/**
+ * The way each piece of a staged prop goes: an offset, a turn about a place of its own, a scale and a turn of all that about the
+ * prop's axis, all by how far it is from home. It leaves home, comes home, or comes from one side and leaves to the other.
+ */
+final class StagedWay
+{
+    private const AXES = ['x' => [1.0, 0.0, 0.0], 'y' => [0.0, 1.0, 0.0], 'z' => [0.0, 0.0, 1.0]];
+
+    /** Which side of its bounds a piece turns about: axis, and which end of it. */
+    private const SIDES = ['left' => [0, 0], 'right' => [0, 1], 'bottom' => [1, 0], 'top' => [1, 1], 'back' => [2, 0], 'front' => [2, 1]];
+
+    /** @var list<array{float, float, float}> m, away from home, in the prop's axes */
+    private array $offset = [];
+
+    /** @var list<array{float, float, float}> m, besides, in the shot's axes */
+    private array $besides = [];
+
+    /** @var list<array{array{float, float, float}, float}> axis and angle in radians of its own turn, away from home */
+    private array $turn = [];
+
+    /** @var list<array{float, float, float}> what it turns about, from its middle, in the prop's axes */
+    private array $pivot = [];
+
+    private readonly string $course;
+
+    private readonly float $scale;
+
+    /** Radians about the prop's axis. */
+    private readonly float $round;
+
+    /** @var array{float, float, float} */
+    private readonly array $axis;
+
+    public function __construct(private readonly Prop $prop, private readonly BrokenProp $broken, private readonly Surfaces $others)
+    {
+        $settings = $prop->mover->settings;
+        $this->course = $settings->string('course');
+        $this->scale = $settings->float('scale');
+        $this->round = deg2rad($settings->float('round'));
+        $this->axis = self::AXES[$settings->string('roundAxis')] ?? self::AXES['y'];
+        $this->spread($settings->vector('offset'), $settings->vector('rotation'), $settings->float('outward'), $settings->float('normal'), $settings->float('variety'), $settings->int('seed'), $settings->string('axes') === 'shot');
+        $side = self::SIDES[$settings->string('about')] ?? null;
+        foreach ($broken->mass as $k => $mass) {
+            $this->pivot[] = $side === null ? [0.0, 0.0, 0.0] : Vector::minus($this->side($k, $side[0], $side[1]), $mass->centre);
+        }
+    }
+
+    /**
+     * What each piece has of its own: a share more or less of the way and of each turn.
+     *
+     * @param array{float, float, float} $offset m
+     * @param array{float, float, float} $rotation degrees
+     */
+    private function spread(array $offset, array $rotation, float $outward, float $normal, float $variety, int $seed, bool $inShot): void
+    {
+        [$low, $high] = $this->broken->bounds;
+        foreach ($this->broken->mass as $k => $mass) {
+            $random = RandomStream::named($seed, 'staged', $k);
+            $share = static fn (): float => 1.0 + $variety * $random->between(-1.0, 1.0);
+            $way = $share();
+            $from = [];
+            foreach ($mass->centre as $axis => $c) {
+                $from[$axis] = $c - 0.5 * ($low[$axis] + $high[$axis]);
+            }
+            $far = sqrt($from[0] ** 2 + $from[1] ** 2 + $from[2] ** 2);
+            $out = $far > 1e-9 ? $outward / $far : 0.0;
+            [$ox, $oy, $oz] = $inShot ? [0.0, 0.0, 0.0] : $offset;
+            [$nx, $ny, $nz] = $normal === 0.0 ? [0.0, 0.0, 0.0] : $this->facing($mass->centre);
+            $this->offset[] = [
+                $way * ($ox + $out * $from[0] + $normal * $nx), $way * ($oy + $out * $from[1] + $normal * $ny), $way * ($oz + $out * $from[2] + $normal * $nz),
+            ];
+            $this->besides[] = $inShot ? [$way * $offset[0], $way * $offset[1], $way * $offset[2]] : [0.0, 0.0, 0.0];
+            // One turn about one axis, so that it grows evenly and more than half a turn goes the whole way.
+            [$x, $y, $z] = [$share() * $rotation[0], $share() * $rotation[1], $share() * $rotation[2]];
+            $angle = sqrt($x * $x + $y * $y + $z * $z);
+            $this->turn[] = $angle > 0.0 ? [[$x / $angle, $y / $angle, $z / $angle], deg2rad($angle)] : [[1.0, 0.0, 0.0], 0.0];
+        }
+    }
+
+    /**
+     * @param array{float, float, float} $place in the prop's space
+     *
+     * @return array{float, float, float} where the surface nearest to it faces
+     */
+    private function facing(array $place): array
+    {
+        $tree = $this->others->own($this->prop);
+        [$x, $y, $z] = $place;
+
+        return $tree->facing($tree->nearest($x, $y, $z, INF), $x, $y, $z);
+    }
+
+    /** @return array{float, float, float} the middle of a side of a piece's bounds */
+    private function side(int $piece, int $axis, int $end): array
+    {
+        [$low, $high] = $this->broken->pieces->mesh($piece)->bounds();
+        $middle = [0.5 * ($low[0] + $high[0]), 0.5 * ($low[1] + $high[1]), 0.5 * ($low[2] + $high[2])];
+        $middle[$axis] = $end === 0 ? $low[$axis] : $high[$axis];
+
+        return [$middle[0], $middle[1], $middle[2]];
+    }
+
+    /** How far from home a piece is that has gone a share of its way: 0 at home; past 1 where its pace overshoots, below 0 on the other side. */
+    private function away(float $share): float
+    {
+        return match ($this->course) {
+            'from' => 1.0 - $share,
+            'through' => 1.0 - 2.0 * $share,
+            default => $share,
+        };
+    }
+
+    /**
+     * @param list<float> $progress of each piece
+     *
+     * @return array{list<float>, list<float>} poses and scales, along each piece's own axes
+     */
+    public function place(float $frame, array $progress): array
+    {
+        $position = $this->prop->transform->positionAt($frame);
+        $rotation = $this->prop->transform->rotationAt($frame);
+        [$sx, $sy, $sz] = $this->prop->transform->scaleAt($frame);
+        $poses = $scales = [];
+        foreach ($progress as $k => $share) {
+            $share = $this->away($share);
+            $centre = $this->broken->centre($k);
+            [$dx, $dy, $dz] = $this->offset[$k];
+            [$axis, $angle] = $this->turn[$k];
+            $turn = Quaternion::aboutAxis($axis, $share * $angle);
+            [$ax, $ay, $az] = $this->swung($k, $turn, $share);
+            $local = [$sx * ($centre[0] + $share * $dx + $ax), $sy * ($centre[1] + $share * $dy + $ay), $sz * ($centre[2] + $share * $dz + $az)];
+            if ($this->round !== 0.0) {
+                $round = Quaternion::aboutAxis($this->axis, $share * $this->round);
+                $local = Quaternion::rotate($round, $local);
+                $turn = Quaternion::multiply($round, $turn);
+            }
+            [$bx, $by, $bz] = $this->besides[$k];
+            [$px, $py, $pz] = Quaternion::carried($position, $rotation, $local);
+            array_push($poses, $px + $share * $bx, $py + $share * $by, $pz + $share * $bz, ...Quaternion::multiply($rotation, $turn));
+            $scale = max(0.0, 1.0 + abs($share) * ($this->scale - 1.0));
+            array_push($scales, $sx * $scale, $sy * $scale, $sz * $scale);
+        }
+
+        return [$poses, $scales];
+    }
+
+    /**
+     * Where the middle of a piece goes as it turns (and grows) about a side of it.
+     *
+     * @param array{float, float, float, float} $turn
+     *
+     * @return array{float, float, float}
+     */
+    private function swung(int $piece, array $turn, float $share): array
+    {
+        if ($this->pivot[$piece] === [0.0, 0.0, 0.0]) {
+            return [0.0, 0.0, 0.0];
+        }
+        $scale = max(0.0, 1.0 + abs($share) * ($this->scale - 1.0));
+        [$x, $y, $z] = $this->pivot[$piece];
+
+        return Vector::minus($this->pivot[$piece], Quaternion::rotate($turn, [$scale * $x, $scale * $y, $scale * $z]));
+    }
+}
