@@ -84,9 +84,10 @@ final class BakeController
     /** Place and length of every record stored so far, from a frame on; layout in docs/frames.md. */
     public function index(Request $request, Bake $bake): Response
     {
-        $reader = $this->reader($bake);
         $bytes = '';
-        for ($f = max(1, $request->integer('from', 1)); $f <= min($bake->frames_done, $reader->frames()); $f++) {
+        // What plays in another time is not shown before all of it has happened.
+        $reader = is_file($bake->framesPath()) || $bake->frames_done < 1 ? $this->reader($bake) : null;
+        for ($f = max(1, $request->integer('from', 1)); $reader !== null && $f <= min($bake->frames_done, $reader->frames()); $f++) {
             [$end] = $reader->endOf($f);
             [$begin] = $reader->endOf($f - 1);
             $bytes .= pack('PV', $begin, $end - $begin);

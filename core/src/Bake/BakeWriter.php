@@ -79,11 +79,21 @@ final class BakeWriter
                 $writer->remember($k, $base, $reader->wholeBytes($base, $k));
             }
         }
+        self::place($part, $path);
+
+        return $writer;
+    }
+
+    /**
+     * A file that is whole, and its index, come to where they are looked for.
+     *
+     * @throws BadBake
+     */
+    public static function place(string $part, string $path): void
+    {
         if (! @rename($part, $path) || ! @rename(BakeReader::indexOf($part), BakeReader::indexOf($path))) {
             throw self::noRoom();
         }
-
-        return $writer;
     }
 
     private function take(string $record): void

@@ -42,6 +42,9 @@ final class Baker
     ): int {
         [$motion, $acting] = $pipeline->acting($shot, $tick);
         $manifest = new Manifest($shot->fps, $shot->frames, $pipeline->motionHash($shot), $motion->tracks());
+        // In another time it is shown once all of it has happened.
+        $shown = $path;
+        $path = $shot->playing->isPlain() ? $path : "{$path}.happened";
         [$kept, $state, $source] = $checkpoints === null ? [0, '', ''] : self::known($acting, $shot->frames, $manifest, $checkpoints, $tick);
         $writer = $kept > 0 ? BakeWriter::adopt($path, $manifest, $source, $kept) : BakeWriter::create($path, $manifest);
         try {
@@ -66,6 +69,14 @@ final class Baker
             }
         } finally {
             $writer->close();
+        }
+        if ($shown !== $path) {
+            Retiming::write(BakeReader::open($path), $shown, $shot->playing, $manifest, $tick);
+            if ($checkpoints === null) {
+                // Nobody goes on from there.
+                @unlink($path);
+                @unlink(BakeReader::indexOf($path));
+            }
         }
 
         return $kept;

@@ -10,12 +10,18 @@ use YardBreak\Core\Stage\Pipeline;
 /** A cue on which nothing hangs, though keys stand at its frame: it would leave them behind. One that only marks a moment is fine. */
 final class IdleCue implements Check
 {
+    /** Its keys are of the time that is shown, cues of the time in which it happens. */
+    private const OTHER_TIME = '/shows';
+
     public function findings(Shot $shot, Pipeline $pipeline): array
     {
         $used = [];
         $keys = [];
         foreach ($shot->timed() as $timed) {
             $used += array_fill_keys($timed->cues, true);
+            if ($timed->pointer === self::OTHER_TIME) {
+                continue;
+            }
             foreach ($timed->frames as $frame) {
                 $keys[(int) round($frame)][] = $timed;
             }

@@ -131,7 +131,7 @@ final class Pipeline
         $forces = ShotForces::inputs($shot, $this->surfaces);
         $planes = array_map(static fn ($plane): array => [$plane->height, $plane->normal, $plane->friction, $plane->restitution], $shot->planes);
 
-        return hash('sha256', 'motion' . self::MOTION . serialize([$shot->fps, $shot->frames, $shot->settleSpeed, $forces, $planes, $props]));
+        return hash('sha256', 'motion' . self::MOTION . serialize([$shot->fps, $shot->frames, $shot->settleSpeed, $shot->playing->inputs(), $forces, $planes, $props]));
     }
 
     /**

@@ -19,6 +19,8 @@ import { following, panned, whole, zoomed, type Range } from './range';
 const PAD = 14;
 const RULER = 20;
 const FLAGS = 22;
+/** Room for the words at the right end of the ridge. */
+const CAPTION = 340;
 const RIDGE = 44;
 
 /** How much closer one looks with a step of the wheel. */
@@ -30,6 +32,7 @@ const PANS = 100;
 /** Time along the bottom: cues as flags, how many pieces let go at each frame, and the keys of the prop one works on. */
 export function CueStrip() {
   const { handle, rows, prop, bake } = useContext(ShotContext);
+  const otherwise = handle.shot.document.plays !== 'forward';
   const { document } = handle.shot;
   const frame = useFrame();
   const playing = useView((view) => view.playing);
@@ -198,13 +201,15 @@ export function CueStrip() {
             top={top}
             height={RIDGE}
             stale={!expected && (bake?.stale ?? false)}
+            width={width}
             hollow={expected !== null}
+            otherwise={otherwise}
           />
           <text x={width - PAD} y={top + 12} textAnchor="end" fontSize={11} fill="var(--ink-2)">
             {expected
               ? `expected of ${prop?.name ?? ''} before the bake`
               : rows.length > 0
-                ? `${counted(handle.shot.document)} that let go at each frame`
+                ? `${counted(handle.shot.document)} that let go ${otherwise ? 'or come back ' : ''}at each frame`
                 : 'the ridge of releases appears with the bake'}
           </text>
           <line x1={0} x2={width} y1={top + RIDGE + 4} y2={top + RIDGE + 4} stroke="var(--line)" />
@@ -315,19 +320,28 @@ function Ridge({
   top,
   height,
   stale,
+  width,
   hollow,
+  otherwise,
 }: {
   rows: [number, number, number, number][];
   x: (f: number) => number;
   top: number;
   height: number;
   stale: boolean;
+  /** Of the strip: what it says of itself stands at the right end. */
+  width: number;
   /** Only expected: an outline. */
   hollow: boolean;
+  /** Frames are shown backwards, or by keys. */
+  otherwise: boolean;
 }) {
   if (rows.length === 0) return null;
-  // Staged pieces come back too; those are no releases.
-  const counts = rows.map((row, k) => Math.max(0, row[1] - (rows[k - 1]?.[1] ?? 0)));
+  // Staged pieces come back too; those are no releases. Where time runs otherwise, what comes back counts as much.
+  const counts = rows.map((row, k) => {
+    const before = rows[k - 1]?.[1] ?? (otherwise ? row[1] : 0);
+    return otherwise ? Math.abs(row[1] - before) : Math.max(0, row[1] - before);
+  });
   const most = Math.max(1, ...counts);
   // One label for all equal peaks: the first of them.
   const peak = counts.indexOf(most);
@@ -345,7 +359,7 @@ function Ridge({
       {most > 1 ? (
         <text
           x={x(rows[peak]?.[0] ?? 1) + 6}
-          y={top + 12}
+          y={top + (x(rows[peak]?.[0] ?? 1) > width - CAPTION ? 27 : 12)}
           fontSize={11}
           fill="var(--rust)"
           stroke="var(--card)"

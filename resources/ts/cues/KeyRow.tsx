@@ -39,12 +39,19 @@ export function KeyRow({
   const { document } = handle.shot;
   const stage = useView((view) => view.stage);
   const camera = stage === 'bake' && document.camera.on;
+  // In Bake the whole shot is looked at: how it plays, and its camera.
+  const plays = stage === 'bake' && document.plays === 'keys';
   const keys = useMemo(() => {
-    const bases: Path[] = camera
-      ? [['camera']]
-      : [...(prop ? [['props', propIndex]] : []), ...(stage === 'motion' ? [['forces']] : [])];
+    const bases: Path[] =
+      camera || plays
+        ? [...(camera ? [['camera']] : []), ...(plays ? [['shows']] : [])]
+        : [...(prop ? [['props', propIndex]] : []), ...(stage === 'motion' ? [['forces']] : [])];
     return bases.flatMap((base) => keysBelow(document, base));
-  }, [camera, document, prop, propIndex, stage]);
+  }, [camera, plays, document, prop, propIndex, stage]);
+  const whose =
+    camera || plays
+      ? [camera ? 'the camera' : '', plays ? 'how it plays' : ''].filter(Boolean).join(' and ')
+      : null;
   const clip = useView((view) => view.copied);
   const set = useView((view) => view.set);
   const [chosen, setChosen] = useState<number[]>([]);
@@ -168,13 +175,13 @@ export function KeyRow({
         style={{ top: middle - 8 }}
       >
         {frames.length > 0 && here.length === 0
-          ? camera
-            ? 'keys of the camera'
+          ? whose
+            ? `keys of ${whose}`
             : `keys of ${prop?.name ?? ''}${stage === 'motion' ? ' and the forces' : ''}`
           : null}
         {frames.length === 0
-          ? camera
-            ? 'no keys on the camera'
+          ? whose
+            ? `no keys on ${whose}`
             : `no keys on ${prop?.name ?? 'this prop'}`
           : null}
       </span>

@@ -239,10 +239,13 @@ function Baking() {
       {energy.some((joules) => joules > 0) ? (
         <Plot title="Kinetic energy" unit="J" frames={frames} values={energy} last={last} colour="--teal" />
       ) : null}
-      <dl className="mt-1">
-        <Row name="First lets go at">{firstRelease ?? '–'}</Row>
-        <Row name="At rest from">{rest < (rows.at(-1)?.[0] ?? 0) ? rest + 1 : 'not yet'}</Row>
-      </dl>
+      {/* Backwards nothing comes to rest. */}
+      {handle.shot.document.plays === 'forward' ? (
+        <dl className="mt-1">
+          <Row name="First lets go at">{firstRelease ?? '–'}</Row>
+          <Row name="At rest from">{rest < (rows.at(-1)?.[0] ?? 0) ? rest + 1 : 'not yet'}</Row>
+        </dl>
+      ) : null}
     </>
   );
 }

@@ -242,7 +242,7 @@ function useBake(handle: ShotHandle) {
     return () => {
       stopped = true;
     };
-  }, [frames, bake?.done, version]); // eslint-disable-line react-hooks/exhaustive-deps
+  }, [frames, bake?.done, bake?.status, version]); // eslint-disable-line react-hooks/exhaustive-deps
 
   const startBake = useCallback(() => {
     void handle

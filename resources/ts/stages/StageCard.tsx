@@ -108,7 +108,7 @@ export function StageCard() {
       <>
         <BakeCard />
         <Heading>Length</Heading>
-        <Fields base={[]} names={['frames', 'fps']} />
+        <Fields base={[]} names={['frames', 'fps', 'plays', 'shows']} />
         <CameraCard />
       </>
     ),

@@ -38,4 +38,18 @@ final readonly class ByteCodec implements TrackCodec
 
         return array_values($this->share ? array_map(static fn (int $value): float => $value / 255.0, $values) : $values);
     }
+
+    public function between(array $a, array $b, float $share): array
+    {
+        if (! $this->share) {
+            // There is nothing between bits.
+            return array_values($a);
+        }
+        $values = [];
+        foreach ($a as $k => $value) {
+            $values[] = $value + $share * ($b[$k] - $value);
+        }
+
+        return $values;
+    }
 }

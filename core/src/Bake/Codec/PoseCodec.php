@@ -84,4 +84,27 @@ final class PoseCodec implements TrackCodec
 
         return $values;
     }
+
+    /** Places go straight, turns the shorter way round at an even speed (slerp, Shoemake 1985). */
+    public function between(array $a, array $b, float $share): array
+    {
+        $values = [];
+        for ($k = 0, $end = count($a); $k < $end; $k += 7) {
+            for ($n = 0; $n < 3; $n++) {
+                $values[] = $a[$k + $n] + $share * ($b[$k + $n] - $a[$k + $n]);
+            }
+            $dot = $a[$k + 3] * $b[$k + 3] + $a[$k + 4] * $b[$k + 4] + $a[$k + 5] * $b[$k + 5] + $a[$k + 6] * $b[$k + 6];
+            $sign = $dot < 0.0 ? -1.0 : 1.0;
+            $angle = acos(min(1.0, $sign * $dot));
+            // So near to each other a straight line is as good.
+            $sine = $angle > 1e-4 ? sin($angle) : 0.0;
+            $p = $sine > 0.0 ? sin((1.0 - $share) * $angle) / $sine : 1.0 - $share;
+            $q = $sign * ($sine > 0.0 ? sin($share * $angle) / $sine : $share);
+            for ($n = 3; $n < 7; $n++) {
+                $values[] = $p * $a[$k + $n] + $q * $b[$k + $n];
+            }
+        }
+
+        return $values;
+    }
 }

@@ -7,6 +7,8 @@ namespace YardBreak\Core\Bake\Codec;
 /** Numbers as singles. */
 final readonly class SinglesCodec implements TrackCodec
 {
+    use Linear;
+
     public function __construct(private int $numbers)
     {
     }

@@ -18,4 +18,15 @@ interface TrackCodec
 
     /** @return list<float|int> */
     public function decode(string $bytes): array;
+
+    /**
+     * Values between those of two frames.
+     *
+     * @param array<int, float|int> $a
+     * @param array<int, float|int> $b as many
+     * @param float $share 0: a, 1: b
+     *
+     * @return list<float|int>
+     */
+    public function between(array $a, array $b, float $share): array;
 }

@@ -10,6 +10,8 @@ namespace YardBreak\Core\Bake\Codec;
  */
 final class VertexCodec implements TrackCodec
 {
+    use Linear;
+
     private const STEPS = 65535;
 
     public function size(): ?int

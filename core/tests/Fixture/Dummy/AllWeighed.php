@@ -50,4 +50,9 @@ final class AllWeighed implements Trigger, TriggerKind
     {
         return 0.0;
     }
+
+    public function delay(int $part): float
+    {
+        return 0.0;
+    }
 }
