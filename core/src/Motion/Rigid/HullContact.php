@@ -10,6 +10,9 @@ namespace YardBreak\Core\Motion\Rigid;
  */
 final class HullContact
 {
+    /** Cosine of an angle below which two axes are the same. */
+    private const ALIKE = 0.999;
+
     /**
      * Finds the contact points of a pair and stores them in it. Everything is computed in a's axes.
      *
@@ -64,6 +67,12 @@ final class HullContact
                         return;
                     }
                     $pair->pose = $pose;
+                    $passed = self::passing($a, $b, $pose, $way, [$nx, $ny, $nz], $gapE, $TA, $TB, $radius);
+                    if ($passed !== null) {
+                        self::pass($pair, $a, $b, $passed, $pose, $margin, $way, $radius);
+
+                        return;
+                    }
                     $pair->axisKind = 3;
                     self::touchEdges($pair, $a, $b, $edgeA, $edgeB, [$nx, $ny, $nz], $pose, $radius);
 
@@ -72,6 +81,14 @@ final class HullContact
             }
         }
         $pair->pose = $pose;
+        if ($bestFace > -RigidTuning::PASSING * $radius) {
+            $passed = self::passing($a, $b, $pose, $way, self::normal($a, $b, $gapB > $gapA, $gapB > $gapA ? $faceB : $faceA, $pose), $bestFace, $TA, $TB, $radius);
+            if ($passed !== null) {
+                self::pass($pair, $a, $b, $passed, $pose, $margin, $way, $radius);
+
+                return;
+            }
+        }
         // Staying with the face of the last time keeps the contact points steady.
         if ($gapB > $gapA + ($pair->axisKind === 2 ? -1.0 : 1.0) * RigidTuning::FACE_PREFERENCE * 0.5 * $radius) {
             $pair->axisKind = 2;
@@ -79,6 +96,91 @@ final class HullContact
         } else {
             $pair->axisKind = 1;
             $pair->axisA = $faceA;
+        }
+        self::touchFaces($pair, $a, $b, $pose, $margin, $way, $radius);
+    }
+
+    /**
+     * From a to b, in a's axes.
+     *
+     * @param bool $ofB whose face it is
+     * @param list<float> $pose
+     *
+     * @return array{float, float, float}
+     */
+    private static function normal(ConvexHull $a, ConvexHull $b, bool $ofB, int $face, array $pose): array
+    {
+        if (! $ofB) {
+            return [$a->nx[$face], $a->ny[$face], $a->nz[$face]];
+        }
+        [$x, $y, $z] = [$b->nx[$face], $b->ny[$face], $b->nz[$face]];
+
+        return [-$pose[0] * $x - $pose[1] * $y - $pose[2] * $z, -$pose[3] * $x - $pose[4] * $y - $pose[5] * $z, -$pose[6] * $x - $pose[7] * $y - $pose[8] * $z];
+    }
+
+    /**
+     * Who comes fast is seen from afar, and then what keeps the two apart best is what lies ahead: a slide from one stone onto
+     * the next, as high, would end at that stone's side. What they meet first is the axis that is crossed last (Gottschalk's
+     * axes, swept); one that is only touched, and along which they hardly come nearer, they pass along.
+     *
+     * @param list<float> $pose
+     * @param array{float, float, float} $way of b against a in the step
+     * @param array{float, float, float} $n axis that keeps them apart best, from a to b
+     * @param list<float> $TA each face's normal times the way from a's centre to b's
+     * @param list<float> $TB the same of b
+     *
+     * @return array{int, int}|null 1 or 2 (whose), and the face; null: they meet where they are nearest
+     */
+    private static function passing(ConvexHull $a, ConvexHull $b, array $pose, array $way, array $n, float $gap, array $TA, array $TB, float $radius): ?array
+    {
+        $closing = -$n[0] * $way[0] - $n[1] * $way[1] - $n[2] * $way[2];
+        $spare = RigidTuning::PASSING * $radius;
+        // With room to spare: what is just not reached in this step is a contact all the same.
+        if ($gap < -$spare || 2.0 * $closing + $spare <= $gap || $closing <= 0.25 * $spare) {
+            return null;
+        }
+        [$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8] = $pose;
+        $latest = ($gap + $spare) / $closing;
+        $found = null;
+        foreach ([1, 2] as $kind) {
+            [$own, $other, $T] = $kind === 1 ? [$a, $b, $TA] : [$b, $a, $TB];
+            foreach ($T as $f => $t) {
+                $shift = $t - $own->d[$f];
+                if ($shift - $other->core < -$spare) {
+                    continue;
+                }
+                [$nx, $ny, $nz] = $m = self::normal($a, $b, $kind === 2, $f, $pose);
+                if ($nx * $n[0] + $ny * $n[1] + $nz * $n[2] > self::ALIKE) {
+                    continue;
+                }
+                [$u, $v, $w] = $kind === 1 ? [$m0 * $nx + $m3 * $ny + $m6 * $nz, $m1 * $nx + $m4 * $ny + $m7 * $nz, $m2 * $nx + $m5 * $ny + $m8 * $nz] : [-$nx, -$ny, -$nz];
+                $between = $shift + SeparatingAxis::lowest($other->x, $other->y, $other->z, $u, $v, $w);
+                if ($between < -$spare) {
+                    continue;
+                }
+                $nears = -$m[0] * $way[0] - $m[1] * $way[1] - $m[2] * $way[2];
+                $crossed = $nears <= 0.0 ? INF : ($between + $spare) / $nears;
+                if ($crossed > $latest) {
+                    [$latest, $found] = [$crossed, [$kind, $f]];
+                }
+            }
+        }
+
+        return $found;
+    }
+
+    /**
+     * @param array{int, int} $passed whose face, and which
+     * @param list<float> $pose
+     * @param array{float, float, float} $way
+     */
+    private static function pass(ContactPair $pair, ConvexHull $a, ConvexHull $b, array $passed, array $pose, float $margin, array $way, float $radius): void
+    {
+        [$pair->axisKind, $face] = $passed;
+        if ($pair->axisKind === 1) {
+            $pair->axisA = $face;
+        } else {
+            $pair->axisB = $face;
         }
         self::touchFaces($pair, $a, $b, $pose, $margin, $way, $radius);
     }

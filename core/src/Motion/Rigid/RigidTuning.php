@@ -31,6 +31,9 @@ final class RigidTuning
     /** An edge pair must beat the best face by this to become the contact, in parts of the smaller radius: faces are steadier. */
     public const FACE_PREFERENCE = 0.004;
 
+    /** Who overlaps less than this along an axis may still pass along it, in parts of the smaller radius. */
+    public const PASSING = 0.02;
+
     /** A contact is kept as it is while the pair moves less than this against each other, in parts of the smaller radius. */
     public const REUSE_DISTANCE = 0.01;
 
