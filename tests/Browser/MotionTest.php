@@ -178,4 +178,30 @@ final class MotionTest extends BrowserTestCase
         $this->button('[aria-label=Look] button', 'Front');
         $this->until(fn (): bool => $this->driver->findElements(WebDriverBy::cssSelector('[data-testid=gate]')) === [], 'the free view again');
     }
+
+    /** Sparks come from nothing when the hammer is found to touch; then the same bake is played backwards, which computes nothing anew. */
+    public function testABurstAtAFoundTouchAndThenBackwards(): void
+    {
+        $id = $this->open('Spark off the anvil');
+        $this->set('frames', '28');
+        $this->bake(28);
+        $bake = fn (): array => $this->api("shots/{$id}")['bake'];
+        $reader = BakeReader::open(self::$folder . "/store/bakes/{$bake()['id']}.frames");
+        $found = array_search(true, array_map(static fn (int $n): bool => max(array_slice($reader->frame($n)?->of('blank', Track::LIFE) ?? [], 1)) > 0.0, range(1, 28)), true);
+        self::assertIsInt($found);
+        self::assertEqualsWithDelta(20, $found + 1, 3, 'where the hammer comes down');
+        $look = function (int $frame, float $size) use ($id): void {
+            $this->driver->get(self::$url . "/shots/{$id}?stage=bake&frame={$frame}");
+            // The blank itself is there from the first.
+            $this->until(fn (): bool => $this->probe('have') === 28 && $this->probe('size("blank", 0)') === 1 && abs((float) $this->probe('size("blank", 7)') - $size) < 1e-6, "a spark of size {$size} at frame {$frame}");
+        };
+        $look($found, 0.0);
+        $look($found + 5, 1.0);
+
+        $this->choose('plays', 'backwards');
+        $this->bake(28);
+        $this->until(fn (): bool => str_contains($this->find('[data-testid=kept]')->getText(), 'All frames'), 'that all of it stays');
+        $look(29 - $found, 0.0);
+        $look(29 - $found - 5, 1.0);
+    }
 }

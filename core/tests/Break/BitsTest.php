@@ -136,6 +136,7 @@ final class BitsTest extends TestCase
     {
         $shot = Shot::read(['version' => 2, 'props' => [
             ['id' => 'ball', 'name' => 'Ball', 'source' => ['kind' => 'ball', 'ball' => ['width' => 0.5, 'divisions' => 5]], 'break' => ['pattern' => 'bits', 'bits' => $bits + ['count' => 40]]],
+            ['id' => 'ring', 'name' => 'Ring', 'on' => false, 'source' => ['kind' => 'torus'], 'break' => ['pattern' => 'whole']],
             ['id' => 'nail', 'name' => 'Nail', 'on' => false, 'source' => ['kind' => 'cone', 'cone' => ['width' => 0.1, 'height' => 0.4]], 'break' => ['pattern' => 'whole']],
         ]]);
 
@@ -161,5 +162,16 @@ final class BitsTest extends TestCase
                 self::assertStringContainsString($words, $failed->getMessage());
             }
         }
+    }
+
+    public function testEveryControlWorks(): void
+    {
+        $bytes = static fn (array $bits): string => sha1(implode('', self::broken($bits)->encode()));
+        $plain = $bytes([]);
+        foreach (['count' => 41, 'shape' => 'cube', 'from' => 'inside', 'size' => 0.03, 'variety' => 0.1, 'core' => false, 'seed' => 2] as $name => $value) {
+            self::assertNotSame($plain, $bytes([$name => $value]), $name);
+        }
+        self::assertSame($plain, $bytes(['of' => 'nail']), 'which prop it is like does not matter before it is like one');
+        self::assertNotSame($bytes(['shape' => 'own', 'of' => 'nail']), $bytes(['shape' => 'own', 'of' => 'ring']));
     }
 }

@@ -323,4 +323,29 @@ final class LightContactTest extends TestCase
         $seats = array_map(static fn (State $mover): int => substr_count($mover->string('state'), 'ball/core'), State::read($saved[33])->parts('movers'));
         self::assertGreaterThan(3, max($seats), 'some lie on the core');
     }
+
+    /** What flakes come off is there for others too: a hard ball and a cloth lie on it. */
+    #[Group('thorough')]
+    public function testWhatFlakesComeOffIsFelt(): void
+    {
+        foreach (['rigid', 'cloth'] as $mover) {
+            $frames = iterator_to_array((new Pipeline(new MemoryStore(), new NoAssets()))->frames(Shot::read(['version' => 2, 'frames' => 40, 'planes' => [], 'props' => [
+                [
+                    'id' => 'slab', 'name' => 'Slab', 'source' => ['box' => ['width' => 0.6, 'height' => 0.2, 'depth' => 0.6, 'divisions' => 2]],
+                    'break' => ['pattern' => 'flakes', 'flakes' => ['count' => 40, 'lift' => 0.001]], 'release' => ['trigger' => 'never'], 'motion' => ['mover' => 'light'],
+                ],
+                [
+                    'id' => 'other', 'name' => 'Other', 'position' => ['y' => 0.3], 'break' => ['pattern' => 'whole'],
+                    ...$mover === 'rigid'
+                        ? ['source' => ['box' => ['width' => 0.1, 'height' => 0.1, 'depth' => 0.1, 'divisions' => 1]], 'release' => ['trigger' => 'never'], 'motion' => ['rigid' => ['before' => 'falls', 'restitution' => 0.0]]]
+                        : ['source' => ['kind' => 'sheet', 'sheet' => ['width' => 0.3, 'depth' => 0.3, 'divisions' => 6]], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 1]], 'motion' => ['mover' => 'cloth']],
+                ],
+            ]])), false);
+            if ($mover === 'rigid') {
+                self::assertEqualsWithDelta(0.15, $frames[39]->of('other', Track::POSE)[1], 0.002, 'it lies on the slab');
+            } else {
+                self::assertGreaterThan(0.1, min(array_column(array_chunk($frames[39]->of('other', Track::VERTICES), 3), 1)), 'all of it above the slab');
+            }
+        }
+    }
 }

@@ -40,6 +40,7 @@ final class Kinds
             'flakes' => Pattern\Flakes::class,
             'faces' => Pattern\EveryFace::class,
             'bits' => Pattern\Bits::class,
+            'parts' => Pattern\ItsParts::class,
             'copies' => Pattern\SameAgain::class,
         ],
         'weight' => [
