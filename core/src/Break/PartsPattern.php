@@ -15,6 +15,11 @@ final readonly class PartsPattern implements SkinPattern
     /** More could neither be drawn nor moved. */
     private const MOST = 20_000;
 
+    /** @param bool $stacked whether parts that stand above each other are one: an i and its dot */
+    public function __construct(public bool $stacked = false)
+    {
+    }
+
     public function keepsCore(): bool
     {
         return false;
@@ -26,7 +31,8 @@ final readonly class PartsPattern implements SkinPattern
         if (count($parts) > self::MOST) {
             throw new BreakFailed(sprintf('The mesh has %s parts that hang together by nothing; at most %s can be moved. Are its corners joined? A repair joins them.', number_format(count($parts)), number_format(self::MOST)));
         }
-        foreach (self::withHollows($mesh, $parts) as $k => $faces) {
+        $parts = self::withHollows($mesh, $parts);
+        foreach ($this->stacked ? self::stacked($mesh, $parts) : $parts as $k => $faces) {
             $progress->at('parts', $k, count($parts));
             yield $mesh->picked($faces);
         }
@@ -62,6 +68,38 @@ final readonly class PartsPattern implements SkinPattern
         }
 
         return array_values($parts);
+    }
+
+    /**
+     * What stands above each other: over half as wide as the narrower, along x.
+     *
+     * @param list<list<int>> $parts
+     *
+     * @return list<list<int>>
+     */
+    private static function stacked(TriangleMesh $mesh, array $parts): array
+    {
+        $spans = array_map(static function (array $faces) use ($mesh): array {
+            [$low, $high] = $mesh->picked($faces)->bounds();
+
+            return [$low[0], $high[0]];
+        }, $parts);
+        // The widest first: what is above or below it joins it.
+        uasort($spans, static fn (array $a, array $b): int => $b[1] - $b[0] <=> $a[1] - $a[0]);
+        $joined = [];
+        foreach ($spans as $k => [$from, $to]) {
+            $into = $k;
+            foreach ($joined as $other => $faces) {
+                if (min($to, $spans[$other][1]) - max($from, $spans[$other][0]) > 0.5 * ($to - $from)) {
+                    $into = $other;
+                    break;
+                }
+            }
+            $joined[$into] = [...$joined[$into] ?? [], ...$parts[$k]];
+        }
+        ksort($joined);
+
+        return array_values($joined);
     }
 
     /**

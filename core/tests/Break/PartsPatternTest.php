@@ -27,4 +27,14 @@ final class PartsPatternTest extends TestCase
         self::assertEqualsWithDelta(0.008, MassProperties::of($pieces[1])->volume, 1e-12);
         self::assertFalse((new PartsPattern())->keepsCore());
     }
+
+    public function testWhatStandsAboveEachOtherMayBeOne(): void
+    {
+        $at = static fn (float $x, float $y, float $width): TriangleMesh => Solids::box($width, 0.2, 0.2)->transformed(1.0, [0.0, 0.0, 0.0, 1.0], [$x, $y, 0.0]);
+        // A stem and its dot, a letter beside it that hardly reaches over it, two dots over one letter.
+        $mesh = TriangleMesh::together([$at(0.0, 0.0, 0.1), $at(0.01, 0.5, 0.12), $at(0.2, 0.0, 0.3), $at(1.0, 0.0, 0.5), $at(0.9, 0.5, 0.1), $at(1.1, 0.5, 0.1)]);
+        $counts = static fn (bool $stacked): array => array_map(static fn (TriangleMesh $piece): int => intdiv($piece->triangleCount(), 12), iterator_to_array((new PartsPattern($stacked))->flakes($mesh, new Progress()), false));
+        self::assertSame([1, 1, 1, 1, 1, 1], $counts(false));
+        self::assertEqualsCanonicalizing([2, 1, 3], $counts(true));
+    }
 }

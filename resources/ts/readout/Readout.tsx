@@ -91,7 +91,8 @@ function Health() {
       </Row>
       {h.parts > 1 ? <Row name="Loose parts">{h.parts}</Row> : null}
       <Row name="Volume">{h.watertight ? volumeText(Math.abs(h.volume)) : '–'}</Row>
-      <Row name="Mass">{h.watertight ? massText(Math.abs(h.mass)) : '–'}</Row>
+      {/* What is staged or drifts weighs nothing. */}
+      <Row name="Mass">{h.watertight && h.mass !== 0 ? massText(Math.abs(h.mass)) : '–'}</Row>
       <Row name="Size">
         {[0, 1, 2].map((k) => lengthText((h.bounds[1][k] ?? 0) - (h.bounds[0][k] ?? 0))).join(' × ')}
       </Row>

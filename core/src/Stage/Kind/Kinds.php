@@ -17,6 +17,7 @@ final class Kinds
         'source' => [
             'file' => Source\MeshFile::class,
             'art' => Source\FlatArt::class,
+            'lettering' => Source\Letters::class,
             'box' => Source\Box::class,
             'ball' => Source\Ball::class,
             'cylinder' => Source\Cylinder::class,

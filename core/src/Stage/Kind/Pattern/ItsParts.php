@@ -14,6 +14,6 @@ final class ItsParts implements PatternKind
 {
     public static function make(Settings $settings, PatternBench $bench): PartsPattern
     {
-        return new PartsPattern();
+        return new PartsPattern($settings->bool('stacked'));
     }
 }

@@ -1,0 +1,108 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Art;
+
+use FontLib\Font;
+use FontLib\Glyph\Outline;
+use FontLib\TrueType\File;
+use YardBreak\Core\Format\BadFile;
+
+/** Words as flat art, set in a font that ships with us: outlines and advances as the font has them (read by php-font-lib). */
+final class Lettering
+{
+    private const FOLDER = __DIR__ . '/../../fonts';
+
+    /** Curves stray by at most this part of the size of the letters. */
+    private const STRAY = 0.002;
+
+    /** Advance of what the font has no glyph for, in parts of an em: blanks. */
+    private const SPACE = 0.25;
+
+    /**
+     * @param string $font sans, serif or slab
+     * @param float $spacing room between letters besides what the font gives them, in parts of their size
+     *
+     * @return array{Artwork, float} a shape a letter, and how large an em is, in its units
+     *
+     * @throws BadFile if there is nothing to be set, or the font lacks a letter
+     */
+    public static function of(string $text, string $font, float $spacing): array
+    {
+        if (trim($text) === '') {
+            throw new BadFile('Nothing is written yet. Type a word.');
+        }
+        $file = Font::load(self::FOLDER . "/{$font}.woff");
+        if (! $file instanceof File) {
+            throw new BadFile("The font “{$font}” is missing.");
+        }
+        $file->parse();
+        $glyphs = self::table($file, 'glyf');
+        $advances = self::table($file, 'hmtx');
+        $numbers = self::table($file, 'head');
+        $em = is_int($numbers['unitsPerEm'] ?? null) ? (float) $numbers['unitsPerEm'] : 1000.0;
+        $known = array_filter((array) $file->getUnicodeCharMap(), is_int(...));
+        $shapes = $lacks = [];
+        $x = 0.0;
+        foreach (mb_str_split($text) as $letter) {
+            $glyph = $known[mb_ord($letter)] ?? null;
+            if ($glyph === null && trim($letter) !== '') {
+                $lacks[$letter] = true;
+
+                continue;
+            }
+            $advance = $glyph === null ? null : ($advances[$glyph] ?? null);
+            $outlines = trim($letter) === '' || $glyph === null ? [] : self::outlines(self::contours($glyphs[$glyph] ?? null), new Affine(1.0, 0.0, 0.0, 1.0, $x, 0.0), self::STRAY * $em);
+            if ($outlines !== []) {
+                $shapes[] = new Shape($outlines, false, '#808080');
+            }
+            $x += (is_array($advance) && is_int($advance[0] ?? null) ? $advance[0] : self::SPACE * $em) + $spacing * $em;
+        }
+        if ($lacks !== []) {
+            throw new BadFile('The font has no ' . implode(', ', array_map(static fn (string|int $letter): string => "“{$letter}”", array_keys($lacks))) . '. Take it out, or choose another font.');
+        }
+
+        return [new Artwork($shapes), $em];
+    }
+
+    /** @return array<mixed> */
+    private static function table(File $file, string $name): array
+    {
+        $table = $file->getData($name);
+
+        return is_array($table) ? $table : throw new BadFile("The font has no “{$name}” table.");
+    }
+
+    /**
+     * @param mixed $contours a path, or parts of others' glyphs with the ways they are placed (an accent over a letter)
+     *
+     * @return list<list<array{float, float}>>
+     */
+    private static function outlines(mixed $contours, Affine $place, float $stray): array
+    {
+        $outlines = [];
+        if (is_string($contours)) {
+            foreach (SvgPath::outlines($contours, $stray) as $outline) {
+                $outlines[] = array_map(static fn (array $point): array => $place->at($point[0], $point[1]), $outline);
+            }
+        } elseif (is_array($contours)) {
+            foreach ($contours as $part) {
+                [$a, $b, $c, $d, $e, $f] = is_array($part) && is_array($part['transform'] ?? null) ? array_map(static fn (mixed $n): float => is_numeric($n) ? (float) $n : 0.0, array_values($part['transform'])) : [1.0, 0.0, 0.0, 1.0, 0.0, 0.0];
+                array_push($outlines, ...self::outlines(is_array($part) ? $part['contours'] ?? '' : '', $place->after(new Affine($a, $b, $c, $d, $e, $f)), $stray));
+            }
+        }
+
+        return $outlines;
+    }
+
+    private static function contours(mixed $glyph): mixed
+    {
+        if (! $glyph instanceof Outline) {
+            return '';
+        }
+        $glyph->parseData();
+
+        return $glyph->getSVGContours();
+    }
+}
