@@ -39,7 +39,8 @@ final class ClothMesh extends PropCheck
                 'label' => "Keep {$better} m off", 'pointer' => "{$at}/motion/{$kind}/gap", 'value' => max(0.0001, $better),
             ]);
         }
-        if ($mesh->size() < self::EDGES * $edge && $prop->prepare->int('even') < self::GOOD) {
+        // A skin that comes off in flakes is as fine as those: they bend, they need not fold.
+        if (! $prop->isSkin() && $mesh->size() < self::EDGES * $edge && $prop->prepare->int('even') < self::GOOD) {
             return new Finding('warn', "{$at}/prepare/even", sprintf('%s is too coarse to fold: its edges are %s m long, a tenth of its size at most is needed.', $prop->name, round($edge, 3)), [
                 'label' => 'Make it of ' . self::GOOD . ' even triangles', 'pointer' => "{$at}/prepare/even", 'value' => self::GOOD,
             ]);

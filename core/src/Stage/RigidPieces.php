@@ -53,7 +53,8 @@ final class RigidPieces
         $total = array_sum(array_map(static fn (MassProperties $mass): float => max(0.0, $mass->volume), $broken->mass));
         foreach ($broken->pieces as $k => $mesh) {
             $mass = $broken->mass[$k];
-            if ($mass->volume <= 0.0 && $moves) {
+            // A core never lets go.
+            if ($mass->volume <= 0.0 && $moves && ! ($k === 0 && $broken->hasCore)) {
                 throw new BreakFailed("{$prop->name} is an open sheet without mass, so it cannot move as a hard piece. Close its mesh, or keep it held for the whole shot.");
             }
             // Held for the whole shot it is only something to fall on, and its mass does not matter.
