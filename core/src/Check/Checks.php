@@ -35,6 +35,7 @@ final class Checks
         NothingTouches::class,
         NotFelt::class,
         BelowTheFloor::class,
+        InsideAnother::class,
         NothingBelow::class,
         NothingGlued::class,
         NothingMoves::class,

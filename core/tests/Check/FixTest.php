@@ -42,6 +42,12 @@ final class FixTest extends TestCase
         yield 'a wind that nothing feels' => [['version' => 2, 'forces' => [['id' => 'g', 'name' => 'G'], ['id' => 'w', 'name' => 'W', 'force' => 'wind']], 'props' => [[...$light, 'motion' => ['rigid' => ['before' => 'falls']]]]], 'hardly moves anything', false];
         yield 'only a wind, that hard pieces do not feel' => [['version' => 2, 'forces' => [['id' => 'w', 'name' => 'W', 'force' => 'wind']], 'props' => [[...$light, 'release' => ['trigger' => 'frame']]]], 'Nothing will fall', true];
         yield 'glue between flakes' => [['version' => 2, 'props' => [[...$light, 'break' => ['pattern' => 'flakes', 'flakes' => ['count' => 20]], 'release' => ['trigger' => 'frame'], 'motion' => ['rigid' => ['glue' => 1.0]]]]], 'no two of its pieces touch', true];
+        $inside = static fn (float $high, array $motion): array => ['version' => 2, 'props' => [
+            ['id' => 'block', 'name' => 'Block', 'source' => ['box' => ['width' => 0.4, 'height' => 0.4, 'depth' => 0.4]], 'position' => ['y' => $high], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'frame'], 'motion' => $motion],
+            ['id' => 'sill', 'name' => 'Sill', 'source' => ['box' => ['width' => 1.0, 'height' => 0.4, 'depth' => 1.0]], 'position' => ['y' => 0.2], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never']],
+        ]];
+        yield 'cloth in another prop' => [$inside(0.55, ['mover' => 'cloth']), 'inside Sill', false];
+        yield 'a hard piece in another' => [$inside(0.57, ['rigid' => ['before' => 'falls']]), 'inside Sill', false];
         $force = static fn (array $force): array => ['version' => 2, 'frames' => 48, 'forces' => [['id' => 'g', 'name' => 'G'], ['id' => 'f', 'name' => 'F', ...$force]], 'props' => [[...$light, 'release' => ['trigger' => 'frame']]]];
         yield 'a force on nobody' => [$force(['force' => 'turbulence', 'props' => ['ghost']]), 'acts on nothing', true];
         yield 'a pull to no prop' => [$force(['force' => 'pull', 'pull' => ['to' => 'prop', 'prop' => 'ghost']]), 'to none that is in the shot', false];
