@@ -100,6 +100,7 @@ final class LightProp
             $solid = RigidPieces::of($this->prop, BrokenProp::whole($this->broken->hash, $this->broken->outside()), 1.0, false);
             $this->collider = new DrivenPiece("{$this->prop->id}/core", $this->core, 0, $solid, $this->number, $sticks ? self::STICKY : $settings->float('friction'), $sticks ? 0.0 : $settings->float('restitution'));
             $this->held = $settings->bool('hidden') ? null : new HeldFlakes($this->broken, static fn (): SurfaceTree => $solid->surface(0));
+            $this->held?->grow(max($this->prop->transform->scaleAt($this->core->step()[0])));
             foreach ($this->since as $k => $since) {
                 if ($since !== INF) {
                     $this->held?->goes($k);

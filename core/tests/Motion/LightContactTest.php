@@ -297,17 +297,27 @@ final class LightContactTest extends TestCase
         self::assertGreaterThan(15, $onShelf);
     }
 
+    /** @return list<array{bool}> */
+    public static function companies(): array
+    {
+        return [[true], [false]];
+    }
+
+    #[DataProvider('companies')]
     #[Group('thorough')]
-    public function testWhatRestsOnThingsGoesOnFromAnyFrame(): void
+    public function testWhatRestsOnThingsGoesOnFromAnyFrame(bool $shelf): void
     {
         $document = self::document('staged');
         $document['frames'] = 45;
         // Let go one after the other: flakes that lie on flakes that are held yet.
         $document['props'][0]['release'] = ['trigger' => 'weight'];
         $document['props'][0]['weight'] = ['stack' => [['source' => 'sweep', 'sweep' => ['backwards' => true, 'from' => 1, 'to' => 40]]]];
+        if (! $shelf) {
+            // Alone nobody else asks for the core, and it is not as large as it was broken.
+            $document['props'] = [$document['props'][0] + ['scale' => ['x' => 1.6, 'y' => 1.6, 'z' => ['keys' => [['frame' => 5, 'value' => 1.6], ['frame' => 40, 'value' => 1.3]]]]]];
+        }
         $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
-        $whole = [];
-        $saved = [];
+        $whole = $saved = [];
         $simulation = $pipeline->motion(Shot::read($document));
         foreach ($simulation->frames() as $number => $frame) {
             $whole[$number] = $frame->values;

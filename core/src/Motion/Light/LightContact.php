@@ -122,6 +122,9 @@ final class LightContact
     public function find(int $i, LightPiece $piece, array $was, array $is, float $dt): ?array
     {
         $tree = $this->tree();
+        if ($tree->isEmpty()) {
+            return null;
+        }
         [$bx, $by, $bz] = self::into($this->is, $is);
         [$ax, $ay, $az] = self::into($this->was, $was);
         if (isset($this->clear[$i]) && $this->clear[$i] > 0.0) {
@@ -229,7 +232,7 @@ final class LightContact
         $tree = $this->tree();
         [$x, $y, $z] = $seat->place;
         $most = $this->cover?->most() ?? 0.0;
-        $t = $tree->nearest($x, $y, $z, $piece->radius + $most);
+        $t = $tree->isEmpty() ? -1 : $tree->nearest($x, $y, $z, $piece->radius + $most);
         if ($t < 0) {
             return false;
         }
