@@ -42,14 +42,14 @@ final class StagedWay
     /** @var array{float, float, float} */
     private readonly array $axis;
 
-    public function __construct(private readonly Prop $prop, private readonly BrokenProp $broken, private readonly Surfaces $others)
+    public function __construct(private readonly Prop $prop, private readonly BrokenProp $broken, Surfaces $others)
     {
         $settings = $prop->mover->settings;
         $this->course = $settings->string('course');
         $this->scale = $settings->float('scale');
         $this->round = deg2rad($settings->float('round'));
         $this->axis = self::AXES[$settings->string('roundAxis')] ?? self::AXES['y'];
-        $this->spread($settings->vector('offset'), $settings->vector('rotation'), $settings->float('outward'), $settings->float('normal'), $settings->float('variety'), $settings->int('seed'), $settings->string('axes') === 'shot');
+        $this->spread(new PieceDirections($prop, $broken, $others), $settings->vector('offset'), $settings->vector('rotation'), $settings->float('outward'), $settings->float('normal'), $settings->float('variety'), $settings->int('seed'), $settings->string('axes') === 'shot');
         $side = self::SIDES[$settings->string('about')] ?? null;
         foreach ($broken->mass as $k => $mass) {
             $this->pivot[] = $side === null ? [0.0, 0.0, 0.0] : Vector::minus($this->side($k, $side[0], $side[1]), $mass->centre);
@@ -62,23 +62,17 @@ final class StagedWay
      * @param array{float, float, float} $offset m
      * @param array{float, float, float} $rotation degrees
      */
-    private function spread(array $offset, array $rotation, float $outward, float $normal, float $variety, int $seed, bool $inShot): void
+    private function spread(PieceDirections $directions, array $offset, array $rotation, float $outward, float $normal, float $variety, int $seed, bool $inShot): void
     {
-        [$low, $high] = $this->broken->bounds;
-        foreach ($this->broken->mass as $k => $mass) {
+        foreach (array_keys($this->broken->mass) as $k) {
             $random = RandomStream::named($seed, 'staged', $k);
             $share = static fn (): float => 1.0 + $variety * $random->between(-1.0, 1.0);
             $way = $share();
-            $from = [];
-            foreach ($mass->centre as $axis => $c) {
-                $from[$axis] = $c - 0.5 * ($low[$axis] + $high[$axis]);
-            }
-            $far = sqrt($from[0] ** 2 + $from[1] ** 2 + $from[2] ** 2);
-            $out = $far > 1e-9 ? $outward / $far : 0.0;
+            [$ux, $uy, $uz] = $outward === 0.0 ? [0.0, 0.0, 0.0] : $directions->outward($k);
+            [$nx, $ny, $nz] = $normal === 0.0 ? [0.0, 0.0, 0.0] : $directions->offTheSurface($k);
             [$ox, $oy, $oz] = $inShot ? [0.0, 0.0, 0.0] : $offset;
-            [$nx, $ny, $nz] = $normal === 0.0 ? [0.0, 0.0, 0.0] : $this->facing($mass->centre);
             $this->offset[] = [
-                $way * ($ox + $out * $from[0] + $normal * $nx), $way * ($oy + $out * $from[1] + $normal * $ny), $way * ($oz + $out * $from[2] + $normal * $nz),
+                $way * ($ox + $outward * $ux + $normal * $nx), $way * ($oy + $outward * $uy + $normal * $ny), $way * ($oz + $outward * $uz + $normal * $nz),
             ];
             $this->besides[] = $inShot ? [$way * $offset[0], $way * $offset[1], $way * $offset[2]] : [0.0, 0.0, 0.0];
             // One turn about one axis, so that it grows evenly and more than half a turn goes the whole way.
@@ -86,19 +80,6 @@ final class StagedWay
             $angle = sqrt($x * $x + $y * $y + $z * $z);
             $this->turn[] = $angle > 0.0 ? [[$x / $angle, $y / $angle, $z / $angle], deg2rad($angle)] : [[1.0, 0.0, 0.0], 0.0];
         }
-    }
-
-    /**
-     * @param array{float, float, float} $place in the prop's space
-     *
-     * @return array{float, float, float} where the surface nearest to it faces
-     */
-    private function facing(array $place): array
-    {
-        $tree = $this->others->own($this->prop);
-        [$x, $y, $z] = $place;
-
-        return $tree->facing($tree->nearest($x, $y, $z, INF), $x, $y, $z);
     }
 
     /** @return array{float, float, float} the middle of a side of a piece's bounds */

@@ -14,9 +14,12 @@ final readonly class StartMotion
 {
     private Settings $settings;
 
-    public function __construct(private Prop $prop, private BrokenProp $broken, private Surfaces $others, private int $seed)
+    private PieceDirections $directions;
+
+    public function __construct(Prop $prop, BrokenProp $broken, Surfaces $others, private int $seed)
     {
         $this->settings = $prop->mover->settings;
+        $this->directions = new PieceDirections($prop, $broken, $others);
     }
 
     /**
@@ -26,10 +29,10 @@ final readonly class StartMotion
      */
     public function velocity(int $piece, array $rotation): array
     {
-        [$ox, $oy, $oz] = $this->settings->float('outward') === 0.0 ? [0.0, 0.0, 0.0] : $this->outward($piece);
-        [$nx, $ny, $nz] = $this->settings->float('normal') === 0.0 ? [0.0, 0.0, 0.0] : $this->offTheSurface($piece);
-        $own = [$ox + $nx, $oy + $ny, $oz + $nz];
-        $velocity = $own === [0.0, 0.0, 0.0] ? $own : Quaternion::rotate($rotation, $own);
+        [$outward, $normal] = [$this->settings->float('outward'), $this->settings->float('normal')];
+        [$ox, $oy, $oz] = $outward === 0.0 ? [0.0, 0.0, 0.0] : $this->directions->outward($piece);
+        [$nx, $ny, $nz] = $normal === 0.0 ? [0.0, 0.0, 0.0] : $this->directions->offTheSurface($piece);
+        $velocity = Quaternion::rotate($rotation, [$outward * $ox + $normal * $nx, $outward * $oy + $normal * $ny, $outward * $oz + $normal * $nz]);
         $most = $this->settings->float('random');
         if ($most <= 0.0) {
             return $velocity;
@@ -40,29 +43,6 @@ final readonly class StartMotion
         $far = $most * $random->float() ** (1.0 / 3.0);
 
         return [$velocity[0] + $far * $rx, $velocity[1] + $far * $ry, $velocity[2] + $far * $rz];
-    }
-
-    /** @return array{float, float, float} in the prop's axes */
-    private function outward(int $piece): array
-    {
-        $centre = $this->broken->centre($piece);
-        [$low, $high] = $this->broken->bounds;
-        $out = [$centre[0] - 0.5 * ($low[0] + $high[0]), $centre[1] - 0.5 * ($low[1] + $high[1]), $centre[2] - 0.5 * ($low[2] + $high[2])];
-        $far = sqrt($out[0] ** 2 + $out[1] ** 2 + $out[2] ** 2);
-        $speed = $far > 1e-9 ? $this->settings->float('outward') / $far : 0.0;
-
-        return [$speed * $out[0], $speed * $out[1], $speed * $out[2]];
-    }
-
-    /** @return array{float, float, float} in the prop's axes */
-    private function offTheSurface(int $piece): array
-    {
-        $tree = $this->others->own($this->prop);
-        [$x, $y, $z] = $this->broken->centre($piece);
-        [$nx, $ny, $nz] = $tree->facing($tree->nearest($x, $y, $z, INF), $x, $y, $z);
-        $speed = $this->settings->float('normal');
-
-        return [$speed * $nx, $speed * $ny, $speed * $nz];
     }
 
     /**
