@@ -13,8 +13,6 @@ use LogicException;
  */
 final class SurfaceTree
 {
-    private const LEAF = 4;
-
     /** Parts of a triangle that can be nearest: three corners, the edges ab, bc, ac, the face. */
     private const FACE = 6;
 
@@ -105,7 +103,8 @@ final class SurfaceTree
     public static function of(TriangleMesh $mesh, bool $closed): self
     {
         $tree = new self($mesh, $closed);
-        $tree->faces = $order = $tree->split($mesh);
+        [$tree->left, $tree->count, $order] = TriangleSort::of($mesh);
+        $tree->faces = $order;
         foreach ($order as $t) {
             [$a, $b, $c] = [$mesh->triangles[3 * $t], $mesh->triangles[3 * $t + 1], $mesh->triangles[3 * $t + 2]];
             $tree->ax[] = $x = $mesh->x[$a];
@@ -244,69 +243,6 @@ final class SurfaceTree
         $tree->keptNormals = substr($bytes, $at);
 
         return $tree;
-    }
-
-    /** @return list<int> triangles in the order of the leaves */
-    private function split(TriangleMesh $mesh): array
-    {
-        $t = $mesh->triangles;
-        /** @var array{list<float>, list<float>, list<float>} $middles */
-        $middles = [[], [], []];
-        for ($k = 0, $end = count($t); $k < $end; $k += 3) {
-            $middles[0][] = $mesh->x[$t[$k]] + $mesh->x[$t[$k + 1]] + $mesh->x[$t[$k + 2]];
-            $middles[1][] = $mesh->y[$t[$k]] + $mesh->y[$t[$k + 1]] + $mesh->y[$t[$k + 2]];
-            $middles[2][] = $mesh->z[$t[$k]] + $mesh->z[$t[$k + 1]] + $mesh->z[$t[$k + 2]];
-        }
-        $order = [];
-        $this->left = $this->count = [0];
-        $todo = [[0, self::withArea($mesh)]];
-        while ($todo !== []) {
-            [$node, $own] = array_pop($todo);
-            if (count($own) <= self::LEAF) {
-                $this->left[$node] = count($order);
-                $this->count[$node] = count($own);
-                array_push($order, ...$own);
-                continue;
-            }
-            $longest = -1.0;
-            $by = [];
-            foreach ($middles as $along) {
-                $values = [];
-                foreach ($own as $triangle) {
-                    $values[$triangle] = $along[$triangle];
-                }
-                $side = max($values) - min($values);
-                if ($side > $longest) {
-                    [$longest, $by] = [$side, $values];
-                }
-            }
-            // The order that triangles had stays where they are level.
-            asort($by, SORT_NUMERIC);
-            $own = array_keys($by);
-            $half = intdiv(count($own), 2);
-            $child = count($this->left);
-            $this->left[$node] = $child;
-            array_push($this->left, 0, 0);
-            array_push($this->count, 0, 0);
-            $todo[] = [$child, array_slice($own, 0, $half)];
-            $todo[] = [$child + 1, array_slice($own, $half)];
-        }
-
-        return $order;
-    }
-
-    /** @return list<int> the triangles that have an area: the others lie within their neighbours' edges */
-    private static function withArea(TriangleMesh $mesh): array
-    {
-        $faces = [];
-        for ($f = 0, $end = $mesh->triangleCount(); $f < $end; $f++) {
-            [$nx, $ny, $nz] = $mesh->cross($f);
-            if ($nx * $nx + $ny * $ny + $nz * $nz > 0.0) {
-                $faces[] = $f;
-            }
-        }
-
-        return $faces;
     }
 
     /** The boxes, from the leaves up: children come after their parents. */

@@ -5,20 +5,30 @@ declare(strict_types=1);
 namespace YardBreak\Core\Stage;
 
 use Closure;
+use YardBreak\Core\Break\SiteGrid;
 use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Motion\Light\Cover;
 
 /** The flakes that have not let go lie over their core: what comes to it lies on them. */
 final class HeldFlakes implements Cover
 {
+    /** So many of them are measured to tell how high any stands. */
+    private const MEASURED = 40;
+
     /** @var array<int, true> flakes that have gone */
     private array $gone = [];
 
-    /** Length of a cell that centres are sorted into, m. */
-    private float $cell = 1.0;
+    /** None if there are none. */
+    private readonly ?SiteGrid $grid;
 
-    /** @var array<int, array<int, array<int, list<int>>>> flakes by the cell of their centre */
-    private array $cells = [];
+    /** @var array<int, float> middles of the flakes, in the prop's space */
+    private array $x = [];
+
+    /** @var array<int, float> */
+    private array $y = [];
+
+    /** @var array<int, float> */
+    private array $z = [];
 
     /** @var array<int, float> how high each stands above the core, where it was asked */
     private array $high = [];
@@ -33,15 +43,13 @@ final class HeldFlakes implements Cover
      */
     public function __construct(private readonly BrokenProp $broken, private readonly Closure $core)
     {
-        $count = max(1, count($broken->pieces) - 1);
+        for ($k = 1; $k < count($broken->pieces); $k++) {
+            [$this->x[], $this->y[], $this->z[]] = $broken->centre($k);
+        }
         [$low, $high] = $broken->bounds;
         [$a, $b, $c] = [$high[0] - $low[0], $high[1] - $low[1], $high[2] - $low[2]];
-        // As long as a flake is wide, about: that many squares over the bounds.
-        $this->cell = max(1e-6, sqrt(2.0 * ($a * $b + $b * $c + $c * $a) / $count));
-        for ($k = 1; $k < count($broken->pieces); $k++) {
-            [$x, $y, $z] = $broken->centre($k);
-            $this->cells[(int) floor($x / $this->cell)][(int) floor($y / $this->cell)][(int) floor($z / $this->cell)][] = $k;
-        }
+        // As far apart as so many squares over the bounds.
+        $this->grid = $this->x === [] ? null : SiteGrid::of($this->x, $this->y, $this->z, sqrt(2.0 * ($a * $b + $b * $c + $c * $a) / max(1, count($this->x))));
     }
 
     public function grow(float $scale): void
@@ -61,8 +69,13 @@ final class HeldFlakes implements Cover
 
     public function most(): float
     {
-        // Flakes are of one make: how high one stands says it of all, with room for those at sharp edges.
-        $this->most ??= count($this->broken->pieces) > 1 ? 2.0 * $this->height(1) : 0.0;
+        if ($this->most === null) {
+            // They are of one make: some say it of all, with room for the largest and those at sharp edges.
+            $this->most = 0.0;
+            for ($k = 1, $count = count($this->broken->pieces); $k < $count; $k += max(1, intdiv($count, self::MEASURED))) {
+                $this->most = max($this->most, 2.0 * $this->height($k));
+            }
+        }
 
         return $this->most * $this->scale;
     }
@@ -78,30 +91,15 @@ final class HeldFlakes implements Cover
     /** The flake whose middle is nearest, if it reaches there. */
     private function nearest(float $x, float $y, float $z): ?int
     {
-        [$i, $j, $k] = [(int) floor($x / $this->cell), (int) floor($y / $this->cell), (int) floor($z / $this->cell)];
-        $nearest = null;
-        $best = INF;
-        for ($a = $i - 1; $a <= $i + 1; $a++) {
-            for ($b = $j - 1; $b <= $j + 1; $b++) {
-                for ($c = $k - 1; $c <= $k + 1; $c++) {
-                    foreach ($this->cells[$a][$b][$c] ?? [] as $flake) {
-                        [$cx, $cy, $cz] = $this->broken->mass[$flake]->centre;
-                        $d = ($x - $cx) ** 2 + ($y - $cy) ** 2 + ($z - $cz) ** 2;
-                        if ($d < $best) {
-                            [$best, $nearest] = [$d, $flake];
-                        }
-                    }
-                }
-            }
-        }
-
-        if ($nearest === null) {
+        if ($this->grid === null) {
             return null;
         }
-        // What does not reach there does not cover it: bits lie apart.
-        [$a, $b, $c] = $this->broken->sizes[$nearest];
+        $flake = $this->grid->nearest($this->x, $this->y, $this->z, [$x], [$y], [$z])[0];
+        $far = ($x - $this->x[$flake]) ** 2 + ($y - $this->y[$flake]) ** 2 + ($z - $this->z[$flake]) ** 2;
+        // What does not reach there does not cover it: bits lie apart. The core is the first piece.
+        [$a, $b, $c] = $this->broken->sizes[$flake + 1];
 
-        return 4.0 * $best <= $a * $a + $b * $b + $c * $c ? $nearest : null;
+        return 4.0 * $far <= $a * $a + $b * $b + $c * $c ? $flake + 1 : null;
     }
 
     /** How far a flake's outside is from the core, m. */

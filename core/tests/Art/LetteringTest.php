@@ -41,12 +41,11 @@ final class LetteringTest extends TestCase
     public function testEachFontMakesSolidsOneALetter(): void
     {
         foreach (['slab', 'serif', 'sans'] as $font) {
-            $shot = self::shot(['text' => 'Tidemill 12%', 'font' => $font]);
+            $shot = self::shot(['text' => 'Tidemill 12', 'font' => $font]);
             $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
             self::assertTrue(Topology::of($pipeline->prepared($shot->props[0]))->isWatertight(), $font);
             $pieces = $pipeline->broken($shot->props[0]);
-            // The rings of the per cent sign stand apart from its stroke, but above or below it.
-            self::assertEqualsWithDelta(11, count($pieces->pieces), 2, $font);
+            self::assertCount(10, $pieces->pieces, $font);
             self::assertGreaterThan(0.0, min(array_map(static fn (MassProperties $mass): float => $mass->volume, $pieces->mass)));
         }
     }

@@ -32,15 +32,19 @@ const SHOWN = 100;
 
 /** All pieces as a table: sortable, a click selects in the picture and the other way round. */
 export function PieceTable({ density, prefix }: { density: number; prefix: string }) {
-  const { facts, chosen, canJoin, join, again, lock, edits } = usePieceEdits();
+  const { facts, chosen, canEdit, canJoin, join, again, lock, edits } = usePieceEdits();
   const [pattern, setPattern] = useState<Again>(AGAIN[0] as Again);
   const hidden = useView((view) => view.hidden);
   const set = useView((view) => view.set);
-  const [sort, setSort] = useState<{ by: Column; down: boolean }>({ by: 'mass', down: false });
+  const [sorted, setSort] = useState<{ by: Column; down: boolean }>({ by: 'mass', down: false });
   const [all, setAll] = useState(false);
-  const [measure, setMeasure] = useState<Measure>('mass');
+  const [asked, setMeasure] = useState<Measure>('mass');
   const [count, setCount] = useState(6);
   const [share, setShare] = useState(10);
+  // What drifts or goes a set way weighs nothing: then its volume says how large it is.
+  const heavy = density > 0;
+  const measure = asked === 'mass' && !heavy ? 'volume' : asked;
+  const sort = sorted.by === 'mass' && !heavy ? { ...sorted, by: 'volume' as const } : sorted;
   const rows = useMemo(() => {
     if (!facts) return [];
     const neighbours = neighboursOf(facts);
@@ -58,7 +62,7 @@ export function PieceTable({ density, prefix }: { density: number; prefix: strin
       };
     });
     return list.sort((a, b) => (sort.down ? b[sort.by] - a[sort.by] : a[sort.by] - b[sort.by]));
-  }, [facts, density, sort]);
+  }, [facts, density, sort.by, sort.down]);
   if (!facts) return null;
   const shown = all ? rows : rows.slice(0, SHOWN);
   const small = facts.volumes.flatMap((volume, k) =>
@@ -78,7 +82,7 @@ export function PieceTable({ density, prefix }: { density: number; prefix: strin
             narrow
             value={measure}
             options={[
-              ['mass', 'mass'],
+              ...(heavy ? [['mass', 'mass'] as [string, string]] : []),
               ['volume', 'volume'],
               ['longest', 'longest side'],
             ]}
@@ -111,7 +115,7 @@ export function PieceTable({ density, prefix }: { density: number; prefix: strin
                 {chosen.length === 1 ? `: ${prefix} ${(chosen[0] as number) + 1}` : ''}
               </p>
               <div className="flex flex-wrap gap-1.5">
-                {facts.core ? null : (
+                {!canEdit ? null : (
                   <>
                     <Button className="!h-7 !px-2" disabled={!canJoin} onClick={join}>
                       {chosen.length === 1 ? 'Join to neighbour' : 'Join these'}
@@ -131,7 +135,7 @@ export function PieceTable({ density, prefix }: { density: number; prefix: strin
                 >
                   Hide
                 </Button>
-                {facts.core ? null : (
+                {!canEdit ? null : (
                   <span className="flex flex-wrap items-center gap-1">
                     <Button className="!h-7 !px-2 whitespace-nowrap" onClick={() => again(pattern, count)}>
                       Break again
@@ -160,7 +164,7 @@ export function PieceTable({ density, prefix }: { density: number; prefix: strin
                   </span>
                 )}
               </div>
-              {chosen.length > 1 && !canJoin && !facts.core ? (
+              {chosen.length > 1 && !canJoin && canEdit ? (
                 <p className="mt-1 text-[12px] text-ink-2">
                   They cannot be joined: not all of them touch another.
                 </p>

@@ -125,6 +125,10 @@ function Health() {
   );
 }
 
+/** What weighs nothing (it drifts, or goes a set way) has a volume alone. */
+const sizeText = ({ volume, mass }: { volume: number; mass: number }) =>
+  mass > 0 ? `${volumeText(volume)} · ${massText(mass)}` : volumeText(volume);
+
 function Breaking() {
   const { prop, readout, waiting } = useReadout('Breaking …');
   if (!prop || !readout) return waiting;
@@ -147,9 +151,9 @@ function Breaking() {
       </p>
       <Histogram volumes={pieces.core ? pieces.volumes.slice(1) : pieces.volumes} />
       <dl className="mt-2">
-        <Row name="Largest">{`${volumeText(pieces.largest.volume)} · ${massText(pieces.largest.mass)}`}</Row>
+        <Row name="Largest">{sizeText(pieces.largest)}</Row>
         <Row name="Mean">{volumeText(pieces.mean)}</Row>
-        <Row name="Smallest">{`${volumeText(pieces.smallest.volume)} · ${massText(pieces.smallest.mass)}`}</Row>
+        <Row name="Smallest">{sizeText(pieces.smallest)}</Row>
         <Row name="Largest to mean">{(pieces.largest.volume / pieces.mean).toFixed(1)} ×</Row>
         {pieces.joined > 0 ? <Row name="Slivers joined">{pieces.joined}</Row> : null}
         {pieces.discarded > 0 ? <Row name="Taken away">{volumeText(pieces.discarded)}</Row> : null}
@@ -186,7 +190,11 @@ function Waiting() {
               : `${Math.min(Math.max(0, frame - front.from), front.to - front.from)} of ${front.to - front.from} f`}
           </Row>
         ))}
-        {due === undefined ? null : <Row name="Lets go in">{due - frame} f</Row>}
+        {due === undefined ? null : due >= frame ? (
+          <Row name="Lets go in">{due - frame} f</Row>
+        ) : (
+          <Row name="Let go">{frame - due} f ago</Row>
+        )}
       </dl>
       {trigger.has('found') ? (
         <p className="mt-2 text-ink-2">

@@ -5,7 +5,7 @@ import { Button } from '../ui/controls';
 import { Findings } from './Findings';
 
 export function BakeCard() {
-  const { bake, startBake, cancelBake } = useContext(ShotContext);
+  const { bake, startBake, cancelBake, handle } = useContext(ShotContext);
   const live = bake?.status === 'running' || bake?.status === 'queued';
   const share = bake && bake.frames > 0 ? bake.done / bake.frames : 0;
   return (
@@ -81,7 +81,10 @@ export function BakeCard() {
           ) : null}
         </div>
       ) : (
-        <p className="mt-3 text-ink-2">Nothing baked yet. The frames play while they are computed.</p>
+        <p className="mt-3 text-ink-2">
+          Nothing baked yet. The frames play{' '}
+          {handle.shot.document.plays === 'forward' ? 'while they are' : 'once all of them are'} computed.
+        </p>
       )}
     </>
   );

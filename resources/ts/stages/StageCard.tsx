@@ -109,6 +109,11 @@ export function StageCard() {
         <BakeCard />
         <Heading>Length</Heading>
         <Fields base={[]} names={['frames', 'fps', 'plays', 'shows']} />
+        {handle.shot.document.plays === 'forward' ? null : (
+          <p className="text-ink-2">
+            Cues and the keys of props stay where they happen, not where they are shown.
+          </p>
+        )}
         <CameraCard />
       </>
     ),

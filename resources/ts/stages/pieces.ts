@@ -61,12 +61,17 @@ export function usePieceEdits() {
     return [...(neighboursOf(facts)[piece] ?? [])].sort((a, b) => b[1] - a[1])[0]?.[0] ?? null;
   };
 
+  // A skin, parts and copies are made piece by piece already; only what is cut from a whole can be cut otherwise.
+  const pattern = chosen(prop?.break, 'pattern');
+  const canEdit = !pattern.has('skin') && !pattern.has('copies');
+
   return {
     facts,
     chosen: picked,
     edits,
+    canEdit,
     /** Joins what is selected; a single piece goes to the neighbour it shares most with. */
-    canJoin: order !== null || largest() !== null,
+    canJoin: canEdit && (order !== null || largest() !== null),
     join: () => {
       const pairs = order ?? (largest() === null ? [] : [[picked[0], largest()] as [number, number]]);
       add(pairs.map(([a, b]) => ({ kind: 'join' as const, at: middle(a), to: middle(b), with: plain })));
@@ -101,7 +106,6 @@ export function usePieceEdits() {
       ),
     /** Keeps them as this break made them, whatever the rest is broken into later. */
     lock: () => {
-      const pattern = chosen(prop?.break, 'pattern');
       const made = { pattern: pattern.kind, [pattern.kind]: pattern.settings } as unknown as Edit['with'];
       add(picked.map((k) => ({ kind: 'lock' as const, at: middle(k), to: [0, 0, 0] as Place, with: made })));
     },

@@ -7,6 +7,10 @@ namespace YardBreak\Core\Bake\Codec;
 /** One byte a part: a number from 0 to 1 in 255 steps, or a whole number as it is. */
 final readonly class ByteCodec implements TrackCodec
 {
+    use Linear {
+        between as private straight;
+    }
+
     public function __construct(private bool $share)
     {
     }
@@ -41,15 +45,7 @@ final readonly class ByteCodec implements TrackCodec
 
     public function between(array $a, array $b, float $share): array
     {
-        if (! $this->share) {
-            // There is nothing between bits.
-            return array_values($a);
-        }
-        $values = [];
-        foreach ($a as $k => $value) {
-            $values[] = $value + $share * ($b[$k] - $value);
-        }
-
-        return $values;
+        // There is nothing between bits.
+        return $this->share ? $this->straight($a, $b, $share) : array_values($a);
     }
 }

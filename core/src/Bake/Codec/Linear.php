@@ -7,6 +7,12 @@ namespace YardBreak\Core\Bake\Codec;
 /** Numbers that go straight from one frame to the next. */
 trait Linear
 {
+    /**
+     * @param array<int, float|int> $a
+     * @param array<int, float|int> $b as many
+     *
+     * @return list<float|int>
+     */
     public function between(array $a, array $b, float $share): array
     {
         $values = [];
