@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Models\Shot;
 use App\Support\BreakWatch;
 use App\Support\Problem;
+use App\Support\SeenBake;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
@@ -29,7 +30,7 @@ use YardBreak\Core\Stage\WeightTrack;
 /** What the picture and the readout need of one prop. Every answer depends on the stage's hash only and is cached by it. */
 final class PropController
 {
-    public function __construct(private readonly Pipeline $pipeline, private readonly StageStore $store)
+    public function __construct(private readonly Pipeline $pipeline, private readonly StageStore $store, private readonly SeenBake $seen)
     {
     }
 
@@ -178,14 +179,15 @@ final class PropController
     {
         $wanted = $this->prop($shot, $prop);
         [$of, $layer] = self::which($request, $wanted);
+        $seen = $this->seen->for($shot, ShotDocument::read($shot->head->document ?? []), $wanted);
         $response = new Response('', 200, ['Content-Type' => 'application/octet-stream', 'Cache-Control' => 'private, no-cache']);
         if ($request->query('block') === null) {
             $frame = max(-100000, min(100000, $request->integer('frame', 1)));
 
-            return $response->setContent($this->pipeline->weightTrack($wanted, $of, $layer, $frame, 1)->run(new Progress())->bytes);
+            return $response->setContent($this->pipeline->weightTrack($wanted, $of, $layer, $frame, 1, $seen)->run(new Progress())->bytes);
         }
         $block = max(0, min(10000, $request->integer('block')));
-        $track = $this->pipeline->weightTrack($wanted, $of, $layer, WeightTrack::BLOCK * $block + 1, WeightTrack::BLOCK);
+        $track = $this->pipeline->weightTrack($wanted, $of, $layer, WeightTrack::BLOCK * $block + 1, WeightTrack::BLOCK, $seen);
         $response->setEtag(StageRunner::hash($track));
 
         return $response->isNotModified($request) ? $response : $response->setContent($this->pipeline->runner->result($track, BreakWatch::aside($shot))->bytes);
@@ -197,10 +199,11 @@ final class PropController
      */
     public function draft(Request $request, Shot $shot, string $prop): Response
     {
-        $wanted = ShotDocument::read($request->input('document'))->prop($prop) ?? throw new Problem(404, 'No such prop', 'The prop is not part of the document.');
+        $document = ShotDocument::read($request->input('document'));
+        $wanted = $document->prop($prop) ?? throw new Problem(404, 'No such prop', 'The prop is not part of the document.');
         [$of, $layer] = self::which($request, $wanted);
         $frame = max(1, min(100000, $request->integer('frame', 1)));
-        $track = $this->pipeline->weightTrack($wanted, $of, $layer, $frame, 1);
+        $track = $this->pipeline->weightTrack($wanted, $of, $layer, $frame, 1, $this->seen->for($shot, $document, $wanted));
         if (! $track->isAtHand() && $this->pipeline->brokenHash($wanted) !== $this->pipeline->brokenHash($this->prop($shot, $prop))) {
             return new Response('', 204);
         }
@@ -235,7 +238,7 @@ final class PropController
         $document = ShotDocument::read($shot->head->document ?? []);
         $wanted = $this->prop($shot, $prop);
 
-        return new JsonResponse(['counts' => $this->pipeline->runner->result($this->pipeline->releases($wanted, $document->frames), BreakWatch::aside($shot))]);
+        return new JsonResponse(['counts' => $this->pipeline->runner->result($this->pipeline->releases($wanted, $document->frames, $this->seen->for($shot, $document, $wanted)), BreakWatch::aside($shot))]);
     }
 
     /** @param string $bake the bake whose revision is meant; empty: the shot as it stands */

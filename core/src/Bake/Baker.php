@@ -40,11 +40,11 @@ final class Baker
         ?callable $tick = null,
         ?Checkpoints $checkpoints = null,
     ): int {
-        [$motion, $acting] = $pipeline->acting($shot, $tick);
-        $manifest = new Manifest($shot->fps, $shot->frames, $pipeline->motionHash($shot), $motion->tracks());
         // In another time it is shown once all of it has happened.
         $shown = $path;
         $path = $shot->playing->isPlain() ? $path : "{$path}.happened";
+        [$motion, $acting] = $pipeline->acting($shot, $tick, BakedSightings::toBe($path));
+        $manifest = new Manifest($shot->fps, $shot->frames, $pipeline->motionHash($shot), $motion->tracks());
         [$kept, $state, $source] = $checkpoints === null ? [0, '', ''] : self::known($acting, $shot->frames, $manifest, $checkpoints, $tick);
         $writer = $kept > 0 ? BakeWriter::adopt($path, $manifest, $source, $kept) : BakeWriter::create($path, $manifest);
         try {

@@ -20,7 +20,7 @@ final class Inverted extends PropCheck
 
     protected function of(Prop $prop, string $at, Shot $shot, TriangleMesh $mesh, Pipeline $pipeline): ?Finding
     {
-        if ($prop->mover->has('set') || ! $prop->trigger->has('weight')) {
+        if ($prop->mover->has('set') || ! $prop->trigger->has('weight') || Weighing::mixGoesByMotion($prop->weight, $prop)) {
             return null;
         }
         foreach ($prop->weight->stack as $k => $layer) {

@@ -52,11 +52,13 @@ final class Near extends PropCheck
 
             return new Finding('warn', "{$at}/props", "The weight of {$prop->name} follows what is near it, but no prop is chosen: it is 0 everywhere.", $only === null ? null : ['label' => "Let it follow {$only->name}", 'pointer' => "{$at}/props", 'value' => [$only->id]]);
         }
+        if ($source->has('seen')) {
+            // How near it comes is only known after a bake.
+            return null;
+        }
         foreach ($shot->props as $other) {
             if (in_array($other->id, $there, true) && $other->startsFree()) {
-                $field = "{$other->pointer}/motion/{$other->mover->kind}/before";
-
-                return new Finding('warn', "{$at}/props", "The weight of {$prop->name} follows {$other->name} only where its keys put it, but {$other->name} falls by itself: to the weight it stays where it begins.", ['label' => "Hold {$other->name}", 'pointer' => $field, 'value' => 'held']);
+                return new Finding('warn', "{$at}/props", "The weight of {$prop->name} follows {$other->name} only where its keys put it, but {$other->name} falls by itself: to the weight it stays where it begins.", ['label' => "Follow {$other->name} as it falls", 'pointer' => "{$at}/where", 'value' => 'motion']);
             }
         }
         $names = implode(' and ', array_map(static fn (string $id): string => $prop->others[$id]->name, $there));

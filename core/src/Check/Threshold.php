@@ -19,7 +19,7 @@ final class Threshold extends PropCheck
 
     protected function of(Prop $prop, string $at, Shot $shot, TriangleMesh $mesh, Pipeline $pipeline): ?Finding
     {
-        if ($prop->mover->has('set') || ! $prop->trigger->has('weight') || $prop->weight->isEmpty()) {
+        if ($prop->mover->has('set') || ! $prop->trigger->has('weight') || $prop->weight->isEmpty() || Weighing::mixGoesByMotion($prop->weight, $prop)) {
             return null;
         }
         $threshold = $prop->trigger->settings->float('threshold');

@@ -25,8 +25,9 @@ final class Simulation
     /**
      * @param list<Mover> $movers
      * @param (callable(): void)|null $tick called once a step
+     * @param Sightings|null $seen is told of each frame, for movers that go by where things are; null: none does
      */
-    public function __construct(float $fps, private readonly int $frames, private readonly array $movers, ?callable $tick = null)
+    public function __construct(float $fps, private readonly int $frames, private readonly array $movers, ?callable $tick = null, private readonly ?Sightings $seen = null)
     {
         $this->tick = $tick === null ? null : $tick(...);
         $this->steps = Steps::aFrame($fps);
@@ -51,10 +52,14 @@ final class Simulation
             if ($this->frame > 1) {
                 $this->move($this->frame);
             }
+            // What lets go by where things are goes by where they are now.
+            $this->seen?->note($this->write());
             foreach ($this->movers as $mover) {
                 $mover->release((float) $this->frame);
             }
-            yield $this->frame => $this->write();
+            $frame = $this->write();
+            $this->seen?->note($frame);
+            yield $this->frame => $frame;
         }
     }
 
@@ -126,6 +131,7 @@ final class Simulation
             throw new LogicException('The state is of another simulation.');
         }
         $this->frame = $saved->int('frame');
+        $this->seen?->resume($this->frame);
         foreach ($this->movers as $k => $mover) {
             $mover->restore($movers[$k]->string('state'));
         }

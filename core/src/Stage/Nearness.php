@@ -8,9 +8,10 @@ use Closure;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Settings;
 use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Weight\Samples;
 
-/** How near places of a prop are to other props, where their keys put them. */
+/** How near places of a prop are to other props, where their keys put them or as they were seen. */
 final class Nearness
 {
     /** @return list<Closure(Samples, float, float): list<float>> distances to each of the props that are there */
@@ -20,11 +21,10 @@ final class Nearness
         foreach ($settings->strings('props') as $id) {
             $other = $prop->others[$id] ?? null;
             if ($other !== null) {
-                $things[] = match ($settings->string('measure')) {
-                    'middle' => self::toMiddle($prop, $other, $shape->others),
-                    'shell' => self::toSurface($prop, $other, $shape->others, true),
-                    default => self::toSurface($prop, $other, $shape->others, false),
-                };
+                $measure = $settings->string('measure');
+                $keyed = $measure === 'middle' ? self::toMiddle($prop, $other, $shape->others) : self::toSurface($prop, $other, $shape->others, $measure === 'shell');
+                $seen = $settings->string('where') === 'motion' ? $shape->others->seen : null;
+                $things[] = $seen === null ? $keyed : self::toSeen($prop, $other, $seen, $measure, $keyed);
             }
         }
 
@@ -65,28 +65,72 @@ final class Nearness
             [$tree, $times] = $surfaces->of($other, $frame);
             $limit /= $times;
             [$u, $v, $w] = Axes::through($at, Axes::into($prop, $other->transform->positionAt($frame), $other->transform->rotationAt($frame), $frame, 1.0 / $times));
-            // What is inside may be farther from the surface than the limit, and still counts; it lies within the bounds.
-            [[$lx, $ly, $lz], [$hx, $hy, $hz]] = $tree->bounds();
-            $solid = ! $shell && $tree->closed;
-            $far = [];
-            foreach ($u as $k => $x) {
-                $y = $v[$k];
-                $z = $w[$k];
-                if ($x < $lx - $limit || $x > $hx + $limit || $y < $ly - $limit || $y > $hy + $limit || $z < $lz - $limit || $z > $hz + $limit) {
-                    $far[] = INF;
-                    continue;
+            $far = self::toTree($tree, $u, $v, $w, $limit, $shell);
+
+            return $times === 1.0 ? $far : array_map(static fn (float $distance): float => $times * $distance, $far);
+        };
+    }
+
+    /**
+     * @param Closure(Samples, float, float): list<float> $keyed for frames at which it was not seen
+     *
+     * @return Closure(Samples, float, float): list<float> distances to the nearest of its pieces
+     */
+    private static function toSeen(Prop $prop, Prop $other, SeenPieces $seen, string $measure, Closure $keyed): Closure
+    {
+        return static function (Samples $at, float $frame, float $limit) use ($prop, $other, $seen, $measure, $keyed): array {
+            $pieces = $seen->at($other, $frame);
+            if ($pieces === null) {
+                return $keyed($at, $frame, $limit);
+            }
+            if ($measure === 'middle') {
+                [$u, $v, $w] = Axes::through($at, Axes::into($prop, SeenPieces::middle($pieces), Quaternion::IDENTITY, $frame));
+
+                return array_map(static fn (float $x, float $y, float $z): float => sqrt($x * $x + $y * $y + $z * $z), $u, $v, $w);
+            }
+            $nearest = array_fill(0, count($at->x), INF);
+            foreach ($pieces as $piece) {
+                [$u, $v, $w] = Axes::through($at, Axes::into($prop, $piece->position, $piece->rotation, $frame, 1.0 / $piece->times));
+                foreach (self::toTree($piece->surface, $u, $v, $w, $limit / $piece->times, $measure === 'shell') as $k => $far) {
+                    $far *= $piece->times;
+                    $nearest[$k] = $far < $nearest[$k] ? $far : $nearest[$k];
                 }
-                $within = $solid && $x >= $lx && $x <= $hx && $y >= $ly && $y <= $hy && $z >= $lz && $z <= $hz;
-                $triangle = $tree->nearest($x, $y, $z, $within ? INF : $limit, -1);
-                if ($triangle < 0) {
-                    $far[] = INF;
-                    continue;
-                }
-                $tree->look($triangle, $x, $y, $z);
-                $far[] = $times * ($shell ? abs($tree->distance) : max(0.0, $tree->distance));
             }
 
-            return $far;
+            return $nearest;
         };
+    }
+
+    /**
+     * @param list<float> $u
+     * @param list<float> $v
+     * @param list<float> $w places in the surface's own axes
+     *
+     * @return list<float> INF where it is farther than the limit
+     */
+    private static function toTree(SurfaceTree $tree, array $u, array $v, array $w, float $limit, bool $shell): array
+    {
+        // What is inside may be farther from the surface than the limit, and still counts; it lies within the bounds.
+        [[$lx, $ly, $lz], [$hx, $hy, $hz]] = $tree->bounds();
+        $solid = ! $shell && $tree->closed;
+        $far = [];
+        foreach ($u as $k => $x) {
+            $y = $v[$k];
+            $z = $w[$k];
+            if ($x < $lx - $limit || $x > $hx + $limit || $y < $ly - $limit || $y > $hy + $limit || $z < $lz - $limit || $z > $hz + $limit) {
+                $far[] = INF;
+                continue;
+            }
+            $within = $solid && $x >= $lx && $x <= $hx && $y >= $ly && $y <= $hy && $z >= $lz && $z <= $hz;
+            $triangle = $tree->nearest($x, $y, $z, $within ? INF : $limit, -1);
+            if ($triangle < 0) {
+                $far[] = INF;
+                continue;
+            }
+            $tree->look($triangle, $x, $y, $z);
+            $far[] = $shell ? abs($tree->distance) : max(0.0, $tree->distance);
+        }
+
+        return $far;
     }
 }

@@ -35,7 +35,10 @@ final class PieceTiming
     /** @var list<array{float, list<float>}> frame and weights, the newest first */
     private array $known = [];
 
-    public function __construct(Prop $prop, BrokenProp $broken, Surfaces $others)
+    /** The last frame that had been seen when they were asked for. */
+    private int $seen = 0;
+
+    public function __construct(Prop $prop, BrokenProp $broken, private readonly Surfaces $others)
     {
         $this->trigger = Kinds::trigger($prop->trigger->kind)::make($prop->trigger->settings);
         $this->weight = Weighing::of($prop, PropShape::ofPieces($broken, $others));
@@ -54,6 +57,10 @@ final class PieceTiming
     /** @return list<float> of each piece, 0 to 1 */
     public function weights(float $frame): array
     {
+        $seen = $this->others->seen?->sightings->last() ?? 0;
+        if ($seen !== $this->seen) {
+            [$this->known, $this->seen] = [[], $seen];
+        }
         foreach ($this->known as [$at, $weights]) {
             if ($at === $frame) {
                 return $weights;

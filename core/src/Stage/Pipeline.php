@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Stage;
 
+use LogicException;
 use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Break\Progress;
 use YardBreak\Core\Document\BadDocument;
@@ -15,6 +16,8 @@ use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Frame;
 use YardBreak\Core\Motion\Mover;
+use YardBreak\Core\Motion\RememberedSightings;
+use YardBreak\Core\Motion\Sightings;
 use YardBreak\Core\Motion\Simulation;
 use YardBreak\Core\Stage\Kind\Kinds;
 use YardBreak\Core\Stage\Kind\Source\FlatArt;
@@ -99,16 +102,23 @@ final class Pipeline
      *
      * @param string $of "release", "hold" or the id of a further weight
      * @param int|null $layer a source alone
+     * @param Surfaces|null $seen for weights that go by how others move; null: they are where their keys put them
      */
-    public function weightTrack(Prop $prop, string $of, ?int $layer, int $first, int $count): WeightTrack
+    public function weightTrack(Prop $prop, string $of, ?int $layer, int $first, int $count, ?Surfaces $seen = null): WeightTrack
     {
-        return new WeightTrack($prop, $of, $layer, $first, $count, $this->brokenHash($prop), fn (): BrokenProp => $this->broken($prop), $this->surfaces);
+        return new WeightTrack($prop, $of, $layer, $first, $count, $this->brokenHash($prop), fn (): BrokenProp => $this->broken($prop), $seen ?? $this->surfaces);
     }
 
     /** How many pieces of a prop let go at each frame, as far as that is known before a bake. */
-    public function releases(Prop $prop, int $frames): Releases
+    public function releases(Prop $prop, int $frames, ?Surfaces $seen = null): Releases
     {
-        return new Releases($prop, $frames, $this->brokenHash($prop), fn (): BrokenProp => $this->broken($prop), $this->surfaces);
+        return new Releases($prop, $frames, $this->brokenHash($prop), fn (): BrokenProp => $this->broken($prop), $seen ?? $this->surfaces);
+    }
+
+    /** What the weights of a shot see when some of it has been seen to move. */
+    public function seeing(Shot $shot, Sightings $sightings): Surfaces
+    {
+        return $this->surfaces->along($sightings, fn (string $id): BrokenProp => $this->broken($shot->prop($id) ?? throw new LogicException("There is no prop “{$id}”.")));
     }
 
     /**
@@ -151,13 +161,14 @@ final class Pipeline
      * What moves in a shot, and what acts on it up to each frame.
      *
      * @param (callable(): void)|null $tick
+     * @param Sightings $sightings keep what is seen, if any weight goes by it
      *
      * @return array{Simulation, Acting}
      *
      * @throws BadFile
      * @throws BreakFailed
      */
-    public function acting(Shot $shot, ?callable $tick = null): array
+    public function acting(Shot $shot, ?callable $tick = null, Sightings $sightings = new RememberedSightings()): array
     {
         $broken = [];
         $progress = new Progress($tick === null ? null : static fn (string $what, int $done, int $of) => $tick());
@@ -166,8 +177,12 @@ final class Pipeline
         }
         $this->runner->runs['motion'] = $this->runner->ran('motion') + 1;
 
+        $seen = array_filter($shot->props, Weighing::goesByMotion(...)) === [] ? null : $sightings;
+        $byId = array_combine(array_column($shot->props, 'id'), $broken);
+        $surfaces = $seen === null ? $this->surfaces : $this->surfaces->along($seen, static fn (string $id): BrokenProp => $byId[$id]);
+
         return [
-            new Simulation($shot->fps, $shot->frames, $this->movers($shot, $broken), $tick),
+            new Simulation($shot->fps, $shot->frames, $this->movers($shot, $broken, $surfaces), $tick, $seen),
             new Acting($shot, (string) self::MOTION, $broken, $this->surfaces),
         ];
     }
@@ -181,13 +196,13 @@ final class Pipeline
      *
      * @throws BreakFailed
      */
-    private function movers(Shot $shot, array $broken): array
+    private function movers(Shot $shot, array $broken, Surfaces $surfaces): array
     {
         $movers = [];
         foreach (Kinds::movers() as $kind) {
             $own = array_filter($shot->props, static fn (Prop $prop): bool => $prop->mover->kind === $kind);
             if ($own !== []) {
-                $movers[] = Kinds::mover($kind)::make($shot, array_values($own), array_values(array_intersect_key($broken, $own)), $this->surfaces);
+                $movers[] = Kinds::mover($kind)::make($shot, array_values($own), array_values(array_intersect_key($broken, $own)), $surfaces);
             }
         }
 

@@ -12,8 +12,9 @@ use YardBreak\Core\Format\BadFile;
 use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Motion\Sightings;
 
-/** What weights see of other props: their surfaces as they were prepared, at the size they have at a frame. */
+/** What weights see of other props: their surfaces as they were prepared, at the size they have at a frame, and what was seen of their pieces. */
 final class Surfaces
 {
     /** @var WeakMap<Prop, array{array{float, float, float}, SurfaceTree}> size and surface; a prop of another document is another prop */
@@ -31,12 +32,31 @@ final class Surfaces
     /**
      * @param Closure(Prop): TriangleMesh $prepared
      * @param Closure(Prop): string $hash of what decides that mesh
+     * @param SeenPieces|null $seen where they were seen; null: nobody has seen them, they are where their keys put them
      */
-    public function __construct(private readonly Closure $prepared, private readonly Closure $hash, private readonly StageRunner $runner, private readonly Assets $assets)
-    {
+    public function __construct(
+        private readonly Closure $prepared,
+        private readonly Closure $hash,
+        private readonly StageRunner $runner,
+        private readonly Assets $assets,
+        public readonly ?SeenPieces $seen = null,
+    ) {
         $this->trees = new WeakMap();
         $this->meshes = new WeakMap();
         $this->made = new WeakMap();
+    }
+
+    /**
+     * The same for weights that go by what was seen of others.
+     *
+     * @param Closure(string): BrokenProp $broken pieces of a prop of the shot, by id
+     */
+    public function along(Sightings $sightings, Closure $broken): self
+    {
+        $own = new self($this->prepared, $this->hash, $this->runner, $this->assets, new SeenPieces($sightings, $broken, $this->runner));
+        [$own->trees, $own->meshes, $own->made] = [$this->trees, $this->meshes, $this->made];
+
+        return $own;
     }
 
     public function hash(Prop $prop): string

@@ -57,7 +57,35 @@ final class Weighing
             }
         }
 
-        return $mix->shape === null ? new WeightStack($layers) : self::shaped(new WeightStack($layers), $mix->shape, $prop->time->fps);
+        $weight = $mix->shape === null ? new WeightStack($layers) : self::shaped(new WeightStack($layers), $mix->shape, $prop->time->fps);
+        $seen = $shape->others->seen;
+
+        return $seen !== null && self::mixGoesByMotion($mix, $prop) ? new Witnessed($weight, $seen->sightings) : $weight;
+    }
+
+    /** Whether any weight of a prop goes by how others move in the bake. */
+    public static function goesByMotion(Prop $prop): bool
+    {
+        return array_filter([$prop->weight, $prop->held(), ...array_values($prop->weights)], static fn (Mix $mix): bool => self::mixGoesByMotion($mix, $prop)) !== [];
+    }
+
+    public static function mixGoesByMotion(Mix $mix, Prop $prop): bool
+    {
+        foreach ($mix->stack as $layer) {
+            $source = $layer->choice('source');
+            if ($source->has('seen') && isset($source->settings->inForce()['where'])) {
+                return true;
+            }
+            $fields = $source->trait('weights');
+            $by = array_intersect_key($source->settings->inForce(), array_flip(is_array($fields) ? $fields : []));
+            foreach (array_intersect_key($prop->weights, array_flip(array_filter($by, is_string(...)))) as $next) {
+                if (self::mixGoesByMotion($next, $prop)) {
+                    return true;
+                }
+            }
+        }
+
+        return false;
     }
 
     private static function shaped(WeightSource $weight, Settings $shape, float $fps): WeightSource

@@ -64,6 +64,11 @@ final class FixTest extends TestCase
         yield 'a weight that never gets above the threshold' => [$reach(['props' => ['ball'], 'full' => 0.05, 'none' => 1.0]), 'gets to', true];
         $falls = $reach(['props' => ['ball'], 'none' => 3.0]);
         $falls['props'][1]['motion'] = ['rigid' => ['before' => 'falls']];
+        $seen = $reach(['props' => ['ball'], 'where' => 'motion']);
+        $seen['cues'] = [['id' => 'high', 'name' => 'High', 'frame' => 9, 'at' => ['moment' => 'level', 'level' => ['prop' => $light['id']]]]];
+        yield 'a cue by a weight that is known later' => [$seen, 'once they have moved', false];
+        $seen['props'][0]['break'] = ['pattern' => 'cellular', 'cellular' => ['density' => 'weight']];
+        yield 'finer by a weight that is known later' => [$seen, 'before anything moves', false];
         yield 'near a prop that falls by itself' => [$falls, 'falls by itself', true];
         $empty = $reach(['props' => ['ball']]);
         $empty['props'][1]['source'] = ['kind' => 'file'];

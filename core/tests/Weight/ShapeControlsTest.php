@@ -9,9 +9,13 @@ use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Schema;
 use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Motion\Frame;
+use YardBreak\Core\Motion\RememberedSightings;
+use YardBreak\Core\Motion\Track;
 use YardBreak\Core\Stage\MemoryStore;
 use YardBreak\Core\Stage\Pipeline;
 use YardBreak\Core\Stage\StageRunner;
+use YardBreak\Core\Stage\WeightTrack;
 use YardBreak\Core\Tests\Fixture\Pictures;
 use YardBreak\Core\Tests\Fixture\Settings;
 
@@ -64,7 +68,7 @@ final class ShapeControlsTest extends TestCase
         return ['version' => 2, 'frames' => 24, 'props' => [
             ['id' => 'a', 'name' => 'A', 'source' => ['box' => ['width' => 1, 'height' => 1, 'depth' => 1, 'divisions' => 2]], 'break' => ['pattern' => 'cellular', 'cellular' => ['pieces' => 5]], 'weight' => $weight, 'weights' => [$named('one', 0.5), $named('two', -0.5)],
                 'rotation' => ['y' => ['keys' => [['frame' => 1, 'value' => 0], ['frame' => 20, 'value' => 40]]]]],
-            ['id' => 'b', 'name' => 'B', 'source' => ['ball' => ['width' => 0.4, 'divisions' => 4]], 'position' => ['x' => 0.2, 'y' => ['keys' => [['frame' => 1, 'value' => 2], ['frame' => 9, 'value' => 0.5], ['frame' => 22, 'value' => 1.6]]]]],
+            ['id' => 'b', 'name' => 'B', 'source' => ['ball' => ['width' => 0.4, 'divisions' => 4]], 'break' => ['pattern' => 'whole'], 'position' => ['x' => 0.2, 'y' => ['keys' => [['frame' => 1, 'value' => 2], ['frame' => 9, 'value' => 0.5], ['frame' => 22, 'value' => 1.6]]]]],
         ]];
     }
 
@@ -91,7 +95,7 @@ final class ShapeControlsTest extends TestCase
     public function testWhatIsShownOfItsShapeWorks(array $weight): void
     {
         // Where a piece reads it is no matter of the weight at each vertex.
-        self::assertControlsWork(self::document($weight), ['props', '0', 'weight'], ['source', 'mix', 'stack', 'pieces', 'props', 'measure', 'full', 'none', 'edge', 'amount', 'invert']);
+        self::assertControlsWork(self::document($weight), ['props', '0', 'weight'], ['source', 'mix', 'stack', 'pieces', 'props', 'where', 'measure', 'full', 'none', 'edge', 'amount', 'invert']);
     }
 
     /**
@@ -102,8 +106,14 @@ final class ShapeControlsTest extends TestCase
     private static function assertControlsWork(array $document, array $part, array $skip): void
     {
         $pipeline = new Pipeline(new MemoryStore(), new Pictures());
-        $result = static fn (Shot $shot): string => $pipeline->runner->result($pipeline->weightTrack($shot->props[0], 'release', null, 1, 24))->bytes;
-        $hash = static fn (Shot $shot): string => StageRunner::hash($pipeline->weightTrack($shot->props[0], 'release', null, 1, 24));
+        // Somebody has seen the ball elsewhere than its keys put it.
+        $sightings = new RememberedSightings();
+        for ($n = 1; $n <= 24; $n++) {
+            $sightings->note(new Frame($n, [new Track('b', Track::POSE, 1)], [[0.1 * $n - 1.0, 0.6, 0.1, 0.0, 0.0, 0.0, 1.0]], []));
+        }
+        $track = static fn (Shot $shot): WeightTrack => $pipeline->weightTrack($shot->props[0], 'release', null, 1, 24, $pipeline->seeing($shot, $sightings));
+        $result = static fn (Shot $shot): string => $pipeline->runner->result($track($shot))->bytes;
+        $hash = static fn (Shot $shot): string => StageRunner::hash($track($shot));
         $document = Schema::load()->complete($document);
         $shot = Shot::read($document);
         [$before, $key] = [$result($shot), $hash($shot)];

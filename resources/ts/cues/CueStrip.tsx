@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useCallback, useContext, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { getJson } from '../api/client';
 import { chosen } from '../api/schema';
+import { goesByMotion } from '../shot/useDrawnWeight';
 import { ShotContext } from '../shot/context';
 import { counted } from '../shot/summary';
 import { clock, seek, useFrame } from '../state/frame';
@@ -381,7 +382,7 @@ function useExpected(): [number, number, number, number][] | null {
   const known = trigger.has('weight') || trigger.has('moment');
   const fresh = bake !== null && !bake.stale && rows.length > 0;
   const query = useQuery({
-    queryKey: ['releases', shot.id, prop?.id, shot.head.id],
+    queryKey: ['releases', shot.id, prop?.id, shot.head.id, goesByMotion(prop) ? bake?.id : null],
     enabled: prop !== undefined && known && !fresh && bake?.status !== 'running',
     queryFn: ({ signal }) =>
       getJson<{ counts: number[] }>(`shots/${shot.id}/props/${prop?.id ?? ''}/releases`, signal),

@@ -93,7 +93,7 @@ function OpenShot({ handle }: { handle: ShotHandle }) {
     placeholderData: keepPreviousData,
   });
   const { bake, rows, frames, startBake, cancelBake } = useBake(handle);
-  const weight = useDrawnWeight(handle, prop);
+  const weight = useDrawnWeight(handle, prop, bake);
 
   const scope: ShotScope = {
     handle,

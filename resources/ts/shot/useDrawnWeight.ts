@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
-import type { PropDocument } from '../api/types';
+import { chosen } from '../api/schema';
+import type { BakeState, PropDocument } from '../api/types';
 import type { ShotHandle } from '../state/useShot';
 import { useView } from '../state/view';
 import { WeightStore } from '../tracks/WeightStore';
@@ -9,11 +10,23 @@ export interface DrawnWeight {
   name: string;
   /** The mix by which the prop lets go, and no source alone or how far it is held. */
   releases: boolean;
+  /** Where the things are that it goes by, if it goes by how they move. */
+  seen: string | null;
   store: WeightStore;
 }
 
+/** Whether any weight of a prop goes by how others move. */
+export function goesByMotion(prop: PropDocument | undefined): boolean {
+  const stacks = [prop?.weight, ...(prop?.weights ?? [])].map((weight) => weight?.stack ?? []);
+  return stacks.flat().some((layer) => chosen(layer, 'source').has('seen'));
+}
+
 /** In Timing the weight of the open prop that is open, or one of its sources alone; elsewhere one that is asked for. */
-export function useDrawnWeight(handle: ShotHandle, prop: PropDocument | undefined): DrawnWeight | null {
+export function useDrawnWeight(
+  handle: ShotHandle,
+  prop: PropDocument | undefined,
+  bake: BakeState | null,
+): DrawnWeight | null {
   const stage = useView((view) => view.stage);
   const weighing = useView((view) => (view.stage === 'motion' ? view.weighing : null));
   const chosen = useView((view) => view.alone);
@@ -30,6 +43,9 @@ export function useDrawnWeight(handle: ShotHandle, prop: PropDocument | undefine
   const [store, setStore] = useState<WeightStore | null>(null);
   const frames = shot.document.frames;
   const head = shot.head.id;
+  const byMotion = goesByMotion(prop);
+  // What others did is known anew after each bake.
+  const baked = byMotion && bake && bake.status === 'done' ? `${bake.id} ${bake.done}` : '';
   useEffect(() => {
     if (address === null) return;
     // Another revision may have other weights; what has not changed the server answers with a word.
@@ -39,9 +55,16 @@ export function useDrawnWeight(handle: ShotHandle, prop: PropDocument | undefine
       made.close();
       setStore(null);
     };
-  }, [address, frames, head]);
+  }, [address, frames, head, baked]);
   if (!store || address === null) return null;
   const name =
     weighing !== null ? 'held' : alone !== null ? `source ${alone + 1}` : (further?.name ?? 'weight');
-  return { name, releases: weighing === null && alone === null && !further, store };
+  const seen = !byMotion
+    ? null
+    : !bake || bake.done === 0
+      ? 'Others where their keys put them: bake to see them move.'
+      : bake.stale
+        ? 'Others as the last bake has them.'
+        : 'Others as baked.';
+  return { name, releases: weighing === null && alone === null && !further, seen, store };
 }

@@ -157,7 +157,7 @@ export function WeightLegend({
   propId: string;
   threshold: number | null;
 }) {
-  const { name, store } = weight;
+  const { name, seen, store } = weight;
   const hovered = useView((view) => view.hovered);
   const frame = useFrame();
   useSyncExternalStore(store.follow, () => store.version);
@@ -192,6 +192,7 @@ export function WeightLegend({
         )}
       </div>
       {threshold === null ? null : <div className="mt-0.5 text-rust">lets go above {threshold}</div>}
+      {seen ? <div className="mt-0.5 text-ink-2">{seen}</div> : null}
       {store.trouble ? (
         <div role="alert" className="mt-0.5 text-error">
           {store.trouble}

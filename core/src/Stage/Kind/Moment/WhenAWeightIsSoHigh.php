@@ -10,6 +10,7 @@ use YardBreak\Core\Stage\FirstLevel;
 use YardBreak\Core\Stage\Kind\MomentKind;
 use YardBreak\Core\Stage\Stage;
 use YardBreak\Core\Stage\Surfaces;
+use YardBreak\Core\Stage\Weighing;
 
 /** When the weight by which a prop lets go has first got so high, somewhere or everywhere. */
 final class WhenAWeightIsSoHigh implements MomentKind
@@ -30,6 +31,7 @@ final class WhenAWeightIsSoHigh implements MomentKind
             $settings->string('prop') === '' => 'no prop is chosen whose weight it is',
             $prop === null => 'a prop that it names is no longer in the shot',
             $prop->weight->isEmpty() => "{$prop->name} has no weight to let go by",
+            Weighing::mixGoesByMotion($prop->weight, $prop) => "the weight of {$prop->name} goes by how others move, which is known only once they have moved; let it be found by a touch, or by keys",
             default => null,
         };
     }

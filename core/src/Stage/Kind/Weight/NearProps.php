@@ -13,7 +13,7 @@ use YardBreak\Core\Stage\Surfaces;
 use YardBreak\Core\Weight\Reach;
 use YardBreak\Core\Weight\WeightSource;
 
-/** Near other props, where their keys put them. */
+/** Near other props, where their keys put them or as they move in the bake. */
 final class NearProps implements WeightKind
 {
     public static function make(Settings $settings, Prop $prop, PropShape $shape): ?WeightSource
@@ -22,7 +22,7 @@ final class NearProps implements WeightKind
         // Where they go is sampled with all props.
         $hashes = array_map(static fn (string $id): array => [$id, isset($prop->others[$id]) ? $shape->others->hash($prop->others[$id]) : null], $settings->strings('props'));
 
-        return $things === [] ? null : new Reach($things, $settings->animated('full'), $settings->animated('none'), $settings->string('edge'), [$settings->string('measure'), $hashes]);
+        return $things === [] ? null : new Reach($things, $settings->animated('full'), $settings->animated('none'), $settings->string('edge'), [$settings->string('measure'), $settings->string('where'), $hashes]);
     }
 
     public static function check(Settings $settings, Prop $prop): void
@@ -38,7 +38,7 @@ final class NearProps implements WeightKind
 
     public static function inputs(Settings $settings, Prop $prop, Surfaces $others): array
     {
-        $inputs = [$prop->transform->inputs()];
+        $inputs = [$prop->transform->inputs(), $settings->string('where') === 'motion' ? $others->seen?->sightings->name() : null];
         foreach ($settings->strings('props') as $id) {
             $other = $prop->others[$id] ?? null;
             $inputs[] = $other === null ? null : [$others->hash($other), $other->transform->inputs()];

@@ -17,6 +17,7 @@ use YardBreak\Core\Stage\Kind\WeightKind;
 use YardBreak\Core\Stage\Nearness;
 use YardBreak\Core\Stage\Outline;
 use YardBreak\Core\Stage\PropShape;
+use YardBreak\Core\Stage\SettingOut;
 use YardBreak\Core\Stage\Surfaces;
 use YardBreak\Core\Stage\SurfaceWays;
 use YardBreak\Core\Stage\Weighing;
@@ -34,43 +35,91 @@ final class OverTheSurface implements WeightKind, HasOutline
     {
         $places = $settings->string('begins') === 'places' ? $settings->vectors('places') : [];
         $slow = self::weight($settings, 'slowedBy', $prop, $shape);
-        $begins = match ($settings->string('begins')) {
-            'weight' => self::passed(self::depths($settings, $prop, $shape), $settings, $prop, $shape->until),
-            'touch' => self::passed(self::touches($settings, $prop, $shape), $settings, $prop, $shape->until),
-            default => static function (SurfaceWays $ways) use ($places): array {
-                $near = $places === [] ? [] : $ways->near($places);
-
-                return [$near, array_fill_keys(array_keys($near), 0.0)];
-            },
-        };
         $slowness = $slow === null ? null : static fn (SurfaceWays $ways): array => array_map(
             static fn (float $weight): float => $weight >= 1.0 ? INF : 1.0 / (1.0 - max(0.0, $weight)),
             $slow->evaluate($ways->places(), 1.0),
         );
         // From places it sets out at way 0, whatever the speed; elsewhere as far on as the front is when it is set off.
         $inputs = [$places, self::inputs($settings, $prop, $shape->others), $places !== [] ? [] : $settings->inForce()];
-        $reader = null;
-        $way = static function (Samples $at) use ($prop, $shape, $inputs, $begins, $slowness, $places, &$reader): array {
-            if ($reader === null) {
-                $coarse = $shape->until !== null;
-                $arrival = new Arrival($prop, $shape->others, $inputs, $begins, $slowness, $coarse);
-                $reader = SurfaceWays::of($prop, $shape->others, $coarse)->reader($coarse ? $arrival->run(new Progress()) : $shape->others->result($arrival), $places, $slowness === null);
-            }
-
-            return $reader($at);
-        };
+        $way = self::way($settings, $prop, $shape, $places, $inputs, $slowness);
         $front = self::front($settings, $prop);
         $softness = $settings->float('softness');
-        $known = null;
-        $beyond = static function (Samples $at, float $frame) use ($way, $front, $softness, &$known): array {
-            $known = ($known[0] ?? null) === $at ? $known : [$at, $way($at)];
+        $beyond = static function (Samples $at, float $frame) use ($way, $front, $softness): array {
             // The soft edge lies before the front: where the front is nothing has been felt yet.
             $full = $front($frame) - $softness;
 
-            return array_map(static fn (float $far): float => $far - $full, $known[1]);
+            return array_map(static fn (float $far): float => $far - $full, $way($at, $frame));
         };
 
         return new Edged($beyond, $softness, $settings->string('edge'), ['over the surface', $inputs], static fn (float $frame): array => [$front($frame)]);
+    }
+
+    /**
+     * @param list<array{float, float, float}> $places from which it sets out
+     * @param list<mixed> $inputs what decides the ways
+     * @param (Closure(SurfaceWays): list<float>)|null $slowness
+     *
+     * @return Closure(Samples, float): list<float> ways to places, as far as they are known at a frame, m
+     */
+    private static function way(Settings $settings, Prop $prop, PropShape $shape, array $places, array $inputs, ?Closure $slowness): Closure
+    {
+        $coarse = $shape->until !== null;
+        $depth = match ($settings->string('begins')) {
+            'weight' => self::depths($settings, $prop, $shape),
+            'touch' => self::touches($settings, $prop, $shape),
+            default => null,
+        };
+        $front = self::front($settings, $prop);
+        $seen = $shape->others->seen?->sightings;
+        if ($depth !== null && $seen?->name() === '') {
+            return self::unfolding($depth, $front, $prop, $shape, $slowness);
+        }
+        $last = min($prop->time->frames, $shape->until ?? PHP_INT_MAX, $seen?->last() ?? PHP_INT_MAX);
+        $begins = static function (SurfaceWays $ways) use ($depth, $front, $last, $places): array {
+            if ($depth !== null) {
+                $begun = (new SettingOut($depth, $front, $ways->places()))->by($last);
+
+                return [$begun, $begun];
+            }
+            $near = $places === [] ? [] : $ways->near($places);
+
+            return [$near, array_fill_keys(array_keys($near), 0.0)];
+        };
+        $known = $ways = null;
+
+        return static function (Samples $at) use ($prop, $shape, $inputs, $begins, $slowness, $coarse, $places, &$ways, &$known): array {
+            $arrival = new Arrival($prop, $shape->others, $inputs, $begins, $slowness, $coarse);
+            $ways ??= $coarse ? $arrival->run(new Progress()) : $shape->others->result($arrival);
+            $known = ($known[0] ?? null) === $at ? $known : [$at, SurfaceWays::of($prop, $shape->others, $coarse)->reader($ways, $places, $slowness === null)($at)];
+
+            return $known[1];
+        };
+    }
+
+    /**
+     * The same while it is not known yet what will set it off: each time more of it is, the ways are found anew.
+     *
+     * @param Closure(Samples, float): list<float> $depth
+     * @param Closure(float): float $front
+     * @param (Closure(SurfaceWays): list<float>)|null $slowness
+     *
+     * @return Closure(Samples, float): list<float>
+     */
+    private static function unfolding(Closure $depth, Closure $front, Prop $prop, PropShape $shape, ?Closure $slowness): Closure
+    {
+        $setting = $known = $slow = null;
+
+        return static function (Samples $at, float $frame) use ($depth, $front, $prop, $shape, $slowness, &$setting, &$known, &$slow): array {
+            $ways = SurfaceWays::of($prop, $shape->others);
+            $setting ??= new SettingOut($depth, $front, $ways->places());
+            $begun = $setting->by((int) floor($frame));
+            if (($known[0] ?? null) !== $at || $known[1] !== count($begun)) {
+                $slow ??= $slowness === null ? null : $slowness($ways);
+                $known = [$at, count($begun), $begun === [] ? array_fill(0, count($at->x), INF) : $ways->reader($ways->march($begun, $begun, $slow), [], $slowness === null)($at)];
+            }
+
+            return $known[2];
+        };
     }
 
     /** @return Closure(float): float how far a front has gone by a frame, m */
@@ -80,56 +129,6 @@ final class OverTheSurface implements WeightKind, HasOutline
         $from = $settings->string('begins') === 'places' ? $settings->float('from') : 1.0;
 
         return static fn (float $frame): float => $frame < $from ? -INF : $speed->travelled($from, $frame) / $prop->time->fps;
-    }
-
-    /**
-     * Where something passes 0 a front sets out, at that moment.
-     *
-     * @param Closure(Samples, float): list<float> $depth at a frame; more than 0: it has set out
-     * @param int|null $until frame after which nothing is asked for
-     *
-     * @return Closure(SurfaceWays): array{array<int, float>, array<int, float>}
-     */
-    private static function passed(Closure $depth, Settings $settings, Prop $prop, ?int $until): Closure
-    {
-        $front = self::front($settings, $prop);
-
-        $last = min($prop->time->frames, $until ?? PHP_INT_MAX);
-
-        return static function (SurfaceWays $ways) use ($depth, $front, $last): array {
-            $places = $ways->places();
-            $begin = [];
-            $left = array_keys($places->x);
-            $before = [];
-            for ($n = 1; $n <= $last && $left !== []; $n++) {
-                $at = new Samples(self::some($places->x, $left), self::some($places->y, $left), self::some($places->z, $left));
-                $still = $values = [];
-                foreach ($depth($at, (float) $n) as $k => $now) {
-                    if ($now <= 0.0) {
-                        $still[] = $left[$k];
-                        $values[] = $now;
-                        continue;
-                    }
-                    $was = $before[$k] ?? $now;
-                    $share = $was < 0.0 && $was > -INF ? $now / ($now - $was) : 0.0;
-                    $begin[$left[$k]] = $front($n - $share);
-                }
-                [$left, $before] = [$still, $values];
-            }
-
-            return [$begin, $begin];
-        };
-    }
-
-    /**
-     * @param list<float> $values
-     * @param list<int> $which
-     *
-     * @return list<float>
-     */
-    private static function some(array $values, array $which): array
-    {
-        return array_map(static fn (int $k): float => $values[$k], $which);
     }
 
     /** @return Closure(Samples, float): list<float> how far a weight is above half */
