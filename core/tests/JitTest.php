@@ -27,7 +27,7 @@ final class JitTest extends TestCase
             return $lines;
         };
         $plain = $run('plain');
-        self::assertCount(getenv('YARD_BREAK_LONG') ? 19 : 10, $plain);
+        self::assertCount(getenv('YARD_BREAK_LONG') ? 21 : 11, $plain);
         self::assertSame($plain, $run('1054'));
     }
 }

@@ -131,6 +131,8 @@ final class WorkersTest extends TestCase
         $document['props'][] = ['id' => 'sail', 'name' => 'Sail', 'source' => ['kind' => 'sheet', 'sheet' => ['divisions' => 12]], 'position' => ['y' => 1.5], 'break' => ['pattern' => 'whole'],
             'weight' => ['stack' => [['source' => 'sweep', 'sweep' => ['axis' => 'x', 'from' => 10, 'to' => 60]]]], 'release' => ['trigger' => 'weight'], 'motion' => ['mover' => 'cloth', 'cloth' => ['hold' => [['source' => 'rim']]]]];
 
+        $document['props'][] = ['id' => 'loaf', 'name' => 'Loaf', ...$ball, 'break' => ['pattern' => 'whole'], 'motion' => ['mover' => 'soft', 'soft' => ['fineness' => 4]]];
+
         return app(ShotBook::class)->create("Shot {$seed}", $document, 'start');
     }
 

@@ -21,15 +21,13 @@ use YardBreak\Core\Motion\RanAway;
 use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Surface\PlaneContact;
 use YardBreak\Core\Weight\Samples;
-use YardBreak\Core\Weight\WeightSource;
 
 /**
- * A prop that is cloth. Each vertex is held as far as its hold says, times what its weight has left of it: at no weight as far
- * as ever, at the threshold not at all. Triggers without a weight let go of it at once.
+ * A prop that is cloth, its vertices held as {@see HeldParts} says.
  *
  * @phpstan-import-type Pose from Holding
  */
-final class ClothProp
+final class ClothProp implements VertexProp
 {
     /** Finer ones would not be baked in a night. */
     private const MOST = 60_000;
@@ -37,8 +35,7 @@ final class ClothProp
     /** No cloth gets farther than this from the middle of the world, m. */
     private const REACH = 1e5;
 
-    /** It takes each so-manieth of the substeps that all share. */
-    public readonly int $every;
+    private readonly int $every;
 
     private readonly Cloth $cloth;
 
@@ -51,24 +48,7 @@ final class ClothProp
 
     private readonly PieceTiming $timing;
 
-    private readonly WeightSource $holding;
-
-    private readonly Samples $places;
-
-    /** @var list<float>|null of each vertex; null: it does not go by the weight */
-    private readonly ?array $thresholds;
-
-    /** @var array<int, bool> of each vertex, where something else than the weight lets go */
-    private array $loose = [];
-
-    /** @var array<int, float> how far each vertex is held now */
-    private array $hold;
-
-    /** @var list<int> vertices that are held at the first frame */
-    private array $held = [];
-
-    /** Vertices of a core never let go. */
-    private readonly int $core;
+    private readonly HeldParts $held;
 
     /** @var array{float, Pose} the pose asked for last */
     private array $known;
@@ -103,51 +83,31 @@ final class ClothProp
         );
         $this->growth = $settings->animated('growth');
         $this->pressure = $settings->animated('pressure');
-        $this->core = $broken->hasCore ? $broken->pieces->mesh(0)->vertexCount() : 0;
         $this->timing = new PieceTiming($prop, $broken, $others);
-        $this->thresholds = $this->timing->thresholds($mesh->vertexCount());
-        $this->places = new Samples(array_values($mesh->x), array_values($mesh->y), array_values($mesh->z));
-        $this->holding = Weighing::held($prop, PropShape::of($mesh, $others));
-        $this->loose = array_fill(0, $mesh->vertexCount(), false);
+        $places = new Samples(array_values($mesh->x), array_values($mesh->y), array_values($mesh->z));
+        $core = $broken->hasCore ? $broken->pieces->mesh(0)->vertexCount() : 0;
+        $this->held = new HeldParts($this->timing->trigger, $places, Weighing::held($prop, PropShape::of($mesh, $others)), $this->timing->weights(...), $core);
         $this->known = [0.0, [[0.0, 0.0, 0.0], Quaternion::IDENTITY, [1.0, 1.0, 1.0]]];
         $contacts = array_map(static fn (Plane $plane): PlaneContact => new PlaneContact(
             $plane->normal,
             $plane->normal[1] * $plane->height + $fabric->gap,
             sqrt($plane->friction * $fabric->friction),
         ), $planes);
-        $this->hold = $this->heldAt(1.0);
-        $this->held = array_keys(array_filter($this->hold, static fn (float $held): bool => $held > 0.0));
         // It is woven at the size it has at first; keyed after that, what is held is drawn wider or closer.
         $this->woven = $prop->transform->scaleAt(1.0);
         $weave = Weave::of($mesh->scaled($this->woven), $fabric);
         $this->every = ClothTuning::every($fabric->feelsItself ? ClothTuning::BALL * $weave->meanEdge() : INF, $h);
-        $this->cloth = new Cloth($weave, $fabric, $contacts, $this->every * $h, $this->hold, $this->pose(1.0));
+        $this->cloth = new Cloth($weave, $fabric, $contacts, $this->every * $h, $this->held->now(), $this->pose(1.0));
+    }
+
+    public function every(): int
+    {
+        return $this->every;
     }
 
     public function count(): int
     {
-        return count($this->loose);
-    }
-
-    /** @return list<float> how far each vertex is held at a frame, 0 to 1 */
-    private function heldAt(float $frame): array
-    {
-        $held = array_map(static fn (float $share): float => $share < 0.0 ? 0.0 : ($share > 1.0 ? 1.0 : $share), $this->holding->evaluate($this->places, $frame));
-        if ($this->thresholds !== null) {
-            foreach ($this->timing->weights($frame) as $i => $weight) {
-                $left = 1.0 - $weight / $this->thresholds[$i];
-                $held[$i] *= $left <= 0.0 ? 0.0 : ($left > 1.0 ? 1.0 : $left);
-            }
-        } else {
-            foreach ($this->loose as $i => $loose) {
-                $held[$i] = $loose ? 0.0 : $held[$i];
-            }
-        }
-        for ($i = 0; $i < $this->core; $i++) {
-            $held[$i] = 1.0;
-        }
-
-        return array_values($held);
+        return $this->cloth->count();
     }
 
     /** @return Pose where the prop is, and how large against what was woven */
@@ -163,24 +123,9 @@ final class ClothProp
         return $this->known[1];
     }
 
-    /** What is due by a frame lets go. */
     public function bring(float $frame): void
     {
-        if ($this->thresholds === null) {
-            $due = $this->timing->due($frame, array_keys($this->loose, false, true));
-            if ($due !== []) {
-                $this->letGo($due);
-                $this->hold = $this->heldAt($frame);
-            }
-        }
-    }
-
-    /** @param list<int> $vertices */
-    private function letGo(array $vertices): void
-    {
-        foreach ($vertices as $i) {
-            $this->loose[$i] = $i >= $this->core;
-        }
+        $this->held->bring($frame);
     }
 
     /**
@@ -189,13 +134,11 @@ final class ClothProp
      */
     public function begin(Forces $forces, int $group, float $from, float $to, float $dt, array $others): void
     {
-        $this->hold = $this->heldAt($to);
-        $this->cloth->holdBy($this->hold);
-        $feels = $this->timing->trigger->touchSpeed() !== null && in_array(false, $this->loose, true);
+        $this->cloth->holdBy($this->held->at($to));
         [$x, $y, $z] = $this->cloth->axes();
         $pushes = $forces->at($x, $y, $z, array_fill(0, count($x), $group), $from, $dt, fn (): array => $this->timing->felt($from));
         $this->swell($from);
-        $this->cloth->begin($pushes, $dt, $others, $feels);
+        $this->cloth->begin($pushes, $dt, $others, $this->held->feels());
     }
 
     /** Grows and blows up as far as its weight has come; without one wholly. */
@@ -218,7 +161,6 @@ final class ClothProp
         $this->cloth->substep($was, $this->pose($to));
     }
 
-    /** @throws RanAway */
     public function end(float $frame): void
     {
         if (abs($frame - round($frame)) < 1e-9) {
@@ -227,66 +169,36 @@ final class ClothProp
                 throw new RanAway("{$this->prop->name} ran away at frame " . (int) round($frame) . ': its cloth is torn to and fro faster than it can follow. Let what strikes it move more slowly, make its mesh coarser, or give it more damping.');
             }
         }
-        $speed = $this->timing->trigger->touchSpeed();
-        if ($speed === null) {
-            return;
-        }
-        [$fastest, $at] = $this->cloth->fastestTouch();
-        if ($fastest > 0.0 && $fastest >= $speed) {
-            $this->touched($at);
-        }
+        $this->held->touched(...[...$this->cloth->fastestTouch(), $this->cloth->axes(...)]);
     }
 
-    /** @param array{float, float, float} $at where it was struck */
-    private function touched(array $at): void
-    {
-        $within = $this->timing->trigger->touchReach();
-        $places = $this->cloth->places();
-        $now = [];
-        foreach (array_keys($this->loose, false, true) as $i) {
-            $far = sqrt(($places[3 * $i] - $at[0]) ** 2 + ($places[3 * $i + 1] - $at[1]) ** 2 + ($places[3 * $i + 2] - $at[2]) ** 2);
-            if ($within <= 0.0 || $far <= $within) {
-                $now[] = $i;
-            }
-        }
-        $this->letGo($now);
-    }
-
-    /** @return list<float> three numbers a vertex */
     public function places(): array
     {
         return $this->cloth->places();
     }
 
-    /** @return list<float> of each vertex, 0 to 1 */
     public function weights(float $frame): array
     {
-        return $this->timing->shown($frame, array_map(static fn (bool $loose): float => $loose ? 1.0 : 0.0, array_values($this->loose)));
+        return $this->timing->shown($frame, $this->held->loose());
     }
 
     /** @return array{released: float, moving: float, kinetic: float} vertices that were held and are not, vertices that move, energy in J */
     public function facts(float $settleSpeed): array
     {
         [$moving, $kinetic] = $this->cloth->facts($settleSpeed);
-        $released = 0;
-        foreach ($this->held as $i) {
-            $released += $this->hold[$i] <= 0.0 ? 1 : 0;
-        }
-
-        return ['released' => (float) $released, 'moving' => (float) $moving, 'kinetic' => $kinetic];
+        return ['released' => (float) $this->held->released(), 'moving' => (float) $moving, 'kinetic' => $kinetic];
     }
 
     /** @return array<string, mixed> */
     public function save(): array
     {
-        return ['cloth' => $this->cloth->save(), 'loose' => $this->loose, 'hold' => $this->hold];
+        return ['cloth' => $this->cloth->save(), ...$this->held->save()];
     }
 
     public function restore(State $saved): void
     {
-        $this->loose = $saved->bools('loose');
-        $this->hold = $saved->floats('hold');
-        $this->cloth->holdBy($this->hold);
+        $this->held->restore($saved);
+        $this->cloth->holdBy($this->held->now());
         $this->cloth->restore($saved->part('cloth'));
         $this->swells = true;
     }

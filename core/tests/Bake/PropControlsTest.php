@@ -134,6 +134,11 @@ final class PropControlsTest extends TestCase
         yield 'staged, at a frame' => [['release' => ['trigger' => 'frame', 'frame' => ['frame' => 3]]], ['mover' => 'staged', 'staged' => ['takes' => 9, 'outward' => 0.1, 'offset' => ['x' => 0.05], 'rotation' => ['z' => 30]]]];
         yield 'swelling, at a frame' => [['release' => ['trigger' => 'frame', 'frame' => ['frame' => 3]]], ['mover' => 'swell', 'swell' => ['takes' => 9]]];
         yield 'swelling, by its weight' => [$sweep, ['mover' => 'swell', 'swell' => ['even' => 0.2]]];
+        $halves = ['break' => ['pattern' => 'cellular', 'cellular' => ['pieces' => 2, 'seed' => 3]]];
+        yield 'soft, by its weight' => [[...$sweep, ...$halves], ['mover' => 'soft', 'soft' => ['fineness' => 3, 'growth' => 20, 'softer' => 0.3]]];
+        if (getenv('YARD_BREAK_LONG')) {
+            yield 'soft, falling at once' => [['release' => ['trigger' => 'never'], ...$halves], ['mover' => 'soft', 'soft' => ['before' => 'falls', 'fineness' => 3, 'stiffness' => 5]]];
+        }
         // By its weight has the rest.
         if (getenv('YARD_BREAK_LONG')) {
             yield 'set on another, at a frame' => [['release' => ['trigger' => 'frame', 'frame' => ['frame' => 3]]], ['mover' => 'set', 'set' => ['on' => 'b', 'takes' => 9]]];

@@ -347,10 +347,12 @@ final class Cloth
         $this->bend(true);
         $this->itself?->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, true);
         $this->contacts->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
+        $this->contacts->feel();
         Springs::sweep($this->x, $this->y, $this->z, $this->w, $weave->first, $weave->other, $this->length, $this->compliance, true);
         $this->tethers->pull($this->x, $this->y, $this->z, $this->w);
         $this->itself?->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, true);
         $this->contacts->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
+        $this->contacts->feel();
         $this->contacts->settle();
     }
 

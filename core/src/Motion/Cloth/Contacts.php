@@ -22,6 +22,9 @@ final class Contacts
     /** @var list<RidgeContact> */
     private array $ridges = [];
 
+    /** @var list<array{Collider, array{float, float, float, float, float, float}, float}> what was touched, and what it has not felt yet */
+    private array $felt = [];
+
     /**
      * @param list<PlaneContact> $planes
      * @param float $mass of the mean vertex, kg
@@ -138,7 +141,7 @@ final class Contacts
     }
 
     /**
-     * Pushes the cloth out of what it touches, with friction; what is touched is pushed back.
+     * Pushes the cloth out of what it touches, with friction; what is touched feels it by and by ({@see feel()}).
      *
      * @param array<int, float> $x
      * @param array<int, float> $y
@@ -152,15 +155,28 @@ final class Contacts
     {
         foreach ($this->surfaces as $surface) {
             $felt = $surface->resolve($x, $y, $z, $px, $py, $pz, $w, true);
-            $this->push($surface->collider(), $felt, $surface->deepest / $this->h);
+            $this->felt[] = [$surface->collider(), $felt, $surface->deepest / $this->h];
         }
         foreach ($this->ridges as $ridge) {
             $felt = $ridge->resolve($x, $y, $z, $px, $py, $pz, $w, $this->weave->triangles, true);
-            $this->push($ridge->collider(), $felt, INF);
+            $this->felt[] = [$ridge->collider(), $felt, INF];
         }
         foreach ($this->planes as $plane) {
             $plane->resolve($x, $y, $z, $px, $py, $pz, $w, true);
         }
+    }
+
+    /**
+     * What was touched is pushed back.
+     *
+     * @param float $times as far as the cloth was pushed
+     */
+    public function feel(float $times = 1.0): void
+    {
+        foreach ($this->felt as [$collider, $felt, $most]) {
+            $this->push($collider, $felt, $most, $times);
+        }
+        $this->felt = [];
     }
 
     /**
@@ -199,11 +215,11 @@ final class Contacts
      * @param array{float, float, float, float, float, float} $felt way of the mean vertex, and its moment, that a contact took
      * @param float $most m/s
      */
-    private function push(Collider $collider, array $felt, float $most): void
+    private function push(Collider $collider, array $felt, float $most, float $times): void
     {
         [$jx, $jy, $jz, $kx, $ky, $kz] = $felt;
         if ($jx !== 0.0 || $jy !== 0.0 || $jz !== 0.0) {
-            $s = -$this->mass / $this->h;
+            $s = -$times * $this->mass / $this->h;
             $collider->push([$s * $jx, $s * $jy, $s * $jz], [$s * $kx, $s * $ky, $s * $kz], $most);
         }
     }

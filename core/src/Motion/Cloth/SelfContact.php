@@ -40,7 +40,8 @@ final class SelfContact
     /** @var list<float> how far apart they must stay, m */
     private array $apart = [];
 
-    public function __construct(private readonly Weave $weave, private readonly float $friction)
+    /** @param float $close what is closer at rest may come as close as this share of it */
+    public function __construct(private readonly Weave $weave, private readonly float $friction, private readonly float $close = ClothTuning::CLOSE)
     {
         $n = $weave->count();
         $sum = array_fill(0, $n, 0.0);
@@ -167,7 +168,7 @@ final class SelfContact
         $apart = $this->radius[$a] + $this->radius[$b];
         $rest = sqrt(($weave->x[$a] - $weave->x[$b]) ** 2 + ($weave->y[$a] - $weave->y[$b]) ** 2 + ($weave->z[$a] - $weave->z[$b]) ** 2);
 
-        return $rest < $apart ? ClothTuning::CLOSE * $rest : $apart;
+        return $rest < $apart ? $this->close * $rest : $apart;
     }
 
     /**

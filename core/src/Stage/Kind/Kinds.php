@@ -73,6 +73,7 @@ final class Kinds
             'swell' => Mover\SwellingSurface::class,
             'set' => Mover\SetOnASurface::class,
             'cloth' => Mover\ClothSheets::class,
+            'soft' => Mover\SoftBodies::class,
         ],
         'moment' => [
             'hand' => Moment\ByHand::class,

@@ -4,17 +4,24 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Stage\Kind\Mover;
 
+use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Motion\Mover;
-use YardBreak\Core\Stage\ClothMover;
+use YardBreak\Core\Stage\BrokenProp;
+use YardBreak\Core\Stage\ClothProp;
 use YardBreak\Core\Stage\Kind\MoverKind;
+use YardBreak\Core\Stage\ShotForces;
 use YardBreak\Core\Stage\Surfaces;
+use YardBreak\Core\Stage\VertexMover;
 
 /** It hangs, folds and falls as cloth. */
 final class ClothSheets implements MoverKind
 {
     public static function make(Shot $shot, array $props, array $broken, Surfaces $others): Mover
     {
-        return new ClothMover($shot, $props, $broken, $others);
+        $h = VertexMover::substepOf($shot);
+        $cloths = array_map(static fn (Prop $prop, BrokenProp $pieces): ClothProp => new ClothProp($prop, $pieces, $shot->planes, $h, $others), $props, $broken);
+
+        return new VertexMover($shot, $props, $cloths, ShotForces::on($shot, $props, $others));
     }
 }

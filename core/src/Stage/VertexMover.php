@@ -13,29 +13,25 @@ use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Steps;
 use YardBreak\Core\Motion\Track;
 
-/** Cloth of a shot's props. It takes its substeps after those whose surfaces it touches. */
-final class ClothMover implements Mover
+/** Props of a shot whose vertices move. They take their substeps after those whose surfaces they touch. */
+final class VertexMover implements Mover
 {
-    private readonly Forces $forces;
-
-    /** @var list<ClothProp> */
-    private array $props = [];
-
     private float $from = 1.0;
 
     private float $to = 1.0;
 
     /**
      * @param list<Prop> $own the props it moves
-     * @param list<BrokenProp> $broken their pieces
+     * @param list<VertexProp> $props what moves them
      */
-    public function __construct(private readonly Shot $shot, private readonly array $own, array $broken, Surfaces $others)
+    public function __construct(private readonly Shot $shot, private readonly array $own, private readonly array $props, private readonly Forces $forces)
     {
-        $this->forces = ShotForces::on($shot, $own, $others);
-        $h = 1.0 / ($shot->fps * Steps::aFrame($shot->fps) * Steps::SUBSTEPS);
-        foreach ($own as $k => $prop) {
-            $this->props[] = new ClothProp($prop, $broken[$k], $shot->planes, $h, $others);
-        }
+    }
+
+    /** Length of a substep that all movers share, s. */
+    public static function substepOf(Shot $shot): float
+    {
+        return 1.0 / ($shot->fps * Steps::aFrame($shot->fps) * Steps::SUBSTEPS);
     }
 
     public function tracks(): array
@@ -83,8 +79,8 @@ final class ClothMover implements Mover
     {
         $at = fn (int $substep): float => $this->from + ($this->to - $this->from) * $substep / Steps::SUBSTEPS;
         foreach ($this->props as $prop) {
-            if (($number + 1) % $prop->every === 0) {
-                $prop->substep($at($number + 1 - $prop->every), $at($number + 1));
+            if (($number + 1) % $prop->every() === 0) {
+                $prop->substep($at($number + 1 - $prop->every()), $at($number + 1));
             }
         }
     }
@@ -112,7 +108,7 @@ final class ClothMover implements Mover
 
     public function save(): string
     {
-        return State::pack(['props' => array_map(static fn (ClothProp $prop): array => $prop->save(), $this->props)]);
+        return State::pack(['props' => array_map(static fn (VertexProp $prop): array => $prop->save(), $this->props)]);
     }
 
     public function restore(string $state): void

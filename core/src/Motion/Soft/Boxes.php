@@ -1,0 +1,294 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion\Soft;
+
+/**
+ * The material of a soft body, box by box. Each box resists being drawn out of its shape, turned with it (corotated linear
+ * elasticity: Müller and Gross 2004, "Interactive virtual materials"), and out of its volume, evenly in all of it; what eight
+ * corners can do beside that (bend and warp the box) is resisted so that a row of boxes bends like a beam (as the stabilised
+ * one-point bricks of Belytschko and Bindeman 1993 do). All by extended position based dynamics (Macklin et al. 2016). The turn is
+ * found as in Müller et al. 2016, "A robust method to extract the rotational part of deformations", and kept from sweep to sweep.
+ */
+final class Boxes
+{
+    /** @var list<float> sides at rest, three a box, m */
+    private array $sides;
+
+    /** @var list<float> what pulls a box into shape: the inverse of how easily its corners and its matter give, together */
+    private array $shape = [];
+
+    /** @var list<float> how easily its corners give, without its matter, along each axis on average: three a box */
+    private array $gives = [];
+
+    /** @var list<float> how easily the matter gives in volume */
+    private array $volume = [];
+
+    /** @var list<float> the same as $shape of what bends and warps it */
+    private array $bend = [];
+
+    /** @var list<float> how its corners give at the most */
+    private array $most = [];
+
+    /** @var array<int, float> turn of each box: x, y, z, w */
+    private array $turn = [];
+
+    /**
+     * @param float $h length of a substep, s
+     * @param array{float, float, float, float} $turn of all of it at the beginning
+     */
+    public function __construct(private readonly Lattice $lattice, private readonly Matter $matter, private readonly float $h, array $turn)
+    {
+        $this->sides = $lattice->sides;
+        for ($b = 0; $b < $lattice->boxes(); $b++) {
+            array_push($this->turn, ...$turn);
+        }
+    }
+
+    /**
+     * @param array<int, float> $w inverse masses of the nodes, 1/kg
+     * @param list<float> $stiff how stiff each box is, as a share
+     * @param list<float> $grown how many times as large as at first each box wants to be
+     */
+    public function settle(array $w, array $stiff, array $grown): void
+    {
+        $this->shape = $this->gives = $this->volume = $this->bend = $this->most = $this->sides = [];
+        $lattice = $this->lattice;
+        $young = $this->matter->young;
+        // Each pull is shared by a sweep there and one back.
+        $twice = 2.0 / ($this->h * $this->h);
+        for ($b = 0, $n = $lattice->boxes(); $b < $n; $b++) {
+            $sum = $most = 0.0;
+            for ($c = 0; $c < 8; $c++) {
+                $of = $w[$lattice->corners[8 * $b + $c]];
+                $sum += $of;
+                $most = $of > $most ? $of : $most;
+            }
+            $size = $grown[$b];
+            [$sx, $sy, $sz] = [$size * $lattice->sides[3 * $b], $size * $lattice->sides[3 * $b + 1], $size * $lattice->sides[3 * $b + 2]];
+            $least = min($sx, $sy, $sz);
+            $longest = max($sx, $sy, $sz);
+            $stiffness = $young * $stiff[$b] * $lattice->fill[$b];
+            $bulk = $sx * $sy * $sz;
+            // Of a box whose corners are all free half of one of them; of few free corners they may all pull one way.
+            $gives = min(0.5 * $most, 0.1875 * $sum) / ($least * $least);
+            array_push($this->sides, $sx, $sy, $sz);
+            array_push($this->gives, 0.0625 * $sum / ($sx * $sx), 0.0625 * $sum / ($sy * $sy), 0.0625 * $sum / ($sz * $sz));
+            $this->most[] = $gives;
+            $this->shape[] = 1.0 / max(1e-300, $gives + $twice / (2.0 * $this->matter->shear() * $stiffness * $bulk));
+            $this->volume[] = $twice / max(1e-300, $this->matter->lame() * $stiffness * $bulk);
+            $this->bend[] = 1.0 / max(1e-300, $most + $twice / ($stiffness * $bulk / (6.0 * $longest * $longest)));
+        }
+    }
+
+    /**
+     * Pulls each box into its shape, one after the other.
+     *
+     * @param array<int, float> $x of the nodes, m
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param array<int, float> $w inverse masses, 1/kg
+     * @param bool $back from the last box to the first
+     */
+    public function sweep(array &$x, array &$y, array &$z, array $w, bool $back): void
+    {
+        [$X, $Y, $Z] = [$x, $y, $z];
+        $x = $y = $z = [];
+        [$corners, $sides, $shape, $gives, $volume, $bend, $most, $turn] = [$this->lattice->corners, $this->sides, $this->shape, $this->gives, $this->volume, $this->bend, $this->most, $this->turn];
+        $this->turn = [];
+        $count = count($shape);
+        for ($n = 0; $n < $count; ++$n) {
+            $b = $back ? $count - 1 - $n : $n;
+            $c = 8 * $b;
+            $i = $corners[$c];
+            $j = $corners[$c + 1];
+            $k = $corners[$c + 2];
+            $l = $corners[$c + 3];
+            $m = $corners[$c + 4];
+            $o = $corners[$c + 5];
+            $p = $corners[$c + 6];
+            $q = $corners[$c + 7];
+            $c = 3 * $b;
+            $sx = $sides[$c];
+            $sy = $sides[$c + 1];
+            $sz = $sides[$c + 2];
+            // How it is drawn out along each of its axes: columns f, g, h of the deformation; and its middle.
+            $a = $X[$i] + $X[$j];
+            $d = $X[$k] + $X[$l];
+            $e = $X[$m] + $X[$o];
+            $r = $X[$p] + $X[$q];
+            $fx = 0.25 * ($X[$j] - $X[$i] + $X[$l] - $X[$k] + $X[$o] - $X[$m] + $X[$q] - $X[$p]) / $sx;
+            $gx = 0.25 * ($d - $a + $r - $e) / $sy;
+            $hx = 0.25 * ($e + $r - $a - $d) / $sz;
+            $cx = 0.125 * ($a + $d + $e + $r);
+            $a = $Y[$i] + $Y[$j];
+            $d = $Y[$k] + $Y[$l];
+            $e = $Y[$m] + $Y[$o];
+            $r = $Y[$p] + $Y[$q];
+            $fy = 0.25 * ($Y[$j] - $Y[$i] + $Y[$l] - $Y[$k] + $Y[$o] - $Y[$m] + $Y[$q] - $Y[$p]) / $sx;
+            $gy = 0.25 * ($d - $a + $r - $e) / $sy;
+            $hy = 0.25 * ($e + $r - $a - $d) / $sz;
+            $cy = 0.125 * ($a + $d + $e + $r);
+            $a = $Z[$i] + $Z[$j];
+            $d = $Z[$k] + $Z[$l];
+            $e = $Z[$m] + $Z[$o];
+            $r = $Z[$p] + $Z[$q];
+            $fz = 0.25 * ($Z[$j] - $Z[$i] + $Z[$l] - $Z[$k] + $Z[$o] - $Z[$m] + $Z[$q] - $Z[$p]) / $sx;
+            $gz = 0.25 * ($d - $a + $r - $e) / $sy;
+            $hz = 0.25 * ($e + $r - $a - $d) / $sz;
+            $cz = 0.125 * ($a + $d + $e + $r);
+            // The turn it has by now, from the one it had; columns u, v, t.
+            $qi = $turn[4 * $b];
+            $qj = $turn[4 * $b + 1];
+            $qk = $turn[4 * $b + 2];
+            $qr = $turn[4 * $b + 3];
+            for ($known = false; ; $known = true) {
+                $ux = 1.0 - 2.0 * ($qj * $qj + $qk * $qk);
+                $uy = 2.0 * ($qi * $qj + $qk * $qr);
+                $uz = 2.0 * ($qi * $qk - $qj * $qr);
+                $vx = 2.0 * ($qi * $qj - $qk * $qr);
+                $vy = 1.0 - 2.0 * ($qi * $qi + $qk * $qk);
+                $vz = 2.0 * ($qj * $qk + $qi * $qr);
+                $tx = $uy * $vz - $uz * $vy;
+                $ty = $uz * $vx - $ux * $vz;
+                $tz = $ux * $vy - $uy * $vx;
+                if ($known) {
+                    break;
+                }
+                $s = $ux * $fx + $uy * $fy + $uz * $fz + $vx * $gx + $vy * $gy + $vz * $gz + $tx * $hx + $ty * $hy + $tz * $hz;
+                // Half the turn that is missing: where it is hardly strained, what it is a share of is two thirds of this sum. Less (one would do for safety) leaves a
+                // lag that brakes whatever turns.
+                $s = 0.75 / (($s < 0.0 ? -$s : $s) + 1e-9);
+                $a = $s * ($uy * $fz - $uz * $fy + $vy * $gz - $vz * $gy + $ty * $hz - $tz * $hy);
+                $d = $s * ($uz * $fx - $ux * $fz + $vz * $gx - $vx * $gz + $tz * $hx - $tx * $hz);
+                $e = $s * ($ux * $fy - $uy * $fx + $vx * $gy - $vy * $gx + $tx * $hy - $ty * $hx);
+                $ni = $qi + $a * $qr + $d * $qk - $e * $qj;
+                $nj = $qj + $d * $qr + $e * $qi - $a * $qk;
+                $nk = $qk + $e * $qr + $a * $qj - $d * $qi;
+                $nr = $qr - $a * $qi - $d * $qj - $e * $qk;
+                $s = 1.0 / sqrt($ni * $ni + $nj * $nj + $nk * $nk + $nr * $nr);
+                $qi = $s * $ni;
+                $qj = $s * $nj;
+                $qk = $s * $nk;
+                $qr = $s * $nr;
+            }
+            $turn[4 * $b] = $qi;
+            $turn[4 * $b + 1] = $qj;
+            $turn[4 * $b + 2] = $qk;
+            $turn[4 * $b + 3] = $qr;
+            // What pulls it back into shape ...
+            $s = $shape[$b];
+            $ux = $s * ($fx - $ux);
+            $uy = $s * ($fy - $uy);
+            $uz = $s * ($fz - $uz);
+            $vx = $s * ($gx - $vx);
+            $vy = $s * ($gy - $vy);
+            $vz = $s * ($gz - $vz);
+            $tx = $s * ($hx - $tx);
+            $ty = $s * ($hy - $ty);
+            $tz = $s * ($hz - $tz);
+            // ... and then back to its volume: the areas across its axes, as they will be then.
+            $s = $gives[$c];
+            $a = $fx - $s * $ux;
+            $d = $fy - $s * $uy;
+            $e = $fz - $s * $uz;
+            $s = $gives[$c + 1];
+            $r = $gx - $s * $vx;
+            $ni = $gy - $s * $vy;
+            $nj = $gz - $s * $vz;
+            $s = $gives[$c + 2];
+            $nk = $hx - $s * $tx;
+            $nr = $hy - $s * $ty;
+            $qi = $hz - $s * $tz;
+            $qj = $ni * $qi - $nj * $nr;
+            $qk = $nj * $nk - $r * $qi;
+            $qr = $r * $nr - $ni * $nk;
+            $ax = $nr * $e - $qi * $d;
+            $ay = $qi * $a - $nk * $e;
+            $az = $nk * $d - $nr * $a;
+            $bx = $d * $nj - $e * $ni;
+            $by = $e * $r - $a * $nj;
+            $bz = $a * $ni - $d * $r;
+            $s = ($a * $qj + $d * $qk + $e * $qr - 1.0) / ($most[$b] * ($qj * $qj + $qk * $qk + $qr * $qr + $ax * $ax + $ay * $ay + $az * $az + $bx * $bx + $by * $by + $bz * $bz) + $volume[$b] + 1e-300);
+            $d = 0.25 / $sx;
+            $ux = $d * ($ux + $s * $qj);
+            $uy = $d * ($uy + $s * $qk);
+            $uz = $d * ($uz + $s * $qr);
+            $d = 0.25 / $sy;
+            $vx = $d * ($vx + $s * $ax);
+            $vy = $d * ($vy + $s * $ay);
+            $vz = $d * ($vz + $s * $az);
+            $d = 0.25 / $sz;
+            $tx = $d * ($tx + $s * $bx);
+            $ty = $d * ($ty + $s * $by);
+            $tz = $d * ($tz + $s * $bz);
+            // Half its sides as they are: where corners would be if it were neither bent nor warped.
+            $sx *= 0.5;
+            $sy *= 0.5;
+            $sz *= 0.5;
+            $s = $bend[$b];
+            $wi = $w[$i];
+            $wj = $w[$j];
+            $wk = $w[$k];
+            $wl = $w[$l];
+            $wm = $w[$m];
+            $wo = $w[$o];
+            $wp = $w[$p];
+            $wq = $w[$q];
+            $a = $cx - $sy * $gx - $sz * $hx;
+            $d = $cx + $sy * $gx - $sz * $hx;
+            $e = $cx - $sy * $gx + $sz * $hx;
+            $r = $cx + $sy * $gx + $sz * $hx;
+            $fx *= $sx;
+            $X[$i] -= $wi * ($s * ($X[$i] - $a + $fx) - $ux - $vx - $tx);
+            $X[$j] -= $wj * ($s * ($X[$j] - $a - $fx) + $ux - $vx - $tx);
+            $X[$k] -= $wk * ($s * ($X[$k] - $d + $fx) - $ux + $vx - $tx);
+            $X[$l] -= $wl * ($s * ($X[$l] - $d - $fx) + $ux + $vx - $tx);
+            $X[$m] -= $wm * ($s * ($X[$m] - $e + $fx) - $ux - $vx + $tx);
+            $X[$o] -= $wo * ($s * ($X[$o] - $e - $fx) + $ux - $vx + $tx);
+            $X[$p] -= $wp * ($s * ($X[$p] - $r + $fx) - $ux + $vx + $tx);
+            $X[$q] -= $wq * ($s * ($X[$q] - $r - $fx) + $ux + $vx + $tx);
+            $a = $cy - $sy * $gy - $sz * $hy;
+            $d = $cy + $sy * $gy - $sz * $hy;
+            $e = $cy - $sy * $gy + $sz * $hy;
+            $r = $cy + $sy * $gy + $sz * $hy;
+            $fy *= $sx;
+            $Y[$i] -= $wi * ($s * ($Y[$i] - $a + $fy) - $uy - $vy - $ty);
+            $Y[$j] -= $wj * ($s * ($Y[$j] - $a - $fy) + $uy - $vy - $ty);
+            $Y[$k] -= $wk * ($s * ($Y[$k] - $d + $fy) - $uy + $vy - $ty);
+            $Y[$l] -= $wl * ($s * ($Y[$l] - $d - $fy) + $uy + $vy - $ty);
+            $Y[$m] -= $wm * ($s * ($Y[$m] - $e + $fy) - $uy - $vy + $ty);
+            $Y[$o] -= $wo * ($s * ($Y[$o] - $e - $fy) + $uy - $vy + $ty);
+            $Y[$p] -= $wp * ($s * ($Y[$p] - $r + $fy) - $uy + $vy + $ty);
+            $Y[$q] -= $wq * ($s * ($Y[$q] - $r - $fy) + $uy + $vy + $ty);
+            $a = $cz - $sy * $gz - $sz * $hz;
+            $d = $cz + $sy * $gz - $sz * $hz;
+            $e = $cz - $sy * $gz + $sz * $hz;
+            $r = $cz + $sy * $gz + $sz * $hz;
+            $fz *= $sx;
+            $Z[$i] -= $wi * ($s * ($Z[$i] - $a + $fz) - $uz - $vz - $tz);
+            $Z[$j] -= $wj * ($s * ($Z[$j] - $a - $fz) + $uz - $vz - $tz);
+            $Z[$k] -= $wk * ($s * ($Z[$k] - $d + $fz) - $uz + $vz - $tz);
+            $Z[$l] -= $wl * ($s * ($Z[$l] - $d - $fz) + $uz + $vz - $tz);
+            $Z[$m] -= $wm * ($s * ($Z[$m] - $e + $fz) - $uz - $vz + $tz);
+            $Z[$o] -= $wo * ($s * ($Z[$o] - $e - $fz) + $uz - $vz + $tz);
+            $Z[$p] -= $wp * ($s * ($Z[$p] - $r + $fz) - $uz + $vz + $tz);
+            $Z[$q] -= $wq * ($s * ($Z[$q] - $r - $fz) + $uz + $vz + $tz);
+        }
+        [$x, $y, $z] = [$X, $Y, $Z];
+        $this->turn = $turn;
+    }
+
+    /** @return array<int, float> what decides the next sweep beside the nodes */
+    public function turns(): array
+    {
+        return $this->turn;
+    }
+
+    /** @param array<int, float> $turns */
+    public function restore(array $turns): void
+    {
+        $this->turn = $turns;
+    }
+}

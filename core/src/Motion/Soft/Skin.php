@@ -1,0 +1,134 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion\Soft;
+
+/** The surface of a soft body in its lattice: vertices go with the eight nodes around them, and what pushes them pushes those. */
+final readonly class Skin
+{
+    /** Farther at once would be a shot. */
+    private const FARTHEST = 8.0;
+
+    /** @var list<float> how far each vertex goes with each of its box's eight nodes */
+    private array $shares;
+
+    /** @var list<int> nodes of each vertex, eight each */
+    private array $nodes;
+
+    /** @var list<float> of each vertex, kg: what it stands for of the nodes around it */
+    public array $mass;
+
+    /** @var list<float> how far each node is pushed by a push of the vertex that has that share of it */
+    private array $pushed;
+
+    /** @param list<float> $mass of each node, kg */
+    public function __construct(private Lattice $lattice, array $mass)
+    {
+        $shares = $nodes = [];
+        $borne = array_fill(0, $lattice->nodes(), 0.0);
+        foreach ($lattice->box as $v => $box) {
+            [$a, $b, $c] = [$lattice->share[3 * $v], $lattice->share[3 * $v + 1], $lattice->share[3 * $v + 2]];
+            for ($k = 0; $k < 8; $k++) {
+                $share = (($k & 1) !== 0 ? $a : 1.0 - $a) * (($k & 2) !== 0 ? $b : 1.0 - $b) * (($k & 4) !== 0 ? $c : 1.0 - $c);
+                $shares[] = $share;
+                $nodes[] = $node = $lattice->corners[8 * $box + $k];
+                $borne[$node] += $share;
+            }
+        }
+        $own = $pushed = [];
+        foreach ($lattice->box as $v => $box) {
+            $sum = 0.0;
+            for ($k = 8 * $v; $k < 8 * $v + 8; $k++) {
+                // All that is around a node bears it together: what a push takes from whoever pushes, nodes get, no more.
+                $part = $borne[$nodes[$k]] > 0.0 ? $shares[$k] / $borne[$nodes[$k]] : 0.0;
+                $pushed[] = $part;
+                $sum += $part * $mass[$nodes[$k]];
+            }
+            $own[] = $sum;
+        }
+        [$this->shares, $this->nodes, $this->mass, $this->pushed] = [$shares, $nodes, $own, $pushed];
+    }
+
+    /**
+     * @param array<int, float> $x a number of each node
+     *
+     * @return list<float> the same of each vertex
+     */
+    public function over(array $x): array
+    {
+        $over = [];
+        [$shares, $nodes] = [$this->shares, $this->nodes];
+        for ($k = 0, $end = count($shares); $k < $end; $k += 8) {
+            $over[] = $shares[$k] * $x[$nodes[$k]] + $shares[$k + 1] * $x[$nodes[$k + 1]] + $shares[$k + 2] * $x[$nodes[$k + 2]] + $shares[$k + 3] * $x[$nodes[$k + 3]]
+                + $shares[$k + 4] * $x[$nodes[$k + 4]] + $shares[$k + 5] * $x[$nodes[$k + 5]] + $shares[$k + 6] * $x[$nodes[$k + 6]] + $shares[$k + 7] * $x[$nodes[$k + 7]];
+        }
+
+        return $over;
+    }
+
+    /**
+     * How many times as far as alone the nodes must go so that vertices which were pushed get as far as they were pushed, on the
+     * whole: those beside them, which were not, hold the nodes back.
+     *
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $was of each vertex before, axis by axis
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $is and after
+     * @param array<int, float> $w inverse masses of nodes
+     */
+    public function reach(array $was, array $is, array $w): float
+    {
+        $meant = $got = 0.0;
+        [$shares, $nodes] = [$this->shares, $this->nodes];
+        $none = array_fill(0, count($w), 0.0);
+        foreach ([0, 1, 2] as $axis) {
+            $moved = $none;
+            $this->give($moved, $was[$axis], $is[$axis], $w);
+            foreach ($is[$axis] as $v => $now) {
+                $d = $now - $was[$axis][$v];
+                if ($d !== 0.0) {
+                    $meant += $this->mass[$v] * $d * $d;
+                    for ($k = 8 * $v, $end = $k + 8; $k < $end; ++$k) {
+                        $got += $this->mass[$v] * $d * $shares[$k] * $moved[$nodes[$k]];
+                    }
+                }
+            }
+        }
+
+        return $got <= 0.0 ? 1.0 : max(1.0, min(self::FARTHEST, $meant / $got));
+    }
+
+    /**
+     * Gives what was done to vertices to the nodes, so that momentum stays as it was.
+     *
+     * @param array<int, float> $x a number of each node; changed
+     * @param array<int, float> $was of each vertex before
+     * @param array<int, float> $is and after
+     * @param array<int, float> $w inverse masses of nodes; those with none stay
+     * @param float $times as far as {@see reach()} says
+     */
+    public function give(array &$x, array $was, array $is, array $w, float $times = 1.0): void
+    {
+        if ($was === $is) {
+            return;
+        }
+        $X = $x;
+        $x = [];
+        [$pushed, $nodes] = [$this->pushed, $this->nodes];
+        foreach ($is as $v => $now) {
+            $d = $times * ($now - $was[$v]);
+            if ($d !== 0.0) {
+                for ($k = 8 * $v, $end = $k + 8; $k < $end; ++$k) {
+                    if ($w[$nodes[$k]] > 0.0) {
+                        $X[$nodes[$k]] += $pushed[$k] * $d;
+                    }
+                }
+            }
+        }
+        $x = $X;
+    }
+
+    public function count(): int
+    {
+        return count($this->lattice->box);
+    }
+}

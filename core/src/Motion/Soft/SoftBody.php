@@ -1,0 +1,459 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion\Soft;
+
+use YardBreak\Core\Force\Pushes;
+use YardBreak\Core\Mesh\MassProperties;
+use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Motion\Cloth\Advance;
+use YardBreak\Core\Motion\Cloth\Contacts;
+use YardBreak\Core\Motion\Cloth\Fabric;
+use YardBreak\Core\Motion\Cloth\Holding;
+use YardBreak\Core\Motion\Cloth\SelfContact;
+use YardBreak\Core\Motion\Cloth\Weave;
+use YardBreak\Core\Motion\Collider;
+use YardBreak\Core\Motion\State;
+use YardBreak\Core\Motion\Surface\PlaneContact;
+
+/**
+ * Solid pieces that squash, wobble and rest: nodes of a lattice in motion, and the pieces' surface in it. A substep moves nodes on,
+ * pulls the boxes between them there, lets the surface touch what it meets, and pulls them back. Contacts are those of cloth: to
+ * them the surface is one, whose vertices give to the nodes what is done to them.
+ *
+ * @phpstan-import-type Pose from Holding
+ */
+final class SoftBody
+{
+    /** Its surface may be pressed together to so much of how it lies before it counts as lying on itself. */
+    private const CLOSE = 0.35;
+
+    /** How often it is lifted out of what it touches in a turn, at the most ... */
+    private const TOUCHES = 4;
+
+    /** ... and how near it must have got, in gaps, to be left alone. */
+    private const OUT = 0.5;
+
+    /** kg/m3 (ISO 2533). */
+    private const AIR = 1.225;
+
+    /** A flat plate across the wind (Hoerner 1965, Fluid-Dynamic Drag; from memory). */
+    private const PLATE = 1.17;
+
+    /** @var array<int, float> of the nodes, m */
+    private array $x;
+
+    /** @var array<int, float> */
+    private array $y;
+
+    /** @var array<int, float> */
+    private array $z;
+
+    /** @var array<int, float> a substep before */
+    private array $px;
+
+    /** @var array<int, float> */
+    private array $py;
+
+    /** @var array<int, float> */
+    private array $pz;
+
+    /** @var list<float> kg */
+    private array $mass = [];
+
+    /** @var array<int, float> inverse masses, 1/kg; 0: held wholly */
+    private array $w = [];
+
+    /** @var list<float> of the vertices, as shares of the mean one's; 0: all around it is held */
+    private array $free = [];
+
+    /** @var array<int, float> how far each node is held */
+    private array $hold = [];
+
+    /** @var list<int> */
+    private array $holding = [];
+
+    /** @var list<float> */
+    private array $stiff;
+
+    /** @var list<float> */
+    private array $grown;
+
+    /** @var array{array<int, float>, array<int, float>, array<int, float>} */
+    private array $way = [[], [], []];
+
+    /** @var array{list<float>, list<float>, list<float>}|null where its surface was when the substep began; null: not asked for yet */
+    private ?array $before = null;
+
+    private readonly Skin $skin;
+
+    private readonly Weave $surface;
+
+    private readonly Boxes $boxes;
+
+    private readonly Contacts $contacts;
+
+    private readonly ?SelfContact $itself;
+
+    private readonly Holding $holder;
+
+    private readonly float $meanMass;
+
+    /**
+     * @param TriangleMesh $mesh all pieces' surfaces, whose vertices the lattice knows, in that order: as fine as its boxes, so that nothing passes between
+     * @param list<int> $drawn those of its vertices that are shown
+     * @param list<PlaneContact> $planes
+     * @param float $h length of a substep, s
+     * @param array<int, float> $hold how far each node is held at the beginning
+     * @param Pose $pose of the prop
+     */
+    public function __construct(private readonly Lattice $lattice, TriangleMesh $mesh, private readonly array $drawn, private readonly Matter $matter, private readonly array $planes, private readonly float $h, array $hold, array $pose)
+    {
+        foreach ($lattice->volume as $volume) {
+            $this->mass[] = $matter->density * $volume;
+        }
+        $this->skin = new Skin($lattice, $this->mass);
+        $fabric = new Fabric(1.0, 1.0, 1.0, 0.0, 0.0, 0.0, $matter->friction, $matter->gap, $matter->feelsItself);
+        $this->surface = Weave::of($mesh, $fabric);
+        $own = array_filter($this->skin->mass, static fn (float $mass): bool => $mass > 0.0);
+        $this->meanMass = $own === [] ? 1.0 : array_sum($own) / count($own);
+        $this->contacts = new Contacts($this->surface, $fabric, $planes, $this->meanMass, $h);
+        $this->itself = $matter->feelsItself ? new SelfContact($this->surface, $matter->friction, self::CLOSE) : null;
+        $this->holder = new Holding($lattice->x, $lattice->y, $lattice->z, $h);
+        [$this->x, $this->y, $this->z] = $this->holder->posed($pose);
+        [$this->px, $this->py, $this->pz] = [$this->x, $this->y, $this->z];
+        $this->boxes = new Boxes($lattice, $matter, $h, $pose[1]);
+        $this->stiff = $this->grown = array_fill(0, $lattice->boxes(), 1.0);
+        $this->holdBy($hold);
+    }
+
+    /**
+     * From now on each node is held so far: 1 wholly, 0 not at all, between it is drawn to its place the faster the more.
+     *
+     * @param array<int, float> $hold
+     */
+    public function holdBy(array $hold): void
+    {
+        if ($hold === $this->hold && $this->w !== []) {
+            return;
+        }
+        $before = $this->w;
+        $this->w = $this->holding = [];
+        foreach ($this->mass as $i => $mass) {
+            $this->w[] = $hold[$i] >= 1.0 || $mass <= 0.0 ? 0.0 : 1.0 / $mass;
+            if ($hold[$i] > 0.0) {
+                $this->holding[] = $i;
+            }
+        }
+        $this->hold = $hold;
+        if ($this->w !== $before) {
+            $this->settle();
+        }
+    }
+
+    private function settle(): void
+    {
+        $this->boxes->settle($this->w, $this->stiff, $this->grown);
+        $loose = $this->skin->over(array_map(static fn (float $w): float => $w > 0.0 ? 1.0 : 0.0, $this->w));
+        $this->free = [];
+        foreach ($this->skin->mass as $v => $mass) {
+            $this->free[] = $mass > 0.0 && $loose[$v] > 1e-9 ? $this->meanMass / $mass : 0.0;
+        }
+    }
+
+    /**
+     * From now on its matter is so many times as stiff, and wants to be so many times as large, as at first.
+     *
+     * @param list<float> $stiff of each node
+     * @param list<float> $grown of each node
+     */
+    public function become(array $stiff, array $grown): void
+    {
+        [$stiff, $grown] = [$this->ofBoxes($stiff), $this->ofBoxes($grown)];
+        if ($stiff !== $this->stiff || $grown !== $this->grown) {
+            [$this->stiff, $this->grown] = [$stiff, $grown];
+            $this->boxes->settle($this->w, $stiff, $grown);
+        }
+    }
+
+    /**
+     * @param list<float> $values of each node
+     *
+     * @return list<float> mean of each box's nodes
+     */
+    private function ofBoxes(array $values): array
+    {
+        $means = [];
+        for ($b = 0, $n = $this->lattice->boxes(); $b < $n; $b++) {
+            $sum = 0.0;
+            for ($c = 8 * $b; $c < 8 * $b + 8; $c++) {
+                $sum += $values[$this->lattice->corners[$c]];
+            }
+            $means[] = 0.125 * $sum;
+        }
+
+        return $means;
+    }
+
+    /** @return array{array<int, float>, array<int, float>, array<int, float>} where its nodes are, m */
+    public function nodes(): array
+    {
+        return [$this->x, $this->y, $this->z];
+    }
+
+    /**
+     * Begins a step: what acts during it, and what may be touched.
+     *
+     * @param Pushes $pushes what acts on each node
+     * @param list<Collider> $colliders
+     * @param float $dt s
+     * @param bool $feels whether touches of what is held matter too
+     */
+    public function begin(Pushes $pushes, float $dt, array $colliders, bool $feels = false): void
+    {
+        if ($pushes->slows) {
+            Advance::slowed(array_values($this->x), array_values($this->y), array_values($this->z), $this->px, $this->py, $this->pz, $this->w, $pushes, $this->h, $dt);
+        }
+        $square = $this->h * $this->h;
+        $scaled = static fn (float $a): float => $square * $a;
+        $this->way = [array_map($scaled, $pushes->ax), array_map($scaled, $pushes->ay), array_map($scaled, $pushes->az)];
+        [$sx, $sy, $sz] = [$this->skin->over($this->x), $this->skin->over($this->y), $this->skin->over($this->z)];
+        [$ox, $oy, $oz] = [$this->skin->over($this->px), $this->skin->over($this->py), $this->skin->over($this->pz)];
+        $ways = array_map(static fn (float $a, float $b, float $c, float $d, float $e, float $f): float => sqrt(($a - $d) ** 2 + ($b - $e) ** 2 + ($c - $f) ** 2), $sx, $sy, $sz, $ox, $oy, $oz);
+        if ($this->matter->drag > 0.0) {
+            $this->blow([$sx, $sy, $sz], [$ox, $oy, $oz], $pushes, $dt);
+        }
+        $this->contacts->begin($sx, $sy, $sz, $colliders === [] ? [] : $ways, $colliders, $dt, $feels);
+    }
+
+    /**
+     * Air presses on what faces it, for the length of a step.
+     *
+     * @param array{list<float>, list<float>, list<float>} $is places of the vertices
+     * @param array{list<float>, list<float>, list<float>} $was a substep before
+     */
+    private function blow(array $is, array $was, Pushes $pushes, float $dt): void
+    {
+        [$nx, $ny, $nz] = Advance::normals($is[0], $is[1], $is[2], $this->surface->triangles);
+        [$u, $v, $w] = [$this->skin->over($pushes->u), $this->skin->over($pushes->v), $this->skin->over($pushes->w)];
+        $pressed = [[], [], []];
+        $by = 0.5 * self::AIR * self::PLATE * $this->matter->drag;
+        foreach ($this->surface->area as $i => $area) {
+            $into = -($nx[$i] * ($u[$i] - ($is[0][$i] - $was[0][$i]) / $this->h) + $ny[$i] * ($v[$i] - ($is[1][$i] - $was[1][$i]) / $this->h) + $nz[$i] * ($w[$i] - ($is[2][$i] - $was[2][$i]) / $this->h));
+            $mass = $this->skin->mass[$i];
+            // Never more than what would take it along with the air within the step.
+            $push = $into <= 0.0 || $mass <= 0.0 ? 0.0 : $this->h * $this->h * min($by * $area * $into * $into / $mass, $into / $dt);
+            $pressed[0][] = -$push * $nx[$i];
+            $pressed[1][] = -$push * $ny[$i];
+            $pressed[2][] = -$push * $nz[$i];
+        }
+        $none = array_fill(0, $this->skin->count(), 0.0);
+        foreach ($pressed as $axis => $push) {
+            $this->skin->give($this->way[$axis], $none, $push, $this->w);
+        }
+    }
+
+    /**
+     * @param Pose $was of the prop when the substep begins
+     * @param Pose $is and when it ends
+     */
+    public function substep(array $was, array $is): void
+    {
+        $keep = max(0.0, 1.0 - $this->matter->damping * $this->h);
+        [$this->x, $this->px] = self::advanced($this->x, $this->px, $this->way[0], $this->w, $keep);
+        [$this->y, $this->py] = self::advanced($this->y, $this->py, $this->way[1], $this->w, $keep);
+        [$this->z, $this->pz] = self::advanced($this->z, $this->pz, $this->way[2], $this->w, $keep);
+        $this->holder->draw($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->holding, $this->hold, $was, $is);
+        $this->before = null;
+        $this->boxes->sweep($this->x, $this->y, $this->z, $this->w, false);
+        $this->touch();
+        $this->boxes->sweep($this->x, $this->y, $this->z, $this->w, true);
+        $this->touch();
+        $this->contacts->settle();
+    }
+
+    /**
+     * @param array<int, float> $x
+     * @param array<int, float> $px
+     * @param array<int, float> $way of what acts in a substep
+     * @param array<int, float> $w
+     *
+     * @return array{list<float>, list<float>} places, and places before
+     */
+    private static function advanced(array $x, array $px, array $way, array $w, float $keep): array
+    {
+        $next = $was = [];
+        foreach ($x as $i => $now) {
+            $was[] = $now;
+            $next[] = $w[$i] > 0.0 ? $now + $keep * ($now - $px[$i]) + $way[$i] : $now;
+        }
+
+        return [$next, $was];
+    }
+
+    /** Its surface meets itself, and what is there: again where it has not got out yet, since the nodes around hold it back. */
+    private function touch(): void
+    {
+        for ($again = 0; $again < self::TOUCHES; $again++) {
+            if ($this->meet($again === 0) < self::OUT * $this->matter->gap) {
+                break;
+            }
+        }
+    }
+
+    /** @return float how far the surface was moved at the most, m */
+    private function meet(bool $itself): float
+    {
+        $skin = $this->skin;
+        [$x, $y, $z] = $is = [$skin->over($this->x), $skin->over($this->y), $skin->over($this->z)];
+        [$px, $py, $pz] = $was = $this->before ??= [$skin->over($this->px), $skin->over($this->py), $skin->over($this->pz)];
+        if ($itself && $this->itself !== null) {
+            $this->itself->watch($x, $y, $z);
+            $this->itself->resolve($x, $y, $z, $px, $py, $pz, $this->free, true);
+        }
+        $this->contacts->resolve($x, $y, $z, $px, $py, $pz, $this->free);
+        if ([$x, $y, $z] === $is) {
+            return 0.0;
+        }
+        $this->calm($x, $y, $z, $is, $px, $py, $pz);
+        $times = $skin->reach($is, [$x, $y, $z], $this->w);
+        $this->contacts->feel($times);
+        $most = 0.0;
+        foreach ($x as $v => $now) {
+            $most = max($most, abs($now - $is[0][$v]), abs($y[$v] - $is[1][$v]), abs($z[$v] - $is[2][$v]));
+        }
+        foreach ([['x', $x], ['y', $y], ['z', $z]] as $axis => [$name, $now]) {
+            $skin->give($this->{$name}, $is[$axis], $now, $this->w, $times);
+        }
+        if ([$px, $py, $pz] !== $was) {
+            $this->before = null;
+            foreach ([['px', $px], ['py', $py], ['pz', $pz]] as $axis => [$name, $now]) {
+                $skin->give($this->{$name}, $was[$axis], $now, $this->w, $times);
+            }
+        }
+
+        return $most;
+    }
+
+    /**
+     * What was below a floor already when the substep began is lifted out without being thrown up.
+     *
+     * @param array<int, float> $x places of the surface that floors have lifted
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $is places before that
+     * @param array<int, float> $px where they were when the substep began; changed
+     * @param array<int, float> $py
+     * @param array<int, float> $pz
+     */
+    private function calm(array $x, array $y, array $z, array $is, array &$px, array &$py, array &$pz): void
+    {
+        foreach ($this->planes as $plane) {
+            [$a, $b, $c] = $plane->normal;
+            foreach ($x as $i => $now) {
+                $lifted = $a * ($now - $is[0][$i]) + $b * ($y[$i] - $is[1][$i]) + $c * ($z[$i] - $is[2][$i]);
+                if ($lifted > 0.0) {
+                    $deep = min($lifted, $plane->offset - $a * $px[$i] - $b * $py[$i] - $c * $pz[$i]);
+                    if ($deep > 0.0) {
+                        $px[$i] += $deep * $a;
+                        $py[$i] += $deep * $b;
+                        $pz[$i] += $deep * $c;
+                    }
+                }
+            }
+        }
+    }
+
+    /** @return list<float> three numbers a vertex, m: its surface, nowhere in what it touches */
+    public function places(): array
+    {
+        [$x, $y, $z] = [$this->skin->over($this->x), $this->skin->over($this->y), $this->skin->over($this->z)];
+        [$px, $py, $pz] = [$x, $y, $z];
+        $this->contacts->clear($x, $y, $z, $px, $py, $pz, $this->free);
+        $places = [];
+        foreach ($this->drawn as $i) {
+            $places[] = $x[$i];
+            $places[] = $y[$i];
+            $places[] = $z[$i];
+        }
+
+        return $places;
+    }
+
+    /**
+     * @param list<float> $values of each node
+     *
+     * @return list<float> of each vertex that is shown
+     */
+    public function ofVertices(array $values): array
+    {
+        $over = $this->skin->over($values);
+
+        return array_map(static fn (int $i): float => $over[$i], $this->drawn);
+    }
+
+    /** @return array{int, float} vertices that move faster than a speed, and energy of the motion in J */
+    public function facts(float $speed): array
+    {
+        $limit = ($speed * $this->h) ** 2;
+        $energy = 0.0;
+        $moves = [];
+        foreach ($this->x as $i => $x) {
+            $d = ($x - $this->px[$i]) ** 2 + ($this->y[$i] - $this->py[$i]) ** 2 + ($this->z[$i] - $this->pz[$i]) ** 2;
+            $energy += 0.5 * $this->mass[$i] * $d / ($this->h * $this->h);
+            $moves[] = $d > $limit && $this->w[$i] > 0.0 ? 1.0 : 0.0;
+        }
+
+        return [count(array_filter($this->ofVertices($moves), static fn (float $share): bool => $share > 0.5)), $energy];
+    }
+
+    /** Whether it is anywhere that a body can be. */
+    public function isSane(float $reach): bool
+    {
+        foreach ([$this->x, $this->y, $this->z] as $places) {
+            foreach ($places as $place) {
+                // What is not a number fails both.
+                if (! ($place > -$reach && $place < $reach)) {
+                    return false;
+                }
+            }
+        }
+
+        return true;
+    }
+
+    /** Of all that its surface encloses, m3. */
+    public function volume(): float
+    {
+        [$x, $y, $z] = [$this->skin->over($this->x), $this->skin->over($this->y), $this->skin->over($this->z)];
+        $mesh = new TriangleMesh($x, $y, $z, $this->surface->triangles);
+
+        return MassProperties::of($mesh)->volume;
+    }
+
+    /** @return array{float, array{float, float, float}} speed of the fastest touch in the step, m/s (0: none), and where it was */
+    public function fastestTouch(): array
+    {
+        return $this->contacts->fastest();
+    }
+
+    /** @return array<string, mixed> everything that decides the next frame */
+    public function save(): array
+    {
+        return [
+            'x' => $this->x, 'y' => $this->y, 'z' => $this->z, 'px' => $this->px, 'py' => $this->py, 'pz' => $this->pz,
+            'turns' => $this->boxes->turns(), 'stiff' => $this->stiff, 'grown' => $this->grown, 'itself' => $this->itself?->save() ?? [],
+        ];
+    }
+
+    public function restore(State $saved): void
+    {
+        [$this->x, $this->y, $this->z] = [$saved->floats('x'), $saved->floats('y'), $saved->floats('z')];
+        [$this->px, $this->py, $this->pz] = [$saved->floats('px'), $saved->floats('py'), $saved->floats('pz')];
+        [$this->stiff, $this->grown] = [$saved->floats('stiff'), $saved->floats('grown')];
+        $this->boxes->restore($saved->floats('turns'));
+        $this->settle();
+        $this->itself?->restore($saved->part('itself'));
+    }
+}

@@ -1,0 +1,171 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Stage;
+
+use Closure;
+use YardBreak\Core\Motion\State;
+use YardBreak\Core\Motion\Trigger;
+use YardBreak\Core\Weight\Samples;
+use YardBreak\Core\Weight\WeightSource;
+
+/**
+ * How far the parts of something that bends are held. Each is held as far as its hold says, times what its weight has left of
+ * it: at no weight as far as ever, at the threshold not at all. Triggers without a weight let go of it at once.
+ */
+final class HeldParts
+{
+    /** @var list<float>|null of each part; null: it does not go by the weight */
+    private readonly ?array $thresholds;
+
+    /** @var array<int, bool> of each part, where something else than the weight lets go */
+    private array $loose;
+
+    /** @var array<int, float> how far each part is held now, 0 to 1 */
+    private array $now = [];
+
+    /** @var list<int> parts that are held at the first frame */
+    private array $first = [];
+
+    /**
+     * @param Samples $places of the parts, in the prop's space
+     * @param WeightSource $holding how far its hold says
+     * @param Closure(float): list<float> $weights of the parts at a frame
+     * @param int $core the first so many never let go
+     * @param bool $free nothing of it is held, from the beginning
+     */
+    public function __construct(
+        private readonly Trigger $trigger,
+        private readonly Samples $places,
+        private readonly WeightSource $holding,
+        private readonly Closure $weights,
+        private readonly int $core,
+        private readonly bool $free = false,
+    ) {
+        $count = count($places->x);
+        $thresholds = [];
+        for ($part = 0; $part < $count; $part++) {
+            $threshold = $trigger->threshold($part);
+            if ($threshold === null) {
+                $thresholds = null;
+                break;
+            }
+            $thresholds[] = $threshold;
+        }
+        $this->thresholds = $thresholds;
+        $this->loose = array_fill(0, $count, false);
+        $this->first = array_keys(array_filter($this->at(1.0), static fn (float $held): bool => $held > 0.0));
+    }
+
+    /** @return array<int, float> how far each part is held at a frame, 0 to 1 */
+    public function at(float $frame): array
+    {
+        if ($this->free) {
+            return $this->now = array_fill(0, count($this->loose), 0.0);
+        }
+        $held = array_map(static fn (float $share): float => $share < 0.0 ? 0.0 : ($share > 1.0 ? 1.0 : $share), $this->holding->evaluate($this->places, $frame));
+        if ($this->thresholds !== null) {
+            foreach (($this->weights)($frame) as $i => $weight) {
+                $left = 1.0 - $weight / $this->thresholds[$i];
+                $held[$i] *= $left <= 0.0 ? 0.0 : ($left > 1.0 ? 1.0 : $left);
+            }
+        } else {
+            foreach ($this->loose as $i => $loose) {
+                $held[$i] = $loose ? 0.0 : $held[$i];
+            }
+        }
+        for ($i = 0; $i < $this->core; $i++) {
+            $held[$i] = 1.0;
+        }
+
+        return $this->now = array_values($held);
+    }
+
+    /** @return array<int, float> as they were asked for last */
+    public function now(): array
+    {
+        return $this->now;
+    }
+
+    /** What is due by a frame lets go. */
+    public function bring(float $frame): void
+    {
+        if ($this->thresholds !== null || $this->free) {
+            return;
+        }
+        $weights = ($this->weights)($frame);
+        $due = array_keys(array_filter($this->trigger->due($frame, array_intersect_key($weights, array_filter($this->loose, static fn (bool $loose): bool => ! $loose)))));
+        if ($due !== []) {
+            $this->letGo($due);
+            $this->at($frame);
+        }
+    }
+
+    /** @param list<int> $parts */
+    private function letGo(array $parts): void
+    {
+        foreach ($parts as $i) {
+            $this->loose[$i] = $i >= $this->core;
+        }
+    }
+
+    /** Whether a touch may let go of any of it. */
+    public function feels(): bool
+    {
+        return ! $this->free && $this->trigger->touchSpeed() !== null && in_array(false, $this->loose, true);
+    }
+
+    /**
+     * It was struck; what is near enough lets go if that was fast enough.
+     *
+     * @param float $speed m/s
+     * @param array{float, float, float} $at where
+     * @param Closure(): array{array<int, float>, array<int, float>, array<int, float>} $places of its parts now
+     */
+    public function touched(float $speed, array $at, Closure $places): void
+    {
+        if ($speed <= 0.0 || ! $this->feels() || $speed < $this->trigger->touchSpeed()) {
+            return;
+        }
+        $within = $this->trigger->touchReach();
+        [$x, $y, $z] = $places();
+        $now = [];
+        foreach (array_keys($this->loose, false, true) as $i) {
+            $far = sqrt(($x[$i] - $at[0]) ** 2 + ($y[$i] - $at[1]) ** 2 + ($z[$i] - $at[2]) ** 2);
+            if ($within <= 0.0 || $far <= $within) {
+                $now[] = $i;
+            }
+        }
+        $this->letGo($now);
+    }
+
+    /** @return list<float> 1 for each that something else than the weight has let go of, else 0 */
+    public function loose(): array
+    {
+        return array_map(static fn (bool $loose): float => $loose ? 1.0 : 0.0, array_values($this->loose));
+    }
+
+    /** How many were held at first and are not. */
+    public function released(): int
+    {
+        $released = 0;
+        foreach ($this->first as $i) {
+            $released += $this->now[$i] <= 0.0 ? 1 : 0;
+        }
+
+        return $released;
+    }
+
+    /** @return array<string, mixed> */
+    public function save(): array
+    {
+        return ['loose' => $this->loose, 'hold' => $this->now];
+    }
+
+    public function restore(State $saved): void
+    {
+        $this->loose = $saved->bools('loose');
+        $this->now = $saved->floats('hold');
+    }
+}

@@ -1,0 +1,237 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Stage;
+
+use YardBreak\Core\Break\BreakFailed;
+use YardBreak\Core\Document\Plane;
+use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Force\Forces;
+use YardBreak\Core\Math\Animated;
+use YardBreak\Core\Mesh\EdgeSplit;
+use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Motion\Cloth\Holding;
+use YardBreak\Core\Motion\RanAway;
+use YardBreak\Core\Motion\Soft\Lattice;
+use YardBreak\Core\Motion\Soft\Matter;
+use YardBreak\Core\Motion\Soft\SoftBody;
+use YardBreak\Core\Motion\State;
+use YardBreak\Core\Motion\Surface\PlaneContact;
+use YardBreak\Core\Weight\Samples;
+
+/**
+ * A prop that is soft all through: its pieces in a lattice, whose nodes are held as {@see HeldParts} says.
+ *
+ * @phpstan-import-type Pose from Holding
+ */
+final class SoftProp implements VertexProp
+{
+    private const MOST = 60_000;
+
+    /** More boxes would not be baked in a night. */
+    private const MOST_BOXES = 30_000;
+
+    /** No body gets farther than this from the middle of the world, m. */
+    private const REACH = 1e5;
+
+    /** A wave in it must not get farther in a substep than so many boxes: else a stiff body gives more than it should. */
+    private const WAVE = 0.5;
+
+    /** Places of the surface that touch what it meets are no farther from each other, in boxes: between them small things would slip in. */
+    private const CLOSE = 1.5;
+
+    /** Parts of a substep at the most. */
+    private const PARTS = 6;
+
+    private readonly SoftBody $body;
+
+    private readonly PieceTiming $timing;
+
+    private readonly HeldParts $held;
+
+    private readonly Samples $nodes;
+
+    private readonly Animated $growth;
+
+    private readonly float $softer;
+
+    /** Parts each shared substep is taken in. */
+    private readonly int $parts;
+
+    private readonly int $count;
+
+    /** @var array{float, float, float} scale of the prop at the first frame */
+    private readonly array $made;
+
+    /**
+     * @param list<Plane> $planes
+     * @param float $h length of a substep that all share, s
+     *
+     * @throws BreakFailed if it cannot be soft
+     */
+    public function __construct(private readonly Prop $prop, BrokenProp $broken, array $planes, float $h, Surfaces $others)
+    {
+        $settings = $prop->mover->settings;
+        $this->made = $prop->transform->scaleAt(1.0);
+        $pieces = [];
+        foreach ($broken->pieces as $number => $mesh) {
+            if ($broken->mass[$number]->volume <= 0.0) {
+                throw new BreakFailed("{$prop->name} has pieces without an inside, which cannot be soft all through. Close its mesh, give its flakes a thickness, or let it move as cloth.");
+            }
+            $pieces[] = $mesh->scaled($this->made);
+        }
+        $this->count = array_sum(array_map(static fn (TriangleMesh $mesh): int => $mesh->vertexCount(), $pieces));
+        if ($this->count > self::MOST) {
+            throw new BreakFailed("{$prop->name} has {$this->count} vertices, too many to be soft. Make its mesh of fewer triangles: at most " . self::MOST . ' vertices.');
+        }
+        $matter = new Matter(
+            $settings->float('density'),
+            1000.0 * $settings->float('stiffness'),
+            $settings->float('poisson'),
+            $settings->float('damping'),
+            $settings->float('drag'),
+            $settings->float('friction'),
+            $settings->float('gap'),
+            $settings->bool('feelsItself'),
+        );
+        [$low, $high] = TriangleMesh::together($pieces)->bounds();
+        $side = max($high[0] - $low[0], $high[1] - $low[1], $high[2] - $low[2]) / $settings->int('fineness');
+        [$fine, $drawn] = self::fine($pieces, $side);
+        $lattice = Lattice::of($fine, $side);
+        if ($lattice->boxes() > self::MOST_BOXES) {
+            throw new BreakFailed("{$prop->name} would be {$lattice->boxes()} boxes, more than " . self::MOST_BOXES . ', so that it would not be baked in a night. Make it less fine.');
+        }
+        $this->parts = max(1, min(self::PARTS, (int) ceil(sqrt($matter->young / $matter->density) * $h / (self::WAVE * $side) - 1e-9)));
+        $this->growth = $settings->animated('growth');
+        $this->softer = $settings->float('softer');
+        $this->timing = new PieceTiming($prop, $broken, $others);
+        [$a, $b, $c] = $this->made;
+        $this->nodes = new Samples(array_map(static fn (float $x): float => $x / $a, $lattice->x), array_map(static fn (float $y): float => $y / $b, $lattice->y), array_map(static fn (float $z): float => $z / $c, $lattice->z));
+        $core = $broken->hasCore ? count(array_keys($lattice->piece, 0, true)) : 0;
+        $this->held = new HeldParts($this->timing->trigger, $this->nodes, Weighing::held($prop, PropShape::ofPieces($broken, $others)), $this->weightsAt(...), $core, $prop->startsFree());
+        $contacts = array_map(static fn (Plane $plane): PlaneContact => new PlaneContact(
+            $plane->normal,
+            $plane->normal[1] * $plane->height + $matter->gap,
+            sqrt($plane->friction * $matter->friction),
+        ), $planes);
+        $this->body = new SoftBody($lattice, TriangleMesh::together($fine), $drawn, $matter, $contacts, $h / $this->parts, $this->held->now(), $this->pose(1.0));
+    }
+
+    /**
+     * @param list<TriangleMesh> $pieces
+     *
+     * @return array{list<TriangleMesh>, list<int>} with edges as short as boxes are about, and which of all their vertices were there before
+     */
+    private static function fine(array $pieces, float $side): array
+    {
+        $fine = $drawn = [];
+        $first = 0;
+        foreach ($pieces as $mesh) {
+            $fine[] = $split = EdgeSplit::of($mesh, self::CLOSE * $side);
+            array_push($drawn, ...($mesh->vertexCount() === 0 ? [] : range($first, $first + $mesh->vertexCount() - 1)));
+            $first += $split->vertexCount();
+        }
+
+        return [$fine, $drawn];
+    }
+
+    /** @return list<float> of the nodes */
+    private function weightsAt(float $frame): array
+    {
+        return $this->timing->weight()->evaluate($this->nodes, $frame);
+    }
+
+    /** @return list<float> how far what goes by the weight acts on each node; without a weight of its own wholly */
+    private function felt(float $frame): array
+    {
+        return $this->prop->weight->isEmpty() ? array_fill(0, count($this->nodes->x), 1.0) : $this->weightsAt($frame);
+    }
+
+    /** @return Pose where the prop is, and how large against what it was made at */
+    private function pose(float $frame): array
+    {
+        $transform = $this->prop->transform;
+        [$sx, $sy, $sz] = $transform->scaleAt($frame);
+
+        return [$transform->positionAt($frame), $transform->rotationAt($frame), [$sx / $this->made[0], $sy / $this->made[1], $sz / $this->made[2]]];
+    }
+
+    public function count(): int
+    {
+        return $this->count;
+    }
+
+    public function every(): int
+    {
+        return 1;
+    }
+
+    public function bring(float $frame): void
+    {
+        $this->held->bring($frame);
+    }
+
+    public function begin(Forces $forces, int $group, float $from, float $to, float $dt, array $others): void
+    {
+        $this->body->holdBy($this->held->at($to));
+        [$x, $y, $z] = $this->body->nodes();
+        $pushes = $forces->at(array_values($x), array_values($y), array_values($z), array_fill(0, count($x), $group), $from, $dt, fn (): array => $this->felt($from));
+        $growth = 0.01 * $this->growth->at($from);
+        if ($growth !== 0.0 || $this->softer !== 1.0) {
+            $felt = $this->felt($from);
+            $this->body->become(
+                array_map(fn (float $share): float => $this->softer ** max(0.0, min(1.0, $share)), $felt),
+                array_map(static fn (float $share): float => 1.0 + $growth * $share, $felt),
+            );
+        }
+        $this->body->begin($pushes, $dt, $others, $this->held->feels());
+    }
+
+    public function substep(float $from, float $to): void
+    {
+        $was = $this->pose($from);
+        for ($part = 1; $part <= $this->parts; $part++) {
+            $is = $this->pose($from + ($to - $from) * $part / $this->parts);
+            $this->body->substep($was, $is);
+            $was = $is;
+        }
+    }
+
+    public function end(float $frame): void
+    {
+        if (abs($frame - round($frame)) < 1e-9 && ! $this->body->isSane(self::REACH)) {
+            throw new RanAway("{$this->prop->name} ran away at frame " . (int) round($frame) . ': it is struck harder than it can follow. Let what strikes it move more slowly, make it stiffer or less fine, or give it more damping.');
+        }
+        $this->held->touched(...[...$this->body->fastestTouch(), $this->body->nodes(...)]);
+    }
+
+    public function places(): array
+    {
+        return $this->body->places();
+    }
+
+    public function weights(float $frame): array
+    {
+        return $this->timing->shown($frame, $this->body->ofVertices($this->held->loose()));
+    }
+
+    public function facts(float $settleSpeed): array
+    {
+        [$moving, $kinetic] = $this->body->facts($settleSpeed);
+
+        return ['released' => (float) $this->held->released(), 'moving' => (float) $moving, 'kinetic' => $kinetic];
+    }
+
+    public function save(): array
+    {
+        return ['body' => $this->body->save(), ...$this->held->save()];
+    }
+
+    public function restore(State $saved): void
+    {
+        $this->held->restore($saved);
+        $this->body->holdBy($this->held->now());
+        $this->body->restore($saved->part('body'));
+    }
+}

@@ -1,0 +1,57 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Stage;
+
+use YardBreak\Core\Force\Forces;
+use YardBreak\Core\Motion\Collider;
+use YardBreak\Core\Motion\RanAway;
+use YardBreak\Core\Motion\State;
+
+/** A prop each vertex of which moves by itself: {@see VertexMover} steps it. */
+interface VertexProp
+{
+    /** Vertices. */
+    public function count(): int;
+
+    /** It takes each so-manieth of the substeps that all movers share. */
+    public function every(): int;
+
+    /** What is due by a frame lets go. */
+    public function bring(float $frame): void;
+
+    /**
+     * @param int $group what it is to the forces
+     * @param float $dt s
+     * @param list<Collider> $others
+     */
+    public function begin(Forces $forces, int $group, float $from, float $to, float $dt, array $others): void;
+
+    /**
+     * @param float $from frame at which the substep begins
+     * @param float $to and ends
+     */
+    public function substep(float $from, float $to): void;
+
+    /** @throws RanAway */
+    public function end(float $frame): void;
+
+    /** @return list<float> three numbers a vertex, m */
+    public function places(): array;
+
+    /** @return list<float> of each vertex, 0 to 1 */
+    public function weights(float $frame): array;
+
+    /**
+     * @param float $settleSpeed m/s
+     *
+     * @return array{released: float, moving: float, kinetic: float} what was held and is not, what moves, energy in J
+     */
+    public function facts(float $settleSpeed): array;
+
+    /** @return array<string, mixed> */
+    public function save(): array;
+
+    public function restore(State $saved): void;
+}

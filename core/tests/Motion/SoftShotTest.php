@@ -1,0 +1,161 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Tests\Motion;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Break\BreakFailed;
+use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Motion\Frame;
+use YardBreak\Core\Motion\Track;
+use YardBreak\Core\Stage\MemoryStore;
+use YardBreak\Core\Stage\NoAssets;
+use YardBreak\Core\Stage\Pipeline;
+
+/** Soft props in a shot: what strikes them, what holds them, what they are cut into. */
+final class SoftShotTest extends TestCase
+{
+    private const G = ['id' => 'g', 'name' => 'Gravity', 'force' => 'gravity'];
+
+    /**
+     * @param array<string, mixed> $soft
+     * @param array<string, mixed> $more
+     *
+     * @return array<string, mixed> a cube of 0.4 m
+     */
+    private static function cube(array $soft, array $more = []): array
+    {
+        return ['id' => 'cube', 'name' => 'Cube', 'source' => ['kind' => 'box', 'box' => ['width' => 0.4, 'height' => 0.4, 'depth' => 0.4, 'divisions' => 2]], 'break' => ['pattern' => 'whole'],
+            'motion' => ['mover' => 'soft', 'soft' => ['fineness' => 8, 'stiffness' => 60, 'drag' => 0, ...$soft]], ...$more];
+    }
+
+    /**
+     * @param array<string, mixed> $rigid
+     * @param array<string, mixed> $more
+     *
+     * @return array<string, mixed> a ball of 0.2 m
+     */
+    private static function ball(array $rigid, array $more = []): array
+    {
+        return ['id' => 'ball', 'name' => 'Ball', 'source' => ['kind' => 'ball', 'ball' => ['width' => 0.2, 'divisions' => 6]], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'],
+            'motion' => ['rigid' => ['before' => 'falls', ...$rigid]], ...$more];
+    }
+
+    /**
+     * @param array<string, mixed> $document
+     *
+     * @return array<int, Frame>
+     */
+    private static function frames(array $document): array
+    {
+        return iterator_to_array((new Pipeline(new MemoryStore(), new NoAssets()))->frames(Shot::read(['version' => 2, ...$document])));
+    }
+
+    /** @return array{array{float, float, float}, array{float, float, float}, array{float, float, float}} mean, lowest and highest place of its vertices */
+    private static function extent(Frame $frame): array
+    {
+        $axes = [[], [], []];
+        foreach ($frame->of('cube', Track::VERTICES) as $k => $value) {
+            $axes[$k % 3][] = (float) $value;
+        }
+        $each = static fn (callable $of): array => [(float) $of($axes[0]), (float) $of($axes[1]), (float) $of($axes[2])];
+
+        return [$each(static fn (array $all): float => array_sum($all) / max(1, count($all))), $each(static fn (array $all): float => min([INF, ...$all])), $each(static fn (array $all): float => max([-INF, ...$all]))];
+    }
+
+    /** A stone of twice its density sinks in as far as it may, jumps, and lies in a dent: never through. */
+    public function testAStoneLiesInADent(): void
+    {
+        $frames = self::frames(['frames' => 60, 'forces' => [self::G], 'planes' => [['id' => 'f', 'name' => 'Floor']], 'props' => [
+            self::cube(['before' => 'falls', 'damping' => 3], ['position' => ['y' => 0.21]]), self::ball(['density' => 2000], ['position' => ['y' => 1.0]]),
+        ]]);
+        $heights = array_map(static fn (Frame $frame): float => (float) $frame->of('ball', Track::POSE)[1], $frames);
+        self::assertGreaterThan(0.25, min($heights));
+        self::assertLessThan(0.4, min($heights));
+        $dent = self::extent($frames[60])[2][1] + 0.1 - $heights[60];
+        self::assertGreaterThan(0.005, $dent, 'it has sunk in');
+        self::assertLessThan(0.08, $dent);
+        self::assertEqualsWithDelta($heights[50], $heights[60], 0.02, 'and lies there');
+    }
+
+    /** @return iterable<string, array{float, float, float}> speed, density of the ball, how much momentum may differ */
+    public static function blows(): iterable
+    {
+        yield 'slow and light' => [1.0, 500.0, 0.02];
+        yield 'fast and heavy' => [6.0, 3000.0, 0.05];
+    }
+
+    /** Both free, without gravity: what the ball loses the cube gets, and the ball does not come out behind (as long as it is slower than waves in the cube are, 17 m/s). */
+    #[DataProvider('blows')]
+    public function testMomentumIsGivenOn(float $speed, float $density, float $within): void
+    {
+        $frames = self::frames(['frames' => 24, 'planes' => [], 'forces' => [], 'props' => [
+            self::cube(['before' => 'falls', 'damping' => 0, 'friction' => 0, 'stiffness' => 300]), self::ball(['density' => $density, 'velocity' => ['x' => $speed], 'friction' => 0], ['position' => ['x' => -0.5]]),
+        ]]);
+        $mass = $density * 4.0 / 3.0 * M_PI * 0.001;
+        $at = static fn (int $n): float => (float) $frames[$n]->of('ball', Track::POSE)[0];
+        $now = $mass * 24.0 * ($at(24) - $at(23)) + 64.0 * 24.0 * (self::extent($frames[24])[0][0] - self::extent($frames[23])[0][0]);
+        // Six divisions make a ball of a little less.
+        $was = $mass * 24.0 * ($at(2) - $at(1));
+        self::assertGreaterThan(0.5, 64.0 * 24.0 * (self::extent($frames[24])[0][0] - self::extent($frames[23])[0][0]), 'the cube is under way');
+        self::assertEqualsWithDelta($was, $now, ($within + 0.05) * $was);
+        foreach ($frames as $n => $frame) {
+            self::assertLessThan(self::extent($frame)[2][0] + 0.05, (float) $frame->of('ball', Track::POSE)[0], "through it at frame {$n}");
+        }
+    }
+
+    /** Where the weight is it hangs loose, elsewhere it stays, and where the weight has gone it comes back to its place. */
+    public function testAWeightLetsGoAndTakesBack(): void
+    {
+        $frames = self::frames(['frames' => 60, 'planes' => [], 'forces' => [self::G], 'props' => [self::cube(['stiffness' => 10, 'damping' => 4], [
+            'position' => ['y' => 1.0], 'release' => ['trigger' => 'weight', 'weight' => ['threshold' => 0.5]],
+            'weight' => ['stack' => [['source' => 'zone', 'zone' => ['at' => ['x' => 0.2], 'within' => 0.15, 'softness' => 0.1], 'amount' => ['keys' => [['frame' => 1, 'value' => 0], ['frame' => 5, 'value' => 1], ['frame' => 24, 'value' => 1, 'ease' => 'hold'], ['frame' => 25, 'value' => 0]]]]]],
+        ])]]);
+        $first = $frames[1]->of('cube', Track::VERTICES);
+        $off = static function (int $n) use ($frames, $first): array {
+            $off = ['near' => 0.0, 'far' => 0.0];
+            foreach ($frames[$n]->of('cube', Track::VERTICES) as $k => $value) {
+                $side = $first[$k - $k % 3] > 0.1 ? 'near' : ($first[$k - $k % 3] < -0.1 ? 'far' : '');
+                if ($side !== '') {
+                    $off[$side] = max($off[$side], abs($value - $first[$k]));
+                }
+            }
+
+            return $off;
+        };
+        self::assertGreaterThan(0.02, $off(24)['near']);
+        self::assertLessThan(1e-6, $off(24)['far']);
+        self::assertLessThan(1e-3, $off(60)['near'], 'taken back');
+        self::assertGreaterThan(0, $frames[20]->released());
+    }
+
+    /** Cut in pieces that fall on each other: they pile up, none sinks into the others. */
+    public function testItsPiecesLieOnEachOther(): void
+    {
+        $frames = self::frames(['frames' => 60, 'forces' => [self::G], 'planes' => [['id' => 'f', 'name' => 'Floor']], 'props' => [
+            self::cube(['damping' => 3, 'friction' => 0.8], ['position' => ['y' => 0.5], 'break' => ['pattern' => 'courses', 'courses' => ['length' => 0.4, 'height' => 0.2, 'depth' => 0.4]], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 2]]]),
+        ]]);
+        self::assertGreaterThan(0.33, self::extent($frames[60])[2][1], 'one on top of the other');
+        self::assertGreaterThan(-0.001, self::extent($frames[60])[1][1]);
+        $apart = self::frames(['frames' => 60, 'forces' => [self::G], 'planes' => [['id' => 'f', 'name' => 'Floor']], 'props' => [
+            self::cube(['damping' => 3, 'friction' => 0.8, 'feelsItself' => false], ['position' => ['y' => 0.5], 'break' => ['pattern' => 'courses', 'courses' => ['length' => 0.4, 'height' => 0.2, 'depth' => 0.4]], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 2]]]),
+        ]]);
+        self::assertLessThan(0.28, self::extent($apart[60])[2][1], 'without feeling itself they would lie in one place');
+    }
+
+    public function testWhatHasNoInsideIsRefused(): void
+    {
+        $this->expectException(BreakFailed::class);
+        $this->expectExceptionMessage('without an inside');
+        self::frames(['props' => [self::cube([], ['source' => ['kind' => 'sheet']])]]);
+    }
+
+    public function testTooManyBoxesAreRefused(): void
+    {
+        $this->expectException(BreakFailed::class);
+        $this->expectExceptionMessage('less fine');
+        self::frames(['props' => [self::cube(['fineness' => 40])]]);
+    }
+}
