@@ -111,11 +111,12 @@ foreach (getenv('YARD_BREAK_LONG') ? [11, 12] : [11] as $seed) {
     $shot = Shot::read(['version' => 2, 'frames' => 20, 'forces' => [['id' => 'g', 'name' => 'G']], 'planes' => [['id' => 'f', 'name' => 'F']], 'props' => [
         ['id' => 's', 'name' => 'S', 'source' => ['kind' => 'torus', 'torus' => ['width' => 0.5, 'tube' => 0.1, 'divisions' => 8]], 'position' => ['y' => 0.6], 'rotation' => ['z' => 20 * $seed], 'break' => ['cellular' => ['pieces' => 3, 'seed' => $seed]],
             'weight' => ['stack' => [['source' => 'sweep', 'sweep' => ['axis' => 'x', 'from' => 2, 'to' => 9]]]], 'release' => ['trigger' => 'weight'], 'motion' => ['mover' => 'soft', 'soft' => ['fineness' => 6, 'growth' => 20]]],
+        ['id' => 'c', 'name' => 'C', 'source' => ['kind' => 'sheet', 'sheet' => ['divisions' => 10]], 'position' => ['y' => 0.45], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'], 'motion' => ['mover' => 'cloth', 'cloth' => ['hold' => [['source' => 'rim']]]]],
         ['id' => 'b', 'name' => 'B', 'source' => ['box' => ['width' => 0.2, 'height' => 0.2, 'depth' => 0.2, 'divisions' => 1]], 'position' => ['x' => 0.2, 'y' => 0.15], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'], 'motion' => ['rigid' => ['before' => 'falls']]],
     ]]);
     $numbers = [];
     foreach ((new Pipeline(new MemoryStore(), new NoAssets()))->frames($shot) as $frame) {
-        array_push($numbers, ...$frame->of('s', Track::VERTICES), ...$frame->poses());
+        array_push($numbers, ...$frame->of('s', Track::VERTICES), ...$frame->of('c', Track::VERTICES), ...$frame->poses());
     }
     echo "soft {$seed} ", $bits($numbers), "\n";
 }

@@ -19,6 +19,7 @@ use YardBreak\Core\Motion\Cloth\Weave;
 use YardBreak\Core\Motion\Collider;
 use YardBreak\Core\Motion\RanAway;
 use YardBreak\Core\Motion\State;
+use YardBreak\Core\Motion\Surface\Bending;
 use YardBreak\Core\Motion\Surface\PlaneContact;
 use YardBreak\Core\Weight\Samples;
 
@@ -170,6 +171,16 @@ final class ClothProp implements VertexProp
             }
         }
         $this->held->touched(...[...$this->cloth->fastestTouch(), $this->cloth->axes(...)]);
+    }
+
+    public function bending(): Bending
+    {
+        return $this->cloth->bending();
+    }
+
+    public function bent(Bending $now): void
+    {
+        $this->cloth->bent($now);
     }
 
     public function places(): array

@@ -26,7 +26,7 @@ use YardBreak\Core\Stage\Kind\Source\FlatArt;
 final class Pipeline
 {
     /** Raised when the frames change for the same inputs. */
-    private const MOTION = 14;
+    private const MOTION = 15;
 
     public readonly StageRunner $runner;
 
@@ -188,7 +188,7 @@ final class Pipeline
     }
 
     /**
-     * One for each kind that a prop of the shot chose, in the order in which they step.
+     * One for each kind that a prop of the shot chose, or for those that belong together, in the order in which they step.
      *
      * @param list<BrokenProp> $broken pieces of the shot's props
      *
@@ -202,7 +202,14 @@ final class Pipeline
         foreach (Kinds::movers() as $kind) {
             $own = array_filter($shot->props, static fn (Prop $prop): bool => $prop->mover->kind === $kind);
             if ($own !== []) {
-                $movers[] = Kinds::mover($kind)::make($shot, array_values($own), array_values(array_intersect_key($broken, $own)), $surfaces);
+                $mover = Kinds::mover($kind)::make($shot, array_values($own), array_values(array_intersect_key($broken, $own)), $surfaces);
+                // All that bends is one mover's, so that it meets itself.
+                $last = $movers === [] ? null : $movers[count($movers) - 1];
+                if ($mover instanceof VertexMover && $last instanceof VertexMover) {
+                    $movers[count($movers) - 1] = $last->joined($mover);
+                } else {
+                    $movers[] = $mover;
+                }
             }
         }
 

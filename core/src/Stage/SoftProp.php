@@ -17,6 +17,7 @@ use YardBreak\Core\Motion\Soft\Lattice;
 use YardBreak\Core\Motion\Soft\Matter;
 use YardBreak\Core\Motion\Soft\SoftBody;
 use YardBreak\Core\Motion\State;
+use YardBreak\Core\Motion\Surface\Bending;
 use YardBreak\Core\Motion\Surface\PlaneContact;
 use YardBreak\Core\Weight\Samples;
 
@@ -204,6 +205,16 @@ final class SoftProp implements VertexProp
             throw new RanAway("{$this->prop->name} ran away at frame " . (int) round($frame) . ': it is struck harder than it can follow. Let what strikes it move more slowly, make it stiffer or less fine, or give it more damping.');
         }
         $this->held->touched(...[...$this->body->fastestTouch(), $this->body->nodes(...)]);
+    }
+
+    public function bending(): Bending
+    {
+        return $this->body->bending();
+    }
+
+    public function bent(Bending $now): void
+    {
+        $this->body->bent($now);
     }
 
     public function places(): array

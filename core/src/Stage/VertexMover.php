@@ -8,24 +8,46 @@ use Closure;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Force\Forces;
+use YardBreak\Core\Mesh\SurfaceTree;
+use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Steps;
+use YardBreak\Core\Motion\Surface\Bending;
+use YardBreak\Core\Motion\Surface\BendingContact;
 use YardBreak\Core\Motion\Track;
 
 /** Props of a shot whose vertices move. They take their substeps after those whose surfaces they touch. */
 final class VertexMover implements Mover
 {
+    /** How often two are pushed apart in a substep at the most: what is soft gets only part of the way, since its inside holds it back ... */
+    private const TURNS = 4;
+
+    /** ... and how near they must have got, in gaps, to be left alone. */
+    private const OUT = 0.25;
+
+    private readonly Forces $forces;
+
     private float $from = 1.0;
 
     private float $to = 1.0;
+
+    /** @var list<array{int, int, BendingContact}> between its props, for the step under way */
+    private array $contacts = [];
 
     /**
      * @param list<Prop> $own the props it moves
      * @param list<VertexProp> $props what moves them
      */
-    public function __construct(private readonly Shot $shot, private readonly array $own, private readonly array $props, private readonly Forces $forces)
+    public function __construct(private readonly Shot $shot, private readonly array $own, private readonly array $props, private readonly Surfaces $others)
     {
+        $this->forces = ShotForces::on($shot, $own, $others);
+    }
+
+    /** Both as one, so that their props meet each other. */
+    public function joined(self $other): self
+    {
+        return new self($this->shot, [...$this->own, ...$other->own], [...$this->props, ...$other->props], $this->others);
     }
 
     /** Length of a substep that all movers share, s. */
@@ -73,6 +95,37 @@ final class VertexMover implements Mover
         foreach ($this->props as $k => $prop) {
             $prop->begin($this->forces, $k, $from, $to, $dt, $colliders);
         }
+        $this->contacts = count($this->props) > 1 ? self::between(array_map(static fn (VertexProp $prop): Bending => $prop->bending(), $this->props), $dt) : [];
+    }
+
+    /**
+     * @param list<Bending> $surfaces
+     * @param float $dt s
+     *
+     * @return list<array{int, int, BendingContact}> numbers of the one and of the other
+     */
+    private static function between(array $surfaces, float $dt): array
+    {
+        $contacts = $trees = [];
+        $travel = array_map(static fn (Bending $surface): float => $surface->travel($dt), $surfaces);
+        $boxes = array_map(static fn (Bending $surface): array => $surface->box(), $surfaces);
+        foreach ($surfaces as $i => $one) {
+            foreach ($surfaces as $j => $other) {
+                $reach = $travel[$i] + $travel[$j];
+                $apart = 0.0;
+                foreach ([0, 1, 2] as $axis) {
+                    $apart = max($apart, $boxes[$j][$axis] - $boxes[$i][$axis + 3], $boxes[$i][$axis] - $boxes[$j][$axis + 3]);
+                }
+                if ($i === $j || $apart > max($one->gap, $other->gap) + $reach) {
+                    continue;
+                }
+                $trees[$j] ??= SurfaceTree::of(new TriangleMesh(array_values($other->x), array_values($other->y), array_values($other->z), array_values($other->triangles)), $other->closed);
+                $contact = BendingContact::of($one, $other, $trees[$j], $reach);
+                array_push($contacts, ...($contact === null ? [] : [[$i, $j, $contact]]));
+            }
+        }
+
+        return $contacts;
     }
 
     public function substep(int $number): void
@@ -83,12 +136,38 @@ final class VertexMover implements Mover
                 $prop->substep($at($number + 1 - $prop->every()), $at($number + 1));
             }
         }
+        foreach ($this->contacts as [$i, $j, $contact]) {
+            // When both have just taken one of theirs.
+            if (($number + 1) % max($this->props[$i]->every(), $this->props[$j]->every()) === 0) {
+                $this->part($this->props[$i], $this->props[$j], $contact, true);
+            }
+        }
+    }
+
+    private function part(VertexProp $one, VertexProp $other, BendingContact $contact, bool $rubs): void
+    {
+        for ($again = 0; $again < self::TURNS; $again++) {
+            [$a, $b] = [$one->bending(), $other->bending()];
+            $deep = $contact->resolve($a, $b, $rubs);
+            if ($deep <= 0.0) {
+                return;
+            }
+            $one->bent($a);
+            $other->bent($b);
+            if ($deep < self::OUT * max($a->gap, $b->gap)) {
+                return;
+            }
+        }
     }
 
     public function end(): void
     {
         foreach ($this->props as $prop) {
             $prop->end($this->to);
+        }
+        // At a frame's end lengths are put right: nothing may be drawn through others by that.
+        foreach (abs($this->to - round($this->to)) < 1e-9 ? $this->contacts : [] as [$i, $j, $contact]) {
+            $this->part($this->props[$i], $this->props[$j], $contact, false);
         }
     }
 

@@ -8,6 +8,7 @@ use YardBreak\Core\Force\Forces;
 use YardBreak\Core\Motion\Collider;
 use YardBreak\Core\Motion\RanAway;
 use YardBreak\Core\Motion\State;
+use YardBreak\Core\Motion\Surface\Bending;
 
 /** A prop each vertex of which moves by itself: {@see VertexMover} steps it. */
 interface VertexProp
@@ -33,6 +34,12 @@ interface VertexProp
      * @param float $to and ends
      */
     public function substep(float $from, float $to): void;
+
+    /** Its surface as it stands, for others that bend. */
+    public function bending(): Bending;
+
+    /** Its surface was moved by others. */
+    public function bent(Bending $now): void;
 
     /** @throws RanAway */
     public function end(float $frame): void;

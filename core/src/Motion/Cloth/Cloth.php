@@ -8,6 +8,7 @@ use YardBreak\Core\Force\Pushes;
 use YardBreak\Core\Math\RandomStream;
 use YardBreak\Core\Motion\Collider;
 use YardBreak\Core\Motion\State;
+use YardBreak\Core\Motion\Surface\Bending;
 use YardBreak\Core\Motion\Surface\PlaneContact;
 
 /**
@@ -379,6 +380,21 @@ final class Cloth
         }
         $this->itself?->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, false);
         $this->contacts->clear($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
+    }
+
+    /** As others that bend meet it. */
+    public function bending(): Bending
+    {
+        $by = 1.0 / $this->meanMass;
+        $w = array_map(static fn (float $w): float => $by * $w, $this->w);
+
+        return new Bending($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $w, $this->weave->triangles, $this->closed, $this->fabric->gap, $this->fabric->friction, $this->h);
+    }
+
+    /** Others have moved it. */
+    public function bent(Bending $now): void
+    {
+        [$this->x, $this->y, $this->z, $this->px, $this->py, $this->pz] = [$now->x, $now->y, $now->z, $now->px, $now->py, $now->pz];
     }
 
     /** @return list<float> three numbers a vertex, m */

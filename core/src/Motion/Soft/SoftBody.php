@@ -15,6 +15,7 @@ use YardBreak\Core\Motion\Cloth\SelfContact;
 use YardBreak\Core\Motion\Cloth\Weave;
 use YardBreak\Core\Motion\Collider;
 use YardBreak\Core\Motion\State;
+use YardBreak\Core\Motion\Surface\Bending;
 use YardBreak\Core\Motion\Surface\PlaneContact;
 
 /**
@@ -362,6 +363,36 @@ final class SoftBody
                     }
                 }
             }
+        }
+    }
+
+    /** Its surface, as others that bend meet it. */
+    public function bending(): Bending
+    {
+        $skin = $this->skin;
+        $w = array_map(static fn (float $mass, float $free): float => $free > 0.0 ? 1.0 / $mass : 0.0, $skin->mass, $this->free);
+
+        return new Bending(
+            $skin->over($this->x),
+            $skin->over($this->y),
+            $skin->over($this->z),
+            $skin->over($this->px),
+            $skin->over($this->py),
+            $skin->over($this->pz),
+            $w,
+            $this->surface->triangles,
+            true,
+            $this->matter->gap,
+            $this->matter->friction,
+            $this->h,
+        );
+    }
+
+    /** Others have moved its surface. */
+    public function bent(Bending $now): void
+    {
+        foreach (['x' => $now->x, 'y' => $now->y, 'z' => $now->z, 'px' => $now->px, 'py' => $now->py, 'pz' => $now->pz] as $name => $is) {
+            $this->skin->give($this->{$name}, $this->skin->over($this->{$name}), $is, $this->w);
         }
     }
 

@@ -10,7 +10,6 @@ use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Stage\BrokenProp;
 use YardBreak\Core\Stage\ClothProp;
 use YardBreak\Core\Stage\Kind\MoverKind;
-use YardBreak\Core\Stage\ShotForces;
 use YardBreak\Core\Stage\Surfaces;
 use YardBreak\Core\Stage\VertexMover;
 
@@ -22,6 +21,6 @@ final class ClothSheets implements MoverKind
         $h = VertexMover::substepOf($shot);
         $cloths = array_map(static fn (Prop $prop, BrokenProp $pieces): ClothProp => new ClothProp($prop, $pieces, $shot->planes, $h, $others), $props, $broken);
 
-        return new VertexMover($shot, $props, $cloths, ShotForces::on($shot, $props, $others));
+        return new VertexMover($shot, $props, $cloths, $others);
     }
 }

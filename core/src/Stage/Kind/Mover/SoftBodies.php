@@ -9,7 +9,6 @@ use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Stage\BrokenProp;
 use YardBreak\Core\Stage\Kind\MoverKind;
-use YardBreak\Core\Stage\ShotForces;
 use YardBreak\Core\Stage\SoftProp;
 use YardBreak\Core\Stage\Surfaces;
 use YardBreak\Core\Stage\VertexMover;
@@ -22,6 +21,6 @@ final class SoftBodies implements MoverKind
         $h = VertexMover::substepOf($shot);
         $bodies = array_map(static fn (Prop $prop, BrokenProp $pieces): SoftProp => new SoftProp($prop, $pieces, $shot->planes, $h, $others), $props, $broken);
 
-        return new VertexMover($shot, $props, $bodies, ShotForces::on($shot, $props, $others));
+        return new VertexMover($shot, $props, $bodies, $others);
     }
 }
