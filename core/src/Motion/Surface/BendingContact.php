@@ -12,7 +12,7 @@ use YardBreak\Core\Mesh\SurfaceTree;
  */
 final class BendingContact
 {
-    /** What was inside already when the step began is pushed out by so much at a time at the most, in gaps. */
+    /** What was inside already when the step began is pushed out by so much at a time at the most, in gaps; and so is what is put right without speed: more would be a shot. */
     private const OUT = 0.5;
 
     /** No vertex counts as lighter than the other side by more than this many times: light cloth is to bear heavy things. */
@@ -126,19 +126,21 @@ final class BendingContact
             }
             // What is much lighter weighs more than it does here: it may hang on what cannot give way, and has to bear the other.
             $by = 1.0;
-            if ($wt > 0.0 && $wi > self::LIGHTER * $wt) {
-                $wi = self::LIGHTER * $wt;
-            } elseif ($wi > 0.0 && $wt > self::LIGHTER * $wi) {
-                $by = self::LIGHTER * $wi / $wt;
+            $mean = $sa * $v[$a] + $sb * $v[$b] + $sc * $v[$c];
+            if ($mean > 0.0 && $wi > self::LIGHTER * $mean) {
+                $wi = self::LIGHTER * $mean;
+            } elseif ($wi > 0.0 && $mean > self::LIGHTER * $wi) {
+                $by = self::LIGHTER * $wi / $mean;
             }
-            $sum = $wi + $by * $wt;
+            // No corner goes farther than the push, however small its share is while the others are held.
+            $sum = max($wi + $by * $wt, $by * max($sa * $v[$a], $sb * $v[$b], $sc * $v[$c]));
             // How they came towards each other, in the longer of their substeps.
             $tx = ($X[$i] - $P[$i]) / $own - ($sa * ($A[$a] - $S[$a]) + $sb * ($A[$b] - $S[$b]) + $sc * ($A[$c] - $S[$c])) / $their;
             $ty = ($Y[$i] - $Q[$i]) / $own - ($sa * ($B[$a] - $T[$a]) + $sb * ($B[$b] - $T[$b]) + $sc * ($B[$c] - $T[$c])) / $their;
             $tz = ($Z[$i] - $R[$i]) / $own - ($sa * ($C[$a] - $U[$a]) + $sb * ($C[$b] - $U[$b]) + $sc * ($C[$c] - $U[$c])) / $their;
             $along = $tx * $nx + $ty * $ny + $tz * $nz;
             $came = $rubs && $along < 0.0 ? -$along : 0.0;
-            $push = $rubs && $this->inside[$k] ? min($push, $came + self::OUT * $this->gap) : $push;
+            $push = ! $rubs || $this->inside[$k] ? min($push, $came + self::OUT * $this->gap) : $push;
             $felt = $push < $came ? $push : $came;
             $tx -= $along * $nx;
             $ty -= $along * $ny;
