@@ -143,6 +143,26 @@ final class MotionTest extends BrowserTestCase
         $this->until(fn (): bool => is_array($this->probe('vertex("sail", 144)')), 'the cloth');
     }
 
+    /** A weight follows a stone as it falls: before a bake by its keys, after it as baked, and so the stone is shown in Timing. */
+    public function testAWeightFollowsWhatFalls(): void
+    {
+        $id = $this->open('Stone through the ice');
+        $this->stage('timing');
+        $legend = fn (): string => $this->find("[aria-label='Legend: weight from 0 to 1']")->getText();
+        $this->until(fn (): bool => str_contains($legend(), 'where their keys put them'), 'what it goes by before a bake');
+        $this->stage('bake');
+        $this->bake(96);
+        $bake = $this->api("shots/{$id}")['bake'];
+        $height = BakeReader::open(self::$folder . "/store/bakes/{$bake['id']}.frames")->frame(14)?->of('stone', Track::POSE)[1];
+        self::assertLessThan(1.2, $height);
+        $this->driver->get(self::$url . "/shots/{$id}?stage=timing&prop=ice&frame=14");
+        $this->until(fn (): bool => str_contains($legend(), 'Others as baked'), 'what it goes by now');
+        $this->until(fn (): bool => is_array($this->probe('position("stone", 0)')) && abs($this->probe('position("stone", 0)')[1] - $height) < 0.01, 'the stone where it fell');
+        // The bake is older than the shot now, and still the best there is.
+        $this->set('release/weight/threshold', '0.6');
+        $this->until(fn (): bool => str_contains($legend(), 'the last bake has them'), 'what it goes by then');
+    }
+
     /** A blast is added, drawn, placed and baked; then the shot gets a camera, which makes no bake stale and goes along in the file. */
     public function testAForceIsSeenPlacedAndFeltAndACameraGoesAlong(): void
     {

@@ -197,7 +197,7 @@ final class ClothProp implements VertexProp
     public function facts(float $settleSpeed): array
     {
         [$moving, $kinetic] = $this->cloth->facts($settleSpeed);
-        return ['released' => (float) $this->held->released(), 'moving' => (float) $moving, 'kinetic' => $kinetic];
+        return ['released' => array_sum($this->held->gone()), 'moving' => (float) $moving, 'kinetic' => $kinetic];
     }
 
     /** @return array<string, mixed> */

@@ -146,15 +146,15 @@ final class HeldParts
         return array_map(static fn (bool $loose): float => $loose ? 1.0 : 0.0, array_values($this->loose));
     }
 
-    /** How many were held at first and are not. */
-    public function released(): int
+    /** @return list<float> 1 for each that was held at first and is not, else 0 */
+    public function gone(): array
     {
-        $released = 0;
+        $gone = array_fill(0, count($this->loose), 0.0);
         foreach ($this->first as $i) {
-            $released += $this->now[$i] <= 0.0 ? 1 : 0;
+            $gone[$i] = $this->now[$i] <= 0.0 ? 1.0 : 0.0;
         }
 
-        return $released;
+        return array_values($gone);
     }
 
     /** @return array<string, mixed> */

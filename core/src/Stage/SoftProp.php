@@ -231,7 +231,10 @@ final class SoftProp implements VertexProp
     {
         [$moving, $kinetic] = $this->body->facts($settleSpeed);
 
-        return ['released' => (float) $this->held->released(), 'moving' => (float) $moving, 'kinetic' => $kinetic];
+        // Of a vertex most of what is around it.
+        $gone = array_filter($this->body->ofVertices($this->held->gone()), static fn (float $share): bool => $share > 0.5);
+
+        return ['released' => (float) count($gone), 'moving' => (float) $moving, 'kinetic' => $kinetic];
     }
 
     public function save(): array

@@ -12,13 +12,24 @@ export interface DrawnWeight {
   releases: boolean;
   /** Where the things are that it goes by, if it goes by how they move. */
   seen: string | null;
+  /** Props that are shown where the bake has them, since it goes by that. */
+  follows: string[];
   store: WeightStore;
+}
+
+/** Props by whose motion any weight of a prop goes. */
+function followed(prop: PropDocument | undefined): string[] {
+  const stacks = [prop?.weight, ...(prop?.weights ?? [])].map((weight) => weight?.stack ?? []);
+  return stacks.flat().flatMap((layer) => {
+    const source = chosen(layer, 'source');
+    const props = source.settings['props'];
+    return source.has('seen') && Array.isArray(props) ? (props as string[]) : [];
+  });
 }
 
 /** Whether any weight of a prop goes by how others move. */
 export function goesByMotion(prop: PropDocument | undefined): boolean {
-  const stacks = [prop?.weight, ...(prop?.weights ?? [])].map((weight) => weight?.stack ?? []);
-  return stacks.flat().some((layer) => chosen(layer, 'source').has('seen'));
+  return followed(prop).length > 0;
 }
 
 /** In Timing the weight of the open prop that is open, or one of its sources alone; elsewhere one that is asked for. */
@@ -59,6 +70,9 @@ export function useDrawnWeight(
   if (!store || address === null) return null;
   const name =
     weighing !== null ? 'held' : alone !== null ? `source ${alone + 1}` : (further?.name ?? 'weight');
+  // In another time the frames are not those it went by.
+  const follows =
+    byMotion && bake && bake.done > 0 && shot.document.plays === 'forward' ? followed(prop) : [];
   const seen = !byMotion
     ? null
     : !bake || bake.done === 0
@@ -66,5 +80,5 @@ export function useDrawnWeight(
       : bake.stale
         ? 'Others as the last bake has them.'
         : 'Others as baked.';
-  return { name, releases: weighing === null && alone === null && !further, seen, store };
+  return { name, releases: weighing === null && alone === null && !further, seen, follows, store };
 }

@@ -124,6 +124,14 @@ export function Viewport() {
         frames.count(id, 'pose') === mesh.count ||
         frames.count(id, 'vertices') === mesh.vertexCount),
   );
+  /** What a weight follows as it moves stands where the bake has it, as far as that still fits. */
+  const isSeen = (id: string, mesh: PieceMesh) =>
+    stage === 'timing' &&
+    weight !== null &&
+    weight.follows.includes(id) &&
+    frames !== null &&
+    frames.have > 0 &&
+    (frames.count(id, 'pose') === mesh.count || frames.count(id, 'vertices') === mesh.vertexCount);
   const busy = meshes.some((query) => query.isFetching);
 
   return (
@@ -152,7 +160,7 @@ export function Viewport() {
               id={id}
               mesh={mesh}
               own={own}
-              baked={baked}
+              baked={baked || isSeen(id, mesh)}
               pull={stage === 'break' && id === propId ? pull : 0}
               track={tracks[id]}
               marks={stage === 'break' && id === propId}
@@ -281,7 +289,7 @@ function PosedPieces({
   const fill = useCallback(
     (out: Float32Array, pieces: PieceMesh) => {
       const frame = clock.now;
-      if (baked && frames) bakedPoses(out, frames, id, frame);
+      if (baked && frames && moving.prop !== id) bakedPoses(out, frames, id, frame);
       else
         restPoses(
           out,
