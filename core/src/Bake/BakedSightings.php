@@ -109,6 +109,11 @@ final class BakedSightings implements Sightings
         return null;
     }
 
+    public function isLive(): bool
+    {
+        return $this->name === '';
+    }
+
     public function name(): string
     {
         return $this->name;

@@ -33,6 +33,11 @@ final class RememberedSightings implements Sightings
         return ($this->frames[$frame] ?? null)?->find($prop, $kind);
     }
 
+    public function isLive(): bool
+    {
+        return true;
+    }
+
     public function name(): string
     {
         return '';

@@ -19,6 +19,9 @@ interface Sightings
     /** @return array<int, float|int>|null values of a prop's track at a frame; null: nobody has seen them */
     public function of(string $prop, string $kind, int $frame): ?array;
 
-    /** Tells what was seen from what others saw; "" while more of it is still to come. */
+    /** Whether more of it is still to come. */
+    public function isLive(): bool;
+
+    /** Tells what was seen from what others saw; of no use while it is live. */
     public function name(): string;
 }

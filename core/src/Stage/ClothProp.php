@@ -87,7 +87,7 @@ final class ClothProp implements VertexProp
         $this->timing = new PieceTiming($prop, $broken, $others);
         $places = new Samples(array_values($mesh->x), array_values($mesh->y), array_values($mesh->z));
         $core = $broken->hasCore ? $broken->pieces->mesh(0)->vertexCount() : 0;
-        $this->held = new HeldParts($this->timing->trigger, $places, Weighing::held($prop, PropShape::of($mesh, $others)), $this->timing->weights(...), $core);
+        $this->held = new HeldParts($this->timing, $places, Weighing::held($prop, PropShape::of($mesh, $others)), $this->timing->weights(...), $core);
         $this->known = [0.0, [[0.0, 0.0, 0.0], Quaternion::IDENTITY, [1.0, 1.0, 1.0]]];
         $contacts = array_map(static fn (Plane $plane): PlaneContact => new PlaneContact(
             $plane->normal,
@@ -166,7 +166,7 @@ final class ClothProp implements VertexProp
     {
         if (abs($frame - round($frame)) < 1e-9) {
             $this->cloth->finish();
-            if (! $this->cloth->isSane(self::REACH)) {
+            if (! $this->bending()->isSane(self::REACH)) {
                 throw new RanAway("{$this->prop->name} ran away at frame " . (int) round($frame) . ': its cloth is torn to and fro faster than it can follow. Let what strikes it move more slowly, make its mesh coarser, or give it more damping.');
             }
         }

@@ -16,6 +16,8 @@ use YardBreak\Core\Weight\WeightSource;
  */
 final class HeldParts
 {
+    private readonly Trigger $trigger;
+
     /** @var list<float>|null of each part; null: it does not go by the weight */
     private readonly ?array $thresholds;
 
@@ -29,6 +31,7 @@ final class HeldParts
     private array $first = [];
 
     /**
+     * @param PieceTiming $timing when its prop lets go
      * @param Samples $places of the parts, in the prop's space
      * @param WeightSource $holding how far its hold says
      * @param Closure(float): list<float> $weights of the parts at a frame
@@ -36,25 +39,16 @@ final class HeldParts
      * @param bool $free nothing of it is held, from the beginning
      */
     public function __construct(
-        private readonly Trigger $trigger,
+        PieceTiming $timing,
         private readonly Samples $places,
         private readonly WeightSource $holding,
         private readonly Closure $weights,
         private readonly int $core,
         private readonly bool $free = false,
     ) {
-        $count = count($places->x);
-        $thresholds = [];
-        for ($part = 0; $part < $count; $part++) {
-            $threshold = $trigger->threshold($part);
-            if ($threshold === null) {
-                $thresholds = null;
-                break;
-            }
-            $thresholds[] = $threshold;
-        }
-        $this->thresholds = $thresholds;
-        $this->loose = array_fill(0, $count, false);
+        $this->trigger = $timing->trigger;
+        $this->thresholds = $timing->thresholds(count($places->x));
+        $this->loose = array_fill(0, count($places->x), false);
         $this->first = array_keys(array_filter($this->at(1.0), static fn (float $held): bool => $held > 0.0));
     }
 

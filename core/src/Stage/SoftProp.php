@@ -110,7 +110,7 @@ final class SoftProp implements VertexProp
         [$a, $b, $c] = $this->made;
         $this->nodes = new Samples(array_map(static fn (float $x): float => $x / $a, $lattice->x), array_map(static fn (float $y): float => $y / $b, $lattice->y), array_map(static fn (float $z): float => $z / $c, $lattice->z));
         $core = $broken->hasCore ? count(array_keys($lattice->piece, 0, true)) : 0;
-        $this->held = new HeldParts($this->timing->trigger, $this->nodes, Weighing::held($prop, PropShape::ofPieces($broken, $others)), $this->weightsAt(...), $core, $prop->startsFree());
+        $this->held = new HeldParts($this->timing, $this->nodes, Weighing::held($prop, PropShape::ofPieces($broken, $others)), $this->weightsAt(...), $core, $prop->startsFree());
         $contacts = array_map(static fn (Plane $plane): PlaneContact => new PlaneContact(
             $plane->normal,
             $plane->normal[1] * $plane->height + $matter->gap,
@@ -201,7 +201,7 @@ final class SoftProp implements VertexProp
 
     public function end(float $frame): void
     {
-        if (abs($frame - round($frame)) < 1e-9 && ! $this->body->isSane(self::REACH)) {
+        if (abs($frame - round($frame)) < 1e-9 && ! $this->bending()->isSane(self::REACH)) {
             throw new RanAway("{$this->prop->name} ran away at frame " . (int) round($frame) . ': it is struck harder than it can follow. Let what strikes it move more slowly, make it stiffer or less fine, or give it more damping.');
         }
         $this->held->touched(...[...$this->body->fastestTouch(), $this->body->nodes(...)]);

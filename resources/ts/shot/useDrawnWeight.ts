@@ -5,6 +5,14 @@ import type { ShotHandle } from '../state/useShot';
 import { useView } from '../state/view';
 import { WeightStore } from '../tracks/WeightStore';
 
+/** Where the server has what a weight follows from: the newest bake that has ended. */
+function seenAs(bake: BakeState | null, ended: boolean): string {
+  if (bake && (bake.status === 'running' || bake.status === 'queued'))
+    return 'Others as known before this bake.';
+  if (!bake || !ended) return 'Others where their keys put them: bake to see them move.';
+  return bake.stale ? 'Others as the last bake has them.' : 'Others as baked.';
+}
+
 /** The weight that is drawn: what it is called, and its values at all frames. */
 export interface DrawnWeight {
   name: string;
@@ -70,15 +78,9 @@ export function useDrawnWeight(
   if (!store || address === null) return null;
   const name =
     weighing !== null ? 'held' : alone !== null ? `source ${alone + 1}` : (further?.name ?? 'weight');
+  const ended = bake !== null && bake.done > 0 && (bake.status === 'done' || bake.status === 'failed');
   // In another time the frames are not those it went by.
-  const follows =
-    byMotion && bake && bake.done > 0 && shot.document.plays === 'forward' ? followed(prop) : [];
-  const seen = !byMotion
-    ? null
-    : !bake || bake.done === 0
-      ? 'Others where their keys put them: bake to see them move.'
-      : bake.stale
-        ? 'Others as the last bake has them.'
-        : 'Others as baked.';
+  const follows = ended && byMotion && shot.document.plays === 'forward' ? followed(prop) : [];
+  const seen = byMotion ? seenAs(bake, ended) : null;
   return { name, releases: weighing === null && alone === null && !further, seen, follows, store };
 }

@@ -425,21 +425,6 @@ final class Cloth
         return [$moving, $energy];
     }
 
-    /** Whether it is anywhere that a cloth can be. */
-    public function isSane(float $reach): bool
-    {
-        foreach ([$this->x, $this->y, $this->z] as $places) {
-            foreach ($places as $place) {
-                // What is not a number fails both.
-                if (! ($place > -$reach && $place < $reach)) {
-                    return false;
-                }
-            }
-        }
-
-        return true;
-    }
-
     /** The largest stretch of an edge along the threads, as a share of its length. */
     public function stretch(): float
     {

@@ -80,9 +80,7 @@ final readonly class Skin
         $meant = $got = 0.0;
         [$shares, $nodes] = [$this->shares, $this->nodes];
         $none = array_fill(0, count($w), 0.0);
-        foreach ([0, 1, 2] as $axis) {
-            $moved = $none;
-            $this->give($moved, $was[$axis], $is[$axis], $w);
+        foreach ($this->given([$none, $none, $none], $was, $is, $w) as $axis => $moved) {
             foreach ($is[$axis] as $v => $now) {
                 $d = $now - $was[$axis][$v];
                 if ($d !== 0.0) {
@@ -100,31 +98,49 @@ final readonly class Skin
     /**
      * Gives what was done to vertices to the nodes, so that momentum stays as it was.
      *
-     * @param array<int, float> $x a number of each node; changed
-     * @param array<int, float> $was of each vertex before
-     * @param array<int, float> $is and after
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $nodes numbers of each node, axis by axis
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $was of each vertex before
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $is and after
      * @param array<int, float> $w inverse masses of nodes; those with none stay
      * @param float $times as far as {@see reach()} says
+     *
+     * @return array{array<int, float>, array<int, float>, array<int, float>} of the nodes then
      */
-    public function give(array &$x, array $was, array $is, array $w, float $times = 1.0): void
+    public function given(array $nodes, array $was, array $is, array $w, float $times = 1.0): array
+    {
+        return [
+            $this->along($nodes[0], $was[0], $is[0], $w, $times),
+            $this->along($nodes[1], $was[1], $is[1], $w, $times),
+            $this->along($nodes[2], $was[2], $is[2], $w, $times),
+        ];
+    }
+
+    /**
+     * @param array<int, float> $x of the nodes, along one axis
+     * @param array<int, float> $was
+     * @param array<int, float> $is
+     * @param array<int, float> $w
+     *
+     * @return array<int, float>
+     */
+    private function along(array $x, array $was, array $is, array $w, float $times): array
     {
         if ($was === $is) {
-            return;
+            return $x;
         }
-        $X = $x;
-        $x = [];
         [$pushed, $nodes] = [$this->pushed, $this->nodes];
         foreach ($is as $v => $now) {
             $d = $times * ($now - $was[$v]);
             if ($d !== 0.0) {
                 for ($k = 8 * $v, $end = $k + 8; $k < $end; ++$k) {
                     if ($w[$nodes[$k]] > 0.0) {
-                        $X[$nodes[$k]] += $pushed[$k] * $d;
+                        $x[$nodes[$k]] += $pushed[$k] * $d;
                     }
                 }
             }
         }
-        $x = $X;
+
+        return $x;
     }
 
     public function count(): int

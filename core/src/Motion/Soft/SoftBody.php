@@ -36,12 +36,6 @@ final class SoftBody
     /** ... and how near it must have got, in gaps, to be left alone. */
     private const OUT = 0.5;
 
-    /** kg/m3 (ISO 2533). */
-    private const AIR = 1.225;
-
-    /** A flat plate across the wind (Hoerner 1965, Fluid-Dynamic Drag; from memory). */
-    private const PLATE = 1.17;
-
     /** @var array<int, float> of the nodes, m */
     private array $x;
 
@@ -101,6 +95,9 @@ final class SoftBody
 
     private readonly float $meanMass;
 
+    /** kg/m3: how hard air presses on a square metre at a metre a second */
+    private readonly float $airResistance;
+
     /**
      * @param TriangleMesh $mesh all pieces' surfaces, whose vertices the lattice knows, in that order: as fine as its boxes, so that nothing passes between
      * @param list<int> $drawn those of its vertices that are shown
@@ -115,7 +112,9 @@ final class SoftBody
             $this->mass[] = $matter->density * $volume;
         }
         $this->skin = new Skin($lattice, $this->mass);
-        $fabric = new Fabric(1.0, 1.0, 1.0, 0.0, 0.0, 0.0, $matter->friction, $matter->gap, $matter->feelsItself);
+        // To what it meets its surface is a cloth without stiffness, of one kilogram a square metre: what weighs is in the nodes.
+        $fabric = new Fabric(1.0, 1.0, 1.0, 0.0, 0.0, $matter->drag, $matter->friction, $matter->gap, $matter->feelsItself);
+        $this->airResistance = $fabric->airResistance();
         $this->surface = Weave::of($mesh, $fabric);
         $own = array_filter($this->skin->mass, static fn (float $mass): bool => $mass > 0.0);
         $this->meanMass = $own === [] ? 1.0 : array_sum($own) / count($own);
@@ -239,20 +238,17 @@ final class SoftBody
         [$nx, $ny, $nz] = Advance::normals($is[0], $is[1], $is[2], $this->surface->triangles);
         [$u, $v, $w] = [$this->skin->over($pushes->u), $this->skin->over($pushes->v), $this->skin->over($pushes->w)];
         $pressed = [[], [], []];
-        $by = 0.5 * self::AIR * self::PLATE * $this->matter->drag;
         foreach ($this->surface->area as $i => $area) {
             $into = -($nx[$i] * ($u[$i] - ($is[0][$i] - $was[0][$i]) / $this->h) + $ny[$i] * ($v[$i] - ($is[1][$i] - $was[1][$i]) / $this->h) + $nz[$i] * ($w[$i] - ($is[2][$i] - $was[2][$i]) / $this->h));
             $mass = $this->skin->mass[$i];
             // Never more than what would take it along with the air within the step.
-            $push = $into <= 0.0 || $mass <= 0.0 ? 0.0 : $this->h * $this->h * min($by * $area * $into * $into / $mass, $into / $dt);
+            $push = $into <= 0.0 || $mass <= 0.0 ? 0.0 : $this->h * $this->h * min($this->airResistance * $area * $into * $into / $mass, $into / $dt);
             $pressed[0][] = -$push * $nx[$i];
             $pressed[1][] = -$push * $ny[$i];
             $pressed[2][] = -$push * $nz[$i];
         }
         $none = array_fill(0, $this->skin->count(), 0.0);
-        foreach ($pressed as $axis => $push) {
-            $this->skin->give($this->way[$axis], $none, $push, $this->w);
-        }
+        $this->way = $this->skin->given($this->way, [$none, $none, $none], $pressed, $this->w);
     }
 
     /**
@@ -324,14 +320,10 @@ final class SoftBody
         foreach ($x as $v => $now) {
             $most = max($most, abs($now - $is[0][$v]), abs($y[$v] - $is[1][$v]), abs($z[$v] - $is[2][$v]));
         }
-        foreach ([['x', $x], ['y', $y], ['z', $z]] as $axis => [$name, $now]) {
-            $skin->give($this->{$name}, $is[$axis], $now, $this->w, $times);
-        }
+        [$this->x, $this->y, $this->z] = $skin->given([$this->x, $this->y, $this->z], $is, [$x, $y, $z], $this->w, $times);
         if ([$px, $py, $pz] !== $was) {
             $this->before = null;
-            foreach ([['px', $px], ['py', $py], ['pz', $pz]] as $axis => [$name, $now]) {
-                $skin->give($this->{$name}, $was[$axis], $now, $this->w, $times);
-            }
+            [$this->px, $this->py, $this->pz] = $skin->given([$this->px, $this->py, $this->pz], $was, [$px, $py, $pz], $this->w, $times);
         }
 
         return $most;
@@ -391,9 +383,10 @@ final class SoftBody
     /** Others have moved its surface. */
     public function bent(Bending $now): void
     {
-        foreach (['x' => $now->x, 'y' => $now->y, 'z' => $now->z, 'px' => $now->px, 'py' => $now->py, 'pz' => $now->pz] as $name => $is) {
-            $this->skin->give($this->{$name}, $this->skin->over($this->{$name}), $is, $this->w);
-        }
+        $over = $this->skin->over(...);
+        [$is, $was] = [[$this->x, $this->y, $this->z], [$this->px, $this->py, $this->pz]];
+        [$this->x, $this->y, $this->z] = $this->skin->given($is, array_map($over, $is), [$now->x, $now->y, $now->z], $this->w);
+        [$this->px, $this->py, $this->pz] = $this->skin->given($was, array_map($over, $was), [$now->px, $now->py, $now->pz], $this->w);
     }
 
     /** @return list<float> three numbers a vertex, m: its surface, nowhere in what it touches */
@@ -437,21 +430,6 @@ final class SoftBody
         }
 
         return [count(array_filter($this->ofVertices($moves), static fn (float $share): bool => $share > 0.5)), $energy];
-    }
-
-    /** Whether it is anywhere that a body can be. */
-    public function isSane(float $reach): bool
-    {
-        foreach ([$this->x, $this->y, $this->z] as $places) {
-            foreach ($places as $place) {
-                // What is not a number fails both.
-                if (! ($place > -$reach && $place < $reach)) {
-                    return false;
-                }
-            }
-        }
-
-        return true;
     }
 
     /** Of all that its surface encloses, m3. */

@@ -49,6 +49,21 @@ final class Bending
         return 1.5 * sqrt($most) * $dt / $this->h + 5.0 * $dt * $dt;
     }
 
+    /** Whether it is anywhere within so many metres of the middle of the world. */
+    public function isSane(float $reach): bool
+    {
+        foreach ([$this->x, $this->y, $this->z] as $places) {
+            foreach ($places as $place) {
+                // What is not a number fails both.
+                if (! ($place > -$reach && $place < $reach)) {
+                    return false;
+                }
+            }
+        }
+
+        return true;
+    }
+
     /** @return array{float, float, float, float, float, float} around it: low corner, high corner */
     public function box(): array
     {

@@ -71,7 +71,7 @@ final class OverTheSurface implements WeightKind, HasOutline
         };
         $front = self::front($settings, $prop);
         $seen = $shape->others->seen?->sightings;
-        if ($depth !== null && $seen?->name() === '') {
+        if ($depth !== null && $seen?->isLive() === true) {
             return self::unfolding($depth, $front, $prop, $shape, $slowness);
         }
         $last = min($prop->time->frames, $shape->until ?? PHP_INT_MAX, $seen?->last() ?? PHP_INT_MAX);
