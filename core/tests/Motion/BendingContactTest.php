@@ -6,11 +6,13 @@ namespace YardBreak\Core\Tests\Motion;
 
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Mesh\Primitive\Solids;
 use YardBreak\Core\Motion\Frame;
 use YardBreak\Core\Motion\Track;
 use YardBreak\Core\Stage\MemoryStore;
 use YardBreak\Core\Stage\NoAssets;
 use YardBreak\Core\Stage\Pipeline;
+use YardBreak\Core\Tests\Fixture\Crossings;
 
 /** Props of cloth and soft ones meet each other. */
 final class BendingContactTest extends TestCase
@@ -64,6 +66,12 @@ final class BendingContactTest extends TestCase
         return [min([INF, ...$all]), array_sum($all) / max(1, count($all)), max([-INF, ...$all])];
     }
 
+    /** @return list<int> of a sheet of so many divisions */
+    private static function triangles(int $divisions): array
+    {
+        return array_values(Solids::sheet(1.0, 1.0, $divisions)->triangles);
+    }
+
     /** A small sheet falls on one that is held at its edges: it lies on it, at every place above. */
     public function testASheetLiesOnASheet(): void
     {
@@ -81,6 +89,12 @@ final class BendingContactTest extends TestCase
                 }
             }
             self::assertGreaterThan($below - 0.006, $y, "vertex {$k}");
+        }
+        for ($n = 4; $n <= 60; $n += 4) {
+            [$below, $above] = array_map(static fn (string $id): array => array_chunk(array_map(floatval(...), $frames[$n]->of($id, Track::VERTICES)), 3), ['held', 'small']);
+            /** @var list<array{float, float, float}> $below */
+            /** @var list<array{float, float, float}> $above */
+            self::assertSame(0, Crossings::count($below, self::triangles(20), $above, self::triangles(12)), "crossings at frame {$n}");
         }
         self::assertLessThan(self::along($frames[1], 'held', 1)[1] - 0.01, self::along($frames[60], 'held', 1)[1], 'and weighs it down');
     }
