@@ -24,6 +24,7 @@ Route::post('shots/{shot}/redo', [ShotController::class, 'redo']);
 Route::get('shots/{shot}/picture', [ShotController::class, 'picture']);
 Route::put('shots/{shot}/picture', [ShotController::class, 'storePicture']);
 Route::get('shots/{shot}/tracks', [ShotController::class, 'tracks']);
+Route::get('shots/{shot}/paths', [ShotController::class, 'paths']);
 Route::get('shots/{shot}/numbers', [ShotController::class, 'numbers']);
 Route::get('shots/{shot}/checks', [ShotController::class, 'checks']);
 

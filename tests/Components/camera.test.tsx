@@ -53,7 +53,7 @@ describe('the camera of the shot', () => {
     eye.camera = free;
     eye.target.set(0, 0.5, 0);
     const document = documentOf({});
-    const placed = cameraHere(document, { document, numbers: {}, frame: 1 });
+    const placed = cameraHere(document, { document, numbers: {}, tracks: {}, frame: 1 });
     expect(placed.camera).toMatchObject({ on: true, target: { x: 0, y: 0.5, z: 0 } });
     // Half as high as the free view's picture, at the target: the same in both.
     const half = 36 / (2 * placed.camera.lens * aspectOf(placed));

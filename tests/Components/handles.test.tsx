@@ -91,6 +91,7 @@ describe('what a handle does to the document', () => {
     const scene = {
       document,
       numbers: { '/props/0/position/x': Array.from({ length: 48 }, (_, k) => k / 10) },
+      tracks: {},
       frame: 11,
     };
     expect(numberAt(scene.numbers, document, ['props', 0, 'position', 'x'], 11)).toBe(1);
@@ -107,6 +108,30 @@ describe('what a handle does to the document', () => {
     expect(changed?.props[0]?.position.y).toBe(0);
   });
 
+  it('moves a prop on a path in the axes of the path, and the places of the path by themselves', () => {
+    const document = withProp(['path'], {
+      ...(standard(['props', 0, 'path']) as object),
+      on: true,
+      places: [
+        { x: 0, y: 0, z: 0 },
+        { x: 1, y: 0, z: 0 },
+      ],
+    });
+    // At frame 1 the path stands at (2, 0, 0), turned a quarter about y: its own z is the shot's x.
+    const half = Math.SQRT1_2;
+    const tracks = {
+      [document.props[0]?.id ?? '']: [[0, 0, 0, 0, 0, 0, 1, 1, 1, 1, 2, 0, 0, 0, half, 0, half]],
+    };
+    const scene = { document, numbers: {}, tracks, frame: 1 };
+    const [prop, , second] = thingsOf(scene, 'prop', 0, '');
+    expect(prop?.place(1).toArray()).toEqual([2, 0, 0]);
+    const moved = prop?.apply(document, { move: new THREE.Vector3(1, 0, 0) });
+    expect(moved?.props[0]?.position).toEqual({ x: 0, y: 0, z: 1 });
+    const bent = second?.apply(document, { move: new THREE.Vector3(0, 0.5, 0) });
+    expect(bent?.props[0]?.path.places[1]).toEqual({ x: 1, y: 0.5, z: 0 });
+    expect(bent?.props[0]?.position).toEqual(document.props[0]?.position);
+  });
+
   it('moves a zone of the prop in the axes of the prop, one of the shot in those of the shot', () => {
     for (const [space, expected] of [
       ['prop', { x: 0, y: 0.5, z: 0 }],
@@ -117,7 +142,7 @@ describe('what a handle does to the document', () => {
       // Turned a quarter about z, and twice as large: the shot's -x is its own y.
       prop.rotation = { x: 0, y: 0, z: 90 };
       prop.scale = { x: 2, y: 2, z: 2 };
-      const scene = { document, numbers: {}, frame: 1 };
+      const scene = { document, numbers: {}, tracks: {}, frame: 1 };
       const [zone] = thingsOf(scene, 'timing', 0, '');
       const moved = zone?.apply(document, { move: new THREE.Vector3(-1, 0, 0), size: 3 });
       const settings = moved?.props[0]?.weight.stack[0]?.zone as unknown as {
@@ -144,7 +169,7 @@ describe('what a handle does to the document', () => {
         { ...(standard(['props', 0]) as object), id: 'b', name: 'Driver' },
       ],
     });
-    const scene = { document, numbers: {}, frame: 1 };
+    const scene = { document, numbers: {}, tracks: {}, frame: 1 };
     expect(thingsOf(scene, 'timing', 0, '').map((thing) => thing.name)).toEqual(['Source 2', 'Driver']);
     expect(thingsOf(scene, 'prop', 1, '').map((thing) => thing.name)).toEqual(['Driver']);
     expect(thingsOf(scene, 'break', 1, '')).toEqual([]);
@@ -167,7 +192,7 @@ describe('what a handle does to the document', () => {
         force('pull', { to: 'prop' }),
       ],
     });
-    const scene = { document, numbers: {}, frame: 1 };
+    const scene = { document, numbers: {}, tracks: {}, frame: 1 };
     const open = (id: string | null) => thingsOf(scene, 'motion', 0, '', id).filter((thing) => thing.ofShot);
     expect([null, 'gravity', 'blast', 'pull', 'nobody'].flatMap(open)).toEqual([]);
     const [wind] = open('wind');

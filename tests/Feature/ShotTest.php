@@ -125,6 +125,24 @@ final class ShotTest extends TestCase
         $this->get("/api/shots/{$shot->id}/props/ghost/mesh")->assertNotFound();
     }
 
+    public function testAPathIsDrawnAndGoneAlong(): void
+    {
+        $document = self::smallDocument();
+        $document['frames'] = 11;
+        $document['props'][0]['position'] = ['x' => 0, 'y' => 0.5, 'z' => 0];
+        $document['props'][0]['path'] = ['on' => true, 'places' => [['x' => 0, 'y' => 1, 'z' => 0], ['x' => 4, 'y' => 1, 'z' => 0]], 'along' => ['keys' => [['frame' => 1, 'value' => 0, 'ease' => 'linear'], ['frame' => 11, 'value' => 100, 'ease' => 'linear']]]];
+        $shot = app(ShotBook::class)->create('Test', $document, 'start');
+        $id = $document['props'][0]['id'];
+        $path = $this->getJson("/api/shots/{$shot->id}/paths")->assertOk()->json($id);
+        self::assertEqualsWithDelta(4.0, $path['length'], 1e-9);
+        self::assertEquals([[0, 1, 0], [4, 1, 0]], [$path['places'][0], $path['places'][count($path['places']) - 1]]);
+        $track = $this->getJson("/api/shots/{$shot->id}/tracks")->assertOk()->json($id);
+        // Half a metre above the path; the path itself stands behind in the row.
+        self::assertEqualsWithDelta([1.2, 1.5, 0.0], array_slice($track[3], 0, 3), 1e-9);
+        self::assertEqualsWithDelta([1.2, 1.0, 0.0], array_slice($track[3], 10, 3), 1e-9);
+        self::assertEqualsWithDelta([0.0, sqrt(0.5), 0.0, sqrt(0.5)], array_slice($track[3], 13, 4), 1e-9);
+    }
+
     /** What is told of a prop is told at the size it stands at. */
     public function testSizesAreToldAsTheyStand(): void
     {

@@ -113,18 +113,32 @@ final class ShotController
         return new JsonResponse((object) ShotDocument::read($shot->head->document ?? [])->numbers());
     }
 
-    /** Where each prop stands at each frame before it lets go, its turn and its size: ten numbers, once if they never change. */
+    /** Where each prop stands at each frame before it lets go, its turn and its size: ten numbers, once if they never change; then place and turn of its path there, if it has one. */
     public function tracks(Shot $shot): JsonResponse
     {
         $document = ShotDocument::read($shot->head->document ?? []);
         $tracks = [];
         foreach ($document->props as $prop) {
             for ($f = 1; $f <= ($prop->transform->isKeyed() ? $document->frames : 1); $f++) {
-                $tracks[$prop->id][] = [...$prop->transform->positionAt($f), ...$prop->transform->rotationAt($f), ...$prop->transform->scaleAt($f)];
+                $path = $prop->transform->path;
+                $tracks[$prop->id][] = [...$prop->transform->positionAt($f), ...$prop->transform->rotationAt($f), ...$prop->transform->scaleAt($f), ...$path === null ? [] : [...$path->positionAt($f), ...$path->rotationAt($f)]];
             }
         }
 
         return new JsonResponse((object) $tracks);
+    }
+
+    /** Places along the path of each prop that has one, and its length, m. */
+    public function paths(Shot $shot): JsonResponse
+    {
+        $paths = [];
+        foreach (ShotDocument::read($shot->head->document ?? [])->props as $prop) {
+            if ($prop->transform->path !== null) {
+                $paths[$prop->id] = ['length' => $prop->transform->path->length(), 'places' => $prop->transform->path->drawn()];
+            }
+        }
+
+        return new JsonResponse((object) $paths);
     }
 
     public function picture(Shot $shot): BinaryFileResponse

@@ -40,6 +40,7 @@ final class Checks
         NothingGlued::class,
         NothingMoves::class,
         NothingActs::class,
+        StillOnItsPath::class,
         IdleAir::class,
         IdleForce::class,
     ];

@@ -7,15 +7,20 @@ namespace YardBreak\Core\Document;
 use YardBreak\Core\Math\Animated;
 use YardBreak\Core\Math\Quaternion;
 
-/** Where a prop stands over time, and how large: scaled along its own axes, turned about the fixed axes x, y, z, then moved. */
+/**
+ * Where a prop stands over time, and how large: scaled along its own axes, turned about the fixed axes x, y, z, then moved; all of it
+ * carried along its path if it has one.
+ */
 final readonly class Transform
 {
     /**
      * @param list<Animated> $position m
      * @param list<Animated> $rotation degrees
      * @param list<Animated> $scale
+     * @param PropPath|null $path null: it has none, or none that leads anywhere
+     * @param bool $hasPath whether one is asked for
      */
-    private function __construct(private array $position, private array $rotation, private array $scale)
+    private function __construct(private array $position, private array $rotation, private array $scale, public ?PropPath $path, public bool $hasPath)
     {
     }
 
@@ -24,19 +29,23 @@ final readonly class Transform
     {
         $read = static fn (string $name): array => array_map($settings->at($name)->animated(...), ['x', 'y', 'z']);
 
-        return new self($read('position'), $read('rotation'), $read('scale'));
+        return new self($read('position'), $read('rotation'), $read('scale'), PropPath::read($settings->at('path')), $settings->at('path')->bool('on'));
     }
 
     /** @return array{float, float, float} */
     public function positionAt(float $frame): array
     {
-        return [$this->position[0]->at($frame), $this->position[1]->at($frame), $this->position[2]->at($frame)];
+        $own = [$this->position[0]->at($frame), $this->position[1]->at($frame), $this->position[2]->at($frame)];
+
+        return $this->path === null ? $own : Quaternion::carried($this->path->positionAt($frame), $this->path->rotationAt($frame), $own);
     }
 
     /** @return array{float, float, float, float} */
     public function rotationAt(float $frame): array
     {
-        return Quaternion::fromDegrees($this->rotation[0]->at($frame), $this->rotation[1]->at($frame), $this->rotation[2]->at($frame));
+        $own = Quaternion::fromDegrees($this->rotation[0]->at($frame), $this->rotation[1]->at($frame), $this->rotation[2]->at($frame));
+
+        return $this->path === null ? $own : Quaternion::multiply($this->path->rotationAt($frame), $own);
     }
 
     /** @return array{float, float, float} along the prop's own axes */
@@ -73,7 +82,7 @@ final readonly class Transform
 
     public function isKeyed(): bool
     {
-        foreach ([...$this->position, ...$this->rotation, ...$this->scale] as $value) {
+        foreach ($this->numbers() as $value) {
             if (! $value->isConstant()) {
                 return true;
             }
@@ -85,12 +94,20 @@ final readonly class Transform
     /** @return list<float> frames at which any of its numbers has a key */
     public function frames(): array
     {
-        return array_values(array_unique(array_merge(...array_map(static fn (Animated $value): array => $value->isConstant() ? [] : $value->frames(), [...$this->position, ...$this->rotation, ...$this->scale]))));
+        return array_values(array_unique(array_merge(...array_map(static fn (Animated $value): array => $value->isConstant() ? [] : $value->frames(), $this->numbers()))));
     }
 
     /** @return list<mixed> all that decides it */
     public function inputs(): array
     {
-        return array_map(static fn (Animated $value): array => $value->inputs(), [...$this->position, ...$this->rotation, ...$this->scale]);
+        $path = $this->path === null ? [] : [$this->path->inputs()];
+
+        return [...array_map(static fn (Animated $value): array => $value->inputs(), $this->numbers()), ...$path];
+    }
+
+    /** @return list<Animated> all that can be keyed */
+    private function numbers(): array
+    {
+        return [...$this->position, ...$this->rotation, ...$this->scale, ...$this->path === null ? [] : [$this->path->along]];
     }
 }

@@ -65,6 +65,23 @@ final class Quaternion
     }
 
     /**
+     * The turn that takes z to one direction and y as near as it can to another.
+     *
+     * @param array{float, float, float} $ahead unit
+     * @param array{float, float, float} $up not along it
+     *
+     * @return array{float, float, float, float}
+     */
+    public static function facing(array $ahead, array $up): array
+    {
+        $first = self::between([0.0, 0.0, 1.0], $ahead);
+        $is = self::rotate($first, [0.0, 1.0, 0.0]);
+        $angle = atan2(Vector::dot(Vector::cross($is, $up), $ahead), Vector::dot($is, $up));
+
+        return self::multiply(self::aboutAxis($ahead, $angle), $first);
+    }
+
+    /**
      * First $b, then $a.
      *
      * @param Q $a

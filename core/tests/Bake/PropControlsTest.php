@@ -178,6 +178,26 @@ final class PropControlsTest extends TestCase
         }
     }
 
+    /** @return iterable<string, array{array<string, mixed>}> */
+    public static function paths(): iterable
+    {
+        $path = ['on' => true, 'places' => [['x' => 0.0, 'y' => 0.5, 'z' => 0.0], ['x' => 0.5, 'y' => 0.7, 'z' => 0.0], ['x' => 0.5, 'y' => 0.9, 'z' => 0.5]], 'along' => ['keys' => [['frame' => 1, 'value' => 10], ['frame' => 10, 'value' => 90]]]];
+        yield 'level' => [$path];
+        yield 'wholly' => [['turns' => 'wholly', 'ahead' => 'x', 'closed' => true, ...$path]];
+        yield 'not' => [['turns' => 'not', ...$path]];
+        yield 'none' => [['on' => false, ...array_diff_key($path, ['on' => 0])]];
+    }
+
+    /** @param array<string, mixed> $path */
+    #[DataProvider('paths')]
+    public function testWhatIsShownOfAPathWorks(array $path): void
+    {
+        $document = ['version' => 2, 'frames' => 10, 'props' => [['id' => 'a', 'name' => 'A', 'source' => ['box' => ['width' => 0.3, 'divisions' => 1]], 'position' => ['x' => 0.1], 'path' => $path, 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never']]]];
+        $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+        $frames = static fn (Shot $shot): string => implode('', array_map(serialize(...), iterator_to_array($pipeline->frames($shot), false)));
+        self::assertControlsWork($document, ['props', '0', 'path'], $frames, $pipeline->motionHash(...), [], ['places' => [[['x' => 0.0, 'y' => 0.5, 'z' => 0.0], ['x' => 0.2, 'y' => 0.4, 'z' => 0.6]]], 'along' => [40.0]], static fn (Shot $shot): string => $pipeline->acting($shot)[1]->upTo($shot->frames));
+    }
+
     /**
      * What is shown changes the result, and then the hash; what is not shown changes neither. And never the result without
      * the hash: a stored result would be shown that is out of date.

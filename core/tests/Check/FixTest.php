@@ -35,6 +35,9 @@ final class FixTest extends TestCase
         yield 'from the blow, without a blow' => [['props' => [self::prop(['timing' => ['release' => 'blow']])]], 'break has none', true];
         yield 'finer by a weight that is the same everywhere' => [['props' => [self::prop(['break' => ['density' => 'weight']])]], 'same everywhere', true];
         yield 'held until touched, alone' => [['props' => [self::prop(['motion' => ['before' => 'held']])]], 'nothing else that can touch', true];
+        $path = ['on' => true, 'places' => [['x' => 0, 'y' => 1, 'z' => 0], ['x' => 1, 'y' => 1, 'z' => 0]]];
+        yield 'still on its path' => [['version' => 2, 'props' => [['id' => 'block', 'name' => 'Block', 'path' => $path, 'break' => ['pattern' => 'whole']]]], 'never goes along', true];
+        yield 'a path of one place' => [['version' => 2, 'props' => [['id' => 'block', 'name' => 'Block', 'position' => ['y' => 1.0], 'path' => ['on' => true, 'places' => [['x' => 0, 'y' => 1, 'z' => 0]]]]]], 'fewer than two places', false];
         yield 'in the floor' => [['props' => [self::prop(['place' => ['y' => 0.2]])]], 'below the floor', true];
         yield 'turned into the floor' => [['props' => [self::prop(['place' => ['y' => 0.55], 'turn' => ['z' => 45]])]], 'below the floor', true];
         $light = ['id' => 'block', 'name' => 'Block', 'position' => ['y' => 2.0], 'break' => ['cellular' => ['pieces' => 8]]];

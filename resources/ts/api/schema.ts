@@ -54,6 +54,9 @@ export interface FieldSchema {
   'x-profile'?: boolean;
   'x-picture'?: boolean;
   'x-places'?: boolean;
+  /** Where what is in it stands: in the shot; else in the prop's own space. */
+  'x-space'?: 'shot';
+  maxItems?: number;
   /** Id of a prop of the shot; what stands for none is called so. */
   'x-prop'?: boolean;
   'x-none'?: string;

@@ -31,7 +31,7 @@ export function Handles({
   /** The place of the props' surfaces under a place of the screen; one prop is looked through. */
   surface: (x: number, y: number, but: string | null) => THREE.Vector3 | null;
 }) {
-  const { handle, numbers, propIndex, settled, weight } = useContext(ShotContext);
+  const { handle, numbers, tracks, propIndex, settled, weight } = useContext(ShotContext);
   const stage = useView((view) => view.stage);
   const weightId = useView((view) => view.weightId);
   const force = useView((view) => view.force);
@@ -40,7 +40,10 @@ export function Handles({
   const painting = useBrush((hand) => hand.painting !== null);
   const frame = useView((view) => Math.round(view.frame));
   const document = handle.shot.document;
-  const scene = useMemo<Scene>(() => ({ document, numbers, frame }), [document, numbers, frame]);
+  const scene = useMemo<Scene>(
+    () => ({ document, numbers, tracks, frame }),
+    [document, numbers, tracks, frame],
+  );
   const things = useMemo(
     () => thingsOf(scene, stage, propIndex, weightId, force).filter((thing) => !baked || thing.ofShot),
     [scene, stage, propIndex, weightId, force, baked],

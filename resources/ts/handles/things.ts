@@ -1,6 +1,6 @@
 import * as THREE from 'three';
 import { chosen, holds } from '../api/schema';
-import type { Animatable, ShotDocument, Stage } from '../api/types';
+import type { Animatable, ShotDocument, Stage, Tracks } from '../api/types';
 import { read, write, type Path } from '../state/document';
 import { withValueAt } from '../state/keys';
 import { numberAt, type Numbers } from '../state/numbers';
@@ -34,6 +34,7 @@ export interface Thing {
 export interface Scene {
   document: ShotDocument;
   numbers: Numbers;
+  tracks: Tracks;
   frame: number;
 }
 
@@ -100,11 +101,33 @@ export interface Pose {
   scale: THREE.Vector3;
 }
 
+const STILL: Pose = {
+  position: new THREE.Vector3(),
+  turn: new THREE.Quaternion(),
+  scale: new THREE.Vector3(1, 1, 1),
+};
+
+/** Where the path of a prop has got to, and how it is turned there, as the server has it; a prop without one stands in the shot itself. */
+function pathOf({ document, tracks }: Scene, prop: Path, frame: number): Pose {
+  const { id, path } = read(document, prop) as ShotDocument['props'][number];
+  const track = path.on ? (tracks[id] ?? []) : [];
+  const [x, y, z, qx, qy, qz, qw] =
+    track[Math.min(track.length, Math.max(1, Math.round(frame))) - 1]?.slice(10) ?? [];
+  return x === undefined
+    ? STILL
+    : {
+        position: new THREE.Vector3(x, y, z),
+        turn: new THREE.Quaternion(qx, qy, qz, qw),
+        scale: STILL.scale,
+      };
+}
+
 /** Where a prop stands, from its settings. */
 export function poseOf(scene: Scene, prop: Path, frame = scene.frame): Pose {
+  const path = pathOf(scene, prop, frame);
   return {
-    position: vectorAt(scene, [...prop, 'position'], frame),
-    turn: fromDegrees(vectorAt(scene, [...prop, 'rotation'], frame)),
+    position: carried(path, vectorAt(scene, [...prop, 'position'], frame)),
+    turn: path.turn.clone().multiply(fromDegrees(vectorAt(scene, [...prop, 'rotation'], frame))),
     scale: vectorAt(scene, [...prop, 'scale'], frame),
   };
 }
@@ -124,35 +147,37 @@ export function propThing(scene: Scene, index: number): Thing | null {
   if (!prop) return null;
   const base: Path = ['props', index];
   const { position, turn, scale } = poseOf(scene, base);
+  const own = vectorAt(scene, [...base, 'position']);
   const rotation = vectorAt(scene, [...base, 'rotation']);
+  const back = pathOf(scene, base, scene.frame).turn.clone().invert();
   return {
     key: prop.id,
     name: prop.name,
     turns: true,
     sizes: true,
-    place: (frame) => vectorAt(scene, [...base, 'position'], frame),
+    place: (frame) => poseOf(scene, base, frame).position,
     prop: { id: prop.id, pose: [...position.toArray(), ...turn.toArray(), ...scale.toArray()] },
     apply: (document, change) => {
       let doc = document;
-      if (change.move) doc = putVector(doc, scene, [...base, 'position'], position.clone().add(change.move));
+      if (change.move)
+        doc = putVector(
+          doc,
+          scene,
+          [...base, 'position'],
+          change.move.clone().applyQuaternion(back).add(own),
+        );
       if (change.turn)
         doc = putVector(
           doc,
           scene,
           [...base, 'rotation'],
-          toDegrees(change.turn.clone().multiply(turn), rotation),
+          toDegrees(back.clone().multiply(change.turn).multiply(turn), rotation),
         );
       if (change.size) doc = scaled(doc, scene, [...base, 'scale'], change.size);
       return doc;
     },
   };
 }
-
-const NOWHERE: Pose = {
-  position: new THREE.Vector3(),
-  turn: new THREE.Quaternion(),
-  scale: new THREE.Vector3(1, 1, 1),
-};
 
 /** A source of a weight that stands somewhere: its place, its turn and its sizes are said by traits of its kind. */
 function sourceThing(
@@ -169,7 +194,7 @@ function sourceThing(
   const base: Path = [...stack, layer, kind.kind];
   const body: Path = ['props', propIndex];
   const inShot = standsInShot(kind.settings);
-  const standsIn = (frame: number) => (inShot ? NOWHERE : poseOf(scene, body, frame));
+  const standsIn = (frame: number) => (inShot ? STILL : poseOf(scene, body, frame));
   const turnField = kind.trait('turn');
   const turns = typeof turnField === 'string';
   const sizes = kind.trait('sizes');
@@ -234,6 +259,35 @@ function forceThing(scene: Scene, index: number): Thing | null {
   };
 }
 
+/** The places of a line in the shot, each by itself. */
+function placeThings(scene: Scene, path: Path, name: string): Thing[] {
+  const places = (read(scene.document, path) ?? []) as object[];
+  return places.map((_, k) => {
+    const at = [...path, k];
+    const start = vectorAt(scene, at);
+    return {
+      ofShot: true,
+      key: at.join('/'),
+      name: `${name} ${k + 1}`,
+      turns: false,
+      sizes: false,
+      place: () => start,
+      apply: (document, change) =>
+        change.move ? putVector(document, scene, at, start.clone().add(change.move)) : document,
+    };
+  });
+}
+
+/** Places of the open force, if it goes along a line. */
+function forcePlaces(scene: Scene, index: number): Thing[] {
+  const force = scene.document.forces[index];
+  if (!force) return [];
+  const kind = chosen(force, 'force');
+  return Object.keys(kind.fields)
+    .filter((name) => kind.fields[name]?.['x-places'])
+    .flatMap((name) => placeThings(scene, ['forces', index, kind.kind, name], 'Place'));
+}
+
 /** What can be taken in a stage: the open prop; in Motion the force that is open, if it stands somewhere; in Timing what its weight goes by. */
 export function thingsOf(
   scene: Scene,
@@ -244,16 +298,15 @@ export function thingsOf(
 ): Thing[] {
   const prop = scene.document.props[propIndex];
   if (!prop) return [];
-  if (stage === 'prop' || stage === 'motion')
+  if (stage === 'prop' || stage === 'motion') {
+    const force = stage === 'motion' ? scene.document.forces.findIndex((each) => each.id === forceId) : -1;
     return [
       propThing(scene, propIndex),
-      stage === 'motion'
-        ? forceThing(
-            scene,
-            scene.document.forces.findIndex((force) => force.id === forceId),
-          )
-        : null,
+      ...(prop.path.on ? placeThings(scene, ['props', propIndex, 'path', 'places'], 'Place') : []),
+      forceThing(scene, force),
+      ...forcePlaces(scene, force),
     ].filter((thing) => thing !== null);
+  }
   if (stage !== 'timing') return [];
   const further = prop.weights.findIndex((weight) => weight.id === weightId);
   const stack: Path = ['props', propIndex, ...(further < 0 ? ['weight'] : ['weights', further]), 'stack'];

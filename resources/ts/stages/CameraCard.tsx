@@ -8,7 +8,7 @@ import { cameraHere } from '../viewport/ShotCamera';
 
 /** The camera of the shot: put where one looks from, keyed like everything else. */
 export function CameraCard() {
-  const { handle, numbers } = useContext(ShotContext);
+  const { handle, numbers, tracks } = useContext(ShotContext);
   const { document } = handle.shot;
   const frame = useFrame();
   const through = useView((view) => view.through);
@@ -25,7 +25,7 @@ export function CameraCard() {
           <Button
             disabled={through}
             title="Moves the camera so that it sees what you see now; where it is keyed, a key is put at this frame"
-            onClick={() => handle.edit((doc) => cameraHere(doc, { document, numbers, frame }))}
+            onClick={() => handle.edit((doc) => cameraHere(doc, { document, numbers, tracks, frame }))}
           >
             Put it here
           </Button>

@@ -16,6 +16,7 @@ import { CameraCard } from './CameraCard';
 import { DrawingTools } from './DrawingTools';
 import { below, Findings } from './Findings';
 import { HandOffCard } from './HandOffCard';
+import { PathCard } from './PathCard';
 import { PropTools, Upload } from './PropTools';
 import { WeightCard } from './WeightCard';
 
@@ -43,6 +44,7 @@ export function StageCard() {
         <Fields base={[...at, 'prepare']} />
         <Heading>Stands at</Heading>
         <Fields base={at} names={['position', 'rotation', 'scale']} />
+        <PathCard />
         <Heading>Colours</Heading>
         <Fields base={[...at, 'look']} skip={unusedColours(prop)} />
         <PropTools />

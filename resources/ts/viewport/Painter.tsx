@@ -28,10 +28,10 @@ export function Painter({
   picture: RefObject<HTMLDivElement | null>;
   under: (x: number, y: number) => Under | null;
 }) {
-  const { handle, prop, propIndex, weight, numbers } = useContext(ShotContext);
+  const { handle, prop, propIndex, weight, numbers, tracks } = useContext(ShotContext);
   const { brush, painting, set } = useBrush();
   const ring = useRef<SVGCircleElement>(null);
-  const scene = { document: handle.shot.document, numbers, frame: Math.round(clock.now) };
+  const scene = { document: handle.shot.document, numbers, tracks, frame: Math.round(clock.now) };
   const scale = prop ? poseOf(scene, ['props', propIndex]).scale.toArray() : [1, 1, 1];
   const larger = scale.reduce((sum, value) => sum + Math.abs(value), 0) / 3;
 

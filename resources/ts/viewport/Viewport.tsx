@@ -28,6 +28,7 @@ import { Outlines } from './Outlines';
 import { Painter } from './Painter';
 import { PictureTaker } from './PictureTaker';
 import { Pieces, type Shown } from './Pieces';
+import { PathLines } from './PathLines';
 import { PlaceMarker } from './PlaceMarker';
 import { Player } from './Player';
 import { Pointer } from './Pointer';
@@ -192,6 +193,7 @@ export function Viewport() {
         <EyeOf />
         <ShotCamera />
         <Outlines />
+        <PathLines />
         <ForceArrows />
         {stage === 'break' && prop ? <PlaceMarker prop={prop} pose={tracks[prop.id]?.[0]} /> : null}
         <PictureTaker

@@ -9,6 +9,7 @@ import { useView } from '../state/view';
 import { weightAt } from '../tracks/WeightStore';
 import { look, type Way } from './FitCamera';
 import { cameraHere } from './ShotCamera';
+import { picksInShot } from './useClick';
 
 /** Name and mass of the piece under the pointer. */
 export function HoverLabel() {
@@ -52,7 +53,7 @@ export function PickHint() {
         : picking.kind === 'more'
           ? 'one place after the other'
           : 'the place'}{' '}
-      on {picking.path[0] === 'forces' ? 'any prop' : prop.name}.
+      on {picksInShot(picking.path) ? 'any prop' : prop.name}.
       <button type="button" className="text-teal underline" onClick={() => set({ picking: null })}>
         {picking.kind === 'more' ? 'Done (Esc)' : 'Cancel (Esc)'}
       </button>
@@ -93,7 +94,7 @@ export function Views() {
 
 /** Looks through the camera of the shot; a shot without one gets it where one looks from. */
 function CameraButton() {
-  const { handle, numbers } = useContext(ShotContext);
+  const { handle, numbers, tracks } = useContext(ShotContext);
   const { document } = handle.shot;
   const through = useView((view) => view.through);
   const frame = useFrame();
@@ -106,7 +107,7 @@ function CameraButton() {
       title={on ? 'Through the camera of the shot (Shift C)' : 'Gives the shot a camera that sees this'}
       className={`rounded-md px-1.5 py-0.5 hover:bg-well hover:text-ink ${on && through ? 'bg-well font-semibold text-ink' : 'text-ink-2'}`}
       onClick={() => {
-        if (!on) handle.edit((doc) => cameraHere(doc, { document, numbers, frame }));
+        if (!on) handle.edit((doc) => cameraHere(doc, { document, numbers, tracks, frame }));
         set({ through: !on || !through });
       }}
     >

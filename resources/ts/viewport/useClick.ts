@@ -1,10 +1,10 @@
 import { useCallback, useContext } from 'react';
 import * as THREE from 'three';
-import { chosen } from '../api/schema';
+import { chosen, fieldAt } from '../api/schema';
 import { carried, poseOf, putVector, rounded, standsInShot, type Scene } from '../handles/things';
 import { ShotContext } from '../shot/context';
 import { useBrush } from '../state/brush';
-import { read, write } from '../state/document';
+import { read, write, type Path } from '../state/document';
 import { clock } from '../state/frame';
 import { useView } from '../state/view';
 import type { Place } from '../tracks/WeightStore';
@@ -17,22 +17,27 @@ function vector(numbers: Three) {
   return { x, y, z };
 }
 
+/** Whether what is picked there stands in the shot, whatever is clicked. */
+export function picksInShot(path: Path): boolean {
+  return path[0] === 'forces' || fieldAt(path)['x-space'] === 'shot';
+}
+
 /** What a click on a piece does: sets the place that is being picked, selects a piece in Break, or selects the prop. */
 export function useClick() {
-  const { handle, prop, numbers } = useContext(ShotContext);
+  const { handle, prop, numbers, tracks } = useContext(ShotContext);
   return useCallback(
     (id: string, hit: Hit, more: boolean, place: Place) => {
       if (useBrush.getState().painting) return;
       const view = useView.getState();
       if (view.picking) {
         const { path, kind } = view.picking;
-        // Forces stand in the shot: any prop will do to say where.
-        const ofShot = path[0] === 'forces';
+        // Forces and paths stand in the shot: any prop will do to say where.
+        const ofShot = picksInShot(path);
         if (id !== prop?.id && !ofShot) return;
         const settings = path.slice(0, -1);
         handle.edit((doc) => {
           // What stands in the shot is picked where the clicked prop is at the frame one looks at; what is keyed gets a key there.
-          const scene: Scene = { document: doc, numbers, frame: Math.round(clock.now) };
+          const scene: Scene = { document: doc, numbers, tracks, frame: Math.round(clock.now) };
           const pose = poseOf(scene, ['props', doc.props.findIndex((each) => each.id === id)]);
           const [point, normal] = [new THREE.Vector3(...hit.point), new THREE.Vector3(...hit.normal)];
           const inShot = ofShot || standsInShot(read(doc, settings));
@@ -72,6 +77,6 @@ export function useClick() {
       const probed = view.stage === 'timing' && id === view.propId ? { prop: id, place } : null;
       view.set({ propId: id, pieces: [], hidden: [], probed });
     },
-    [handle, prop, numbers],
+    [handle, prop, numbers, tracks],
   );
 }
