@@ -89,6 +89,16 @@ foreach (getenv('YARD_BREAK_LONG') ? [11, 12] : [11] as $seed) {
         array_push($numbers, ...$frame->poses(), ...[$frame->kinetic()]);
     }
     echo "motion {$seed} ", $bits($numbers), "\n";
+    $shot = Shot::read(['version' => 2, 'frames' => 40, 'joints' => [
+        ['id' => 'r', 'name' => 'R', 'prop' => 'a', 'rope' => ['from' => ['x' => 0, 'y' => 1.1, 'z' => 0], 'to' => ['x' => 0.01 * $seed, 'y' => 2, 'z' => 0]]],
+        ['id' => 'h', 'name' => 'H', 'joint' => 'hinge', 'prop' => 'b', 'other' => 'a', 'hinge' => ['at' => ['x' => 0.05, 'y' => 0.9, 'z' => 0], 'axis' => ['x' => 0.3, 'z' => 1], 'stops' => true]],
+        ['id' => 's', 'name' => 'S', 'joint' => 'spring', 'prop' => 'b', 'spring' => ['from' => ['x' => 0, 'y' => 0.6, 'z' => 0], 'to' => ['x' => 1, 'y' => 0.6, 'z' => 0], 'length' => 50]],
+    ], 'props' => array_map(static fn (string $id, float $y): array => ['id' => $id, 'name' => $id, 'source' => ['box' => ['width' => 0.1, 'height' => 0.2, 'depth' => 0.1, 'divisions' => 1]], 'position' => ['y' => $y], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'], 'motion' => ['rigid' => ['before' => 'falls']]], ['a', 'b'], [1.0, 0.7])]);
+    $numbers = [];
+    foreach ((new Pipeline(new MemoryStore(), new NoAssets()))->frames($shot) as $frame) {
+        array_push($numbers, ...$frame->poses());
+    }
+    echo "joints {$seed} ", $bits($numbers), "\n";
     $motion = static fn (string $mover): array => ['source' => ['kind' => 'ball'], 'position' => ['y' => 0.6], 'break' => ['pattern' => 'flakes', 'flakes' => ['count' => 60]], 'release' => ['trigger' => 'frame'], 'motion' => ['mover' => $mover]];
     $shot = Shot::read(['version' => 2, 'frames' => 40, 'forces' => [['id' => 'g', 'name' => 'G'], ['id' => 'w', 'name' => 'W', 'force' => 'wind', 'wind' => ['seed' => $seed]]], 'props' => [
         ['id' => 'l', 'name' => 'L', ...$motion('light')], ['id' => 's', 'name' => 'S', ...$motion('staged')],

@@ -54,13 +54,13 @@ final class WorkersTest extends TestCase
     /** Whatever moment it is killed at, it goes on from where it was, and ends with the same bytes. */
     public function testABakeSurvivesManyKills(): void
     {
-        $reference = $this->bake($this->shot(seed: 8, frames: 240));
+        $reference = $this->bake($this->shot(seed: 8, frames: 120));
         $this->worker();
         $this->until(fn (): bool => $reference->refresh()->status === 'done', 'the undisturbed bake');
         $expected = hash_file('sha256', $reference->framesPath());
         $this->kill(0);
         $this->forgetWhatWasBaked();
-        $bake = $this->bake($this->shot(seed: 8, frames: 240));
+        $bake = $this->bake($this->shot(seed: 8, frames: 120));
         mt_srand(4);
         for ($k = 0; $k < (getenv('YARD_BREAK_LONG') ? 20 : 5) && $bake->refresh()->status !== 'done'; $k++) {
             $this->worker();

@@ -41,6 +41,7 @@ final class Checks
         NothingMoves::class,
         NothingActs::class,
         StillOnItsPath::class,
+        LooseJoint::class,
         IdleAir::class,
         IdleForce::class,
     ];

@@ -11,6 +11,7 @@ final readonly class Shot
      * @param array<string, array{name: string, frame: int}> $cues by id
      * @param list<Force> $forces those that are switched on
      * @param list<Plane> $planes those that are switched on
+     * @param list<Joint> $joints those that are switched on
      * @param list<Prop> $props those that are switched on
      * @param Camera|null $camera null: it has none
      * @param array<string, Prop> $all by id
@@ -23,6 +24,7 @@ final readonly class Shot
         public array $cues,
         public array $forces,
         public array $planes,
+        public array $joints,
         public array $props,
         public ?Camera $camera,
         private array $all,
@@ -39,7 +41,7 @@ final readonly class Shot
             $cues[$cue->string('id')] = ['name' => $cue->string('name'), 'frame' => $cue->int('frame')];
         }
         $settings = Settings::of($complete, $cues);
-        $forces = $planes = [];
+        $forces = $planes = $joints = [];
         foreach (self::unique($settings->list('forces'), 'forces') as $force) {
             $read = Force::read($force);
             if ($read !== null) {
@@ -53,6 +55,12 @@ final readonly class Shot
             }
         }
 
+        foreach (self::unique($settings->list('joints'), 'joints') as $joint) {
+            $read = Joint::read($joint);
+            if ($read !== null) {
+                $joints[] = $read;
+            }
+        }
         $time = new Timeline($settings->float('fps'), $settings->int('frames'));
         $props = array_map(Prop::read(...), self::unique($settings->list('props'), 'props'));
         $props = array_map(static fn (Prop $prop): Prop => $prop->among($props, $time), $props);
@@ -65,6 +73,7 @@ final readonly class Shot
             $cues,
             $forces,
             $planes,
+            $joints,
             array_values(array_filter($props, static fn (Prop $prop): bool => $prop->on)),
             Camera::read($settings->at('camera')),
             array_column($props, null, 'id'),

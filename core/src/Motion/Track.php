@@ -25,6 +25,9 @@ final readonly class Track
     /** Bits: one whole number a piece. */
     public const FLAGS = 'flags';
 
+    /** Of a joint: where its two ends are, in the world, m, and 1 while it holds: seven numbers. Its id stands for the prop's. */
+    public const ENDS = 'ends';
+
     /** @param int $count of pieces or vertices */
     public function __construct(public string $prop, public string $kind, public int $count)
     {

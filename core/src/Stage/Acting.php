@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Stage;
 
+use YardBreak\Core\Document\Joint;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Force\ForceField;
@@ -57,7 +58,8 @@ final class Acting
             $still[] = [$prop->id, $broken[$k]->hash, $prop->mover->kind, array_diff_key($prop->mover->settings->inForce(), $changing), $timing->reads, $timing->weight()->still(), $held->still(), $timing->trigger->still()];
         }
         $planes = array_map(static fn ($plane): array => [$plane->height, $plane->normal, $plane->friction, $plane->restitution], $shot->planes);
-        $this->hashes = [hash('sha256', 'acting' . self::VERSION . $version . serialize([$shot->fps, $shot->settleSpeed, $planes, $still]))];
+        $joints = array_map(static fn (Joint $joint): array => $joint->inputs(), $shot->joints);
+        $this->hashes = [hash('sha256', 'acting' . self::VERSION . $version . serialize([$shot->fps, $shot->settleSpeed, $planes, $still, ...$joints === [] ? [] : [$joints]]))];
     }
 
     public function upTo(int $frame): string
@@ -91,6 +93,10 @@ final class Acting
             $bytes .= $timing->trigger->due((float) $n, [0.0])[0] ? '1' : '0';
         }
 
+        foreach ($this->shot->joints as $joint) {
+            $bytes .= $joint->cut !== null && $n >= $joint->cut ? '1' : '0';
+        }
+
         return $bytes;
     }
 
@@ -122,6 +128,9 @@ final class Acting
         }
         foreach ($this->forces as [, $force]) {
             array_push($frames, ...$force->changes());
+        }
+        foreach ($this->shot->joints as $joint) {
+            $frames[] = (float) ($joint->cut ?? 0);
         }
         $before = [];
         foreach ($frames as $frame) {

@@ -72,6 +72,35 @@ final class PieceBodies
         return $this->pieceOf[$shape] ?? null;
     }
 
+    /**
+     * The shape that a place is in, or nearest to.
+     *
+     * @param array{float, float, float} $place in the world, m
+     */
+    public function nearest(array $place): int
+    {
+        $best = INF;
+        $found = $this->shapes[0][0];
+        foreach ($this->shapes as $k => $shapes) {
+            $body = $this->body[$k];
+            [$x, $y, $z] = Quaternion::rotate(Quaternion::conjugate($this->bodies->turnOf($body)), Vector::minus($place, $this->bodies->placeOf($body)));
+            foreach ($shapes as $shape) {
+                [$u, $v, $w] = [$x - $this->bodies->offset[3 * $shape], $y - $this->bodies->offset[3 * $shape + 1], $z - $this->bodies->offset[3 * $shape + 2]];
+                $hull = $this->bodies->hull[$shape];
+                // How far it is outside the face that it is farthest outside of.
+                $off = -INF;
+                foreach ($hull->d as $f => $d) {
+                    $off = max($off, $hull->nx[$f] * $u + $hull->ny[$f] * $v + $hull->nz[$f] * $w - $d);
+                }
+                if ($off < $best) {
+                    [$best, $found] = [$off, $shape];
+                }
+            }
+        }
+
+        return $found;
+    }
+
     /** @return list<int> of all pieces */
     public function shapes(): array
     {

@@ -8,6 +8,7 @@ use LogicException;
 use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Break\Progress;
 use YardBreak\Core\Document\BadDocument;
+use YardBreak\Core\Document\Joint;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Format\BadFile;
@@ -141,7 +142,9 @@ final class Pipeline
         $forces = ShotForces::inputs($shot, $this->surfaces);
         $planes = array_map(static fn ($plane): array => [$plane->height, $plane->normal, $plane->friction, $plane->restitution], $shot->planes);
 
-        return hash('sha256', 'motion' . self::MOTION . serialize([$shot->fps, $shot->frames, $shot->settleSpeed, $shot->playing->inputs(), $forces, $planes, $props]));
+        $joints = array_map(static fn (Joint $joint): array => [...$joint->inputs(), $joint->cut], $shot->joints);
+
+        return hash('sha256', 'motion' . self::MOTION . serialize([$shot->fps, $shot->frames, $shot->settleSpeed, $shot->playing->inputs(), $forces, $planes, $props, ...$joints === [] ? [] : [$joints]]));
     }
 
     /**

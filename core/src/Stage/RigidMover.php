@@ -26,6 +26,8 @@ final class RigidMover implements Mover
 
     private readonly RigidForces $forces;
 
+    private readonly RigidJoints $joints;
+
     /** @var list<RigidProp> */
     private array $props = [];
 
@@ -50,6 +52,7 @@ final class RigidMover implements Mover
             $this->props[] = new RigidProp($prop, $broken[$k], $this->world, $k, $others);
         }
         $this->forces = new RigidForces($forces, $this->props);
+        $this->joints = new RigidJoints($shot, array_combine(array_column($own, 'id'), $this->props), $this->world);
     }
 
     public function release(float $frame): void
@@ -58,6 +61,7 @@ final class RigidMover implements Mover
             $prop->letGoBy($this->world, $frame);
             $prop->weaken($this->world, $frame);
         }
+        $this->joints->cutBy($frame);
     }
 
     public function meet(array $others): void
@@ -207,7 +211,7 @@ final class RigidMover implements Mover
             }
         }
 
-        return $tracks;
+        return [...$tracks, ...$this->joints->tracks()];
     }
 
     public function write(float $frame): array
@@ -238,6 +242,8 @@ final class RigidMover implements Mover
             }
             array_push($values, $poses, ...($this->own[$k]->transform->isScaled() ? [$scales] : []), ...[$prop->weights($frame), $flags]);
         }
+
+        array_push($values, ...$this->joints->ends());
 
         return [$values, ['released' => (float) $released, 'moving' => (float) $moving, 'kinetic' => $kinetic]];
     }

@@ -35,6 +35,14 @@ final class FixTest extends TestCase
         yield 'from the blow, without a blow' => [['props' => [self::prop(['timing' => ['release' => 'blow']])]], 'break has none', true];
         yield 'finer by a weight that is the same everywhere' => [['props' => [self::prop(['break' => ['density' => 'weight']])]], 'same everywhere', true];
         yield 'held until touched, alone' => [['props' => [self::prop(['motion' => ['before' => 'held']])]], 'nothing else that can touch', true];
+        $held = ['id' => 'block', 'name' => 'Block', 'position' => ['y' => 1.0], 'break' => ['pattern' => 'whole'], 'motion' => ['rigid' => ['before' => 'falls']]];
+        $rope = ['id' => 'rope', 'name' => 'Rope', 'prop' => 'block', 'rope' => ['from' => ['x' => 0, 'y' => 1.5, 'z' => 0], 'to' => ['x' => 0, 'y' => 3, 'z' => 0]]];
+        yield 'a joint of nothing' => [['version' => 2, 'joints' => [['prop' => ''] + $rope], 'props' => [$held]], 'holds nothing yet', true];
+        yield 'a joint on what is gone' => [['version' => 2, 'joints' => [['other' => 'gone'] + $rope], 'props' => [$held]], 'not in the shot', true];
+        yield 'a joint on itself' => [['version' => 2, 'joints' => [['other' => 'block'] + $rope], 'props' => [$held]], 'to itself', true];
+        yield 'a joint on cloth' => [['version' => 2, 'joints' => [$rope], 'props' => [['motion' => ['mover' => 'light']] + $held]], 'only what moves as hard pieces', false];
+        yield 'a joint beside its prop' => [['version' => 2, 'joints' => [['rope' => ['from' => ['x' => 3, 'y' => 1, 'z' => 0]]] + $rope], 'props' => [$held]], 'beside it', false];
+        yield 'a joint on what never moves' => [['version' => 2, 'joints' => [$rope], 'props' => [['release' => ['trigger' => 'never'], 'motion' => ['rigid' => ['before' => 'held']]] + $held]], 'nothing to hold back', false];
         $path = ['on' => true, 'places' => [['x' => 0, 'y' => 1, 'z' => 0], ['x' => 1, 'y' => 1, 'z' => 0]]];
         yield 'still on its path' => [['version' => 2, 'props' => [['id' => 'block', 'name' => 'Block', 'path' => $path, 'break' => ['pattern' => 'whole']]]], 'never goes along', true];
         yield 'a path of one place' => [['version' => 2, 'props' => [['id' => 'block', 'name' => 'Block', 'position' => ['y' => 1.0], 'path' => ['on' => true, 'places' => [['x' => 0, 'y' => 1, 'z' => 0]]]]]], 'fewer than two places', false];

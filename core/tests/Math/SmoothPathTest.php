@@ -38,7 +38,11 @@ final class SmoothPathTest extends TestCase
         }
     }
 
-    /** How far a place is from the nearest of many places along the path. */
+    /**
+     * How far a place is from the nearest of many places along the path.
+     *
+     * @param array{float, float, float} $place
+     */
     private static function off(SmoothPath $path, array $place): float
     {
         $best = INF;

@@ -16,7 +16,11 @@ final class ResumeTest extends TestCase
 {
     private static function shot(): Shot
     {
-        return Shot::read(['version' => 2, 'frames' => 40, 'forces' => [['id' => 'g', 'name' => 'G', 'force' => 'gravity'], ['id' => 'w', 'name' => 'W', 'force' => 'wind'], ['id' => 't', 'name' => 'T', 'force' => 'turbulence', 'turbulence' => ['strength' => 1.0]], ['id' => 'b', 'name' => 'B', 'force' => 'blast', 'blast' => ['frame' => 26, 'strength' => 60]]], 'planes' => [['id' => 'floor', 'name' => 'Floor'], ['id' => 'ramp', 'name' => 'Ramp', 'tilt' => ['z' => 20], 'height' => -0.2]], 'props' => [
+        return Shot::read(['version' => 2, 'frames' => 40, 'forces' => [['id' => 'g', 'name' => 'G', 'force' => 'gravity'], ['id' => 'w', 'name' => 'W', 'force' => 'wind'], ['id' => 't', 'name' => 'T', 'force' => 'turbulence', 'turbulence' => ['strength' => 1.0]], ['id' => 'b', 'name' => 'B', 'force' => 'blast', 'blast' => ['frame' => 26, 'strength' => 60]]], 'planes' => [['id' => 'floor', 'name' => 'Floor'], ['id' => 'ramp', 'name' => 'Ramp', 'tilt' => ['z' => 20], 'height' => -0.2]], 'joints' => [
+            ['id' => 'cord', 'name' => 'Cord', 'prop' => 'plumb', 'other' => 'bar', 'rope' => ['from' => ['x' => -0.5, 'y' => 1.6, 'z' => 0.2], 'to' => ['x' => -0.5, 'y' => 0.1, 'z' => 0.2], 'slack' => 5], 'strength' => 300],
+            ['id' => 'pin', 'name' => 'Pin', 'joint' => 'hinge', 'prop' => 'plumb', 'hinge' => ['at' => ['x' => -0.6, 'y' => 1.7, 'z' => 0.2], 'axis' => ['z' => 1], 'stops' => true], 'cut' => 'frame', 'frame' => 20],
+        ], 'props' => [
+            ['id' => 'plumb', 'name' => 'Plumb', 'source' => ['box' => ['width' => 0.2, 'height' => 0.1, 'depth' => 0.1, 'divisions' => 1]], 'position' => ['x' => -0.5, 'y' => 1.65, 'z' => 0.2], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'], 'motion' => ['rigid' => ['before' => 'falls']]],
             ['id' => 'block', 'name' => 'Block', 'source' => ['box' => ['width' => 0.3, 'height' => 0.3, 'depth' => 0.3, 'divisions' => 2]], 'position' => ['y' => 0.5], 'rotation' => ['x' => 20, 'z' => 10],
                 'break' => ['cellular' => ['pieces' => 24, 'seed' => 3]], 'release' => ['trigger' => 'contact', 'contact' => ['speed' => 0.5]], 'motion' => ['rigid' => ['before' => 'falls']]],
             ['id' => 'wall', 'name' => 'Wall', 'source' => ['box' => ['width' => 0.5, 'height' => 0.4, 'depth' => 0.1, 'divisions' => 1]], 'position' => ['x' => 0.6, 'y' => 0.2],

@@ -44,12 +44,15 @@ export function ItemList({
   noun,
   empty,
   drawn,
+  made = (item) => item,
 }: {
   path: Path;
   noun: string;
   empty: string;
   /** Whether the picture shows what they do together, and each can be seen alone. */
   drawn?: boolean;
+  /** What a new one is like, where the standard will not do. */
+  made?: (item: object) => object;
 }) {
   const { handle } = useContext(ShotContext);
   const items = (read(handle.shot.document, path) ?? []) as Item[];
@@ -62,10 +65,10 @@ export function ItemList({
     change((old) => {
       const plain = Object.entries(standard([...path, old.length]) as object);
       const chosen = kinds && kind ? { [kinds.as]: kind, [kind]: standard([...path, old.length, kind]) } : {};
-      const made = {
+      const fresh = made({
         ...Object.fromEntries(plain.filter(([field]) => field !== kinds?.default)),
         ...chosen,
-      } as Item;
+      }) as Item;
       const title = kind && kinds ? (schema.properties?.[kinds.as]?.['x-labels']?.[kind] ?? kind) : noun;
       const id = newId(
         title,
@@ -73,7 +76,7 @@ export function ItemList({
       );
       // What has just been added is what one wants to see.
       if (schema['x-drawn']) useView.getState().set({ force: id });
-      return [...old, named ? { ...made, id, name: title } : made];
+      return [...old, named ? { ...fresh, id, name: title } : fresh];
     });
   return (
     <div data-list={path.join('/')}>

@@ -262,20 +262,32 @@ function forceThing(scene: Scene, index: number): Thing | null {
 /** The places of a line in the shot, each by itself. */
 function placeThings(scene: Scene, path: Path, name: string): Thing[] {
   const places = (read(scene.document, path) ?? []) as object[];
-  return places.map((_, k) => {
-    const at = [...path, k];
-    const start = vectorAt(scene, at);
-    return {
-      ofShot: true,
-      key: at.join('/'),
-      name: `${name} ${k + 1}`,
-      turns: false,
-      sizes: false,
-      place: () => start,
-      apply: (document, change) =>
-        change.move ? putVector(document, scene, at, start.clone().add(change.move)) : document,
-    };
-  });
+  return places.map((_, k) => placeThing(scene, [...path, k], `${name} ${k + 1}`));
+}
+
+function placeThing(scene: Scene, at: Path, name: string): Thing {
+  const start = vectorAt(scene, at);
+  return {
+    ofShot: true,
+    key: at.join('/'),
+    name,
+    turns: false,
+    sizes: false,
+    place: () => start,
+    apply: (document, change) =>
+      change.move ? putVector(document, scene, at, start.clone().add(change.move)) : document,
+  };
+}
+
+/** Where the open joint holds on. */
+function jointThings(scene: Scene, index: number): Thing[] {
+  const joint = scene.document.joints[index];
+  if (!joint?.on) return [];
+  const kind = chosen(joint, 'joint');
+  const ends = kind.trait('ends');
+  return (Array.isArray(ends) ? (ends as string[]) : []).map((name) =>
+    placeThing(scene, ['joints', index, kind.kind, name], kind.fields[name]?.title ?? joint.name),
+  );
 }
 
 /** Places of the open force, if it goes along a line. */
@@ -305,6 +317,12 @@ export function thingsOf(
       ...(prop.path.on ? placeThings(scene, ['props', propIndex, 'path', 'places'], 'Place') : []),
       forceThing(scene, force),
       ...forcePlaces(scene, force),
+      ...(stage === 'motion'
+        ? jointThings(
+            scene,
+            scene.document.joints.findIndex((joint) => joint.id === forceId),
+          )
+        : []),
     ].filter((thing) => thing !== null);
   }
   if (stage !== 'timing') return [];

@@ -16,6 +16,7 @@ import { CameraCard } from './CameraCard';
 import { DrawingTools } from './DrawingTools';
 import { below, Findings } from './Findings';
 import { HandOffCard } from './HandOffCard';
+import { JointsCard } from './JointsCard';
 import { PathCard } from './PathCard';
 import { PropTools, Upload } from './PropTools';
 import { WeightCard } from './WeightCard';
@@ -100,6 +101,8 @@ export function StageCard() {
         <Lists base={[...at, 'motion', chosen(prop?.motion, 'mover').kind]} />
         <Heading>Forces in the shot</Heading>
         <ItemList path={['forces']} noun="Force" empty="Nothing acts: what lets go stays where it is." />
+        <Heading>Joints</Heading>
+        <JointsCard />
         <Heading>Floors</Heading>
         <ItemList path={['planes']} noun="Floor" empty="No floor: what falls goes on falling." />
         <Heading>At the end</Heading>

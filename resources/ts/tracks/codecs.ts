@@ -88,6 +88,7 @@ const vertices: Codec = {
 const CODECS: Record<string, Codec> = {
   pose,
   scale: singles(3),
+  ends: singles(7),
   vertices,
   weight: byte(1 / 255),
   life: byte(1 / 255),

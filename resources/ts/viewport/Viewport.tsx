@@ -24,6 +24,7 @@ import { FitCamera } from './FitCamera';
 import { BentPieces } from './BentPieces';
 import { loadPieces, type PieceMesh } from './mesh';
 import { HoverLabel, PickHint, ScaleBar, Views, WeightLegend } from './overlays';
+import { Joints } from './Joints';
 import { Outlines } from './Outlines';
 import { Painter } from './Painter';
 import { PictureTaker } from './PictureTaker';
@@ -194,6 +195,7 @@ export function Viewport() {
         <ShotCamera />
         <Outlines />
         <PathLines />
+        <Joints baked={baked} />
         <ForceArrows />
         {stage === 'break' && prop ? <PlaceMarker prop={prop} pose={tracks[prop.id]?.[0]} /> : null}
         <PictureTaker

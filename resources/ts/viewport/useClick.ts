@@ -19,7 +19,7 @@ function vector(numbers: Three) {
 
 /** Whether what is picked there stands in the shot, whatever is clicked. */
 export function picksInShot(path: Path): boolean {
-  return path[0] === 'forces' || fieldAt(path)['x-space'] === 'shot';
+  return path[0] === 'forces' || path[0] === 'joints' || fieldAt(path)['x-space'] === 'shot';
 }
 
 /** What a click on a piece does: sets the place that is being picked, selects a piece in Break, or selects the prop. */

@@ -15,6 +15,7 @@ final class Codecs
         return match ($kind) {
             Track::POSE => new PoseCodec(),
             Track::SCALE => new SinglesCodec(3),
+            Track::ENDS => new SinglesCodec(7),
             Track::VERTICES => new VertexCodec(),
             Track::WEIGHT, Track::LIFE => new ByteCodec(true),
             Track::FLAGS => new ByteCodec(false),

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion\Rigid;
 
+use YardBreak\Core\Motion\Rigid\Joint\Joints;
 use YardBreak\Core\Motion\State;
 
 /** Finds which shapes touch each other or the floor, once a step, and remembers the pairs from step to step. */
@@ -43,8 +44,11 @@ final class ContactFinder
         $this->broad = new BroadPhase();
     }
 
-    /** @param array<int, bool> $active */
-    public function find(float $dt, array $active): void
+    /**
+     * @param array<int, bool> $active
+     * @param array<int, bool> $apart by {@see Joints::key()}: bodies that do not touch each other (true), or did not until now and may be in each other
+     */
+    public function find(float $dt, array $active, array $apart = []): void
     {
         $this->steps++;
         $this->live = [];
@@ -85,7 +89,10 @@ final class ContactFinder
         }
         $this->placeShapes();
         $near = $this->broad->pairs($bodies->cx, $bodies->cy, $bodies->cz, $bodies->hull, $bodies->shapeBody, $active, $bodies->free, $reach, $turn, $v, $dt);
-        $this->updatePairs($near, $turn, $v, $dt);
+        if (in_array(true, $apart, true)) {
+            $near = array_values(array_filter($near, static fn (int $key): bool => ! ($apart[Joints::key($bodies->shapeBody[$key >> 20], $bodies->shapeBody[$key & 1048575])] ?? false)));
+        }
+        $this->updatePairs($near, $turn, $v, $dt, $apart);
         foreach ($this->pairs as $key => $pair) {
             if ($pair->seen !== $this->steps) {
                 $a = $bodies->shapeBody[$pair->a];
@@ -172,8 +179,9 @@ final class ContactFinder
      * @param list<int> $near
      * @param array<int, float> $turn
      * @param array<int, float> $v
+     * @param array<int, bool> $apart
      */
-    private function updatePairs(array $near, array $turn, array $v, float $dt): void
+    private function updatePairs(array $near, array $turn, array $v, float $dt, array $apart): void
     {
         $bodies = $this->bodies;
         $CX = $bodies->cx;
@@ -194,7 +202,7 @@ final class ContactFinder
             $b = $key & 1048575;
             $pair = $pairs[$key] ?? null;
             if ($pair === null) {
-                $pair = $pairs[$key] = new ContactPair($a, $b, $group[$a] === $group[$b]);
+                $pair = $pairs[$key] = new ContactPair($a, $b, $group[$a] === $group[$b] || isset($apart[Joints::key($shapeBody[$a], $shapeBody[$b])]));
             }
             $pair->seen = $steps;
             $dx = $CX[$b] - $CX[$a];

@@ -16,8 +16,9 @@ final readonly class Resting
      * Slow pieces are braked; one that has been slow long enough falls asleep, unless something it touches still moves.
      *
      * @param list<int> $moving
+     * @param list<array{int, int}> $joined bodies that joints hold together
      */
-    public function settle(array $moving, ContactSolver $solver, float $dt): void
+    public function settle(array $moving, ContactSolver $solver, array $joined, float $dt): void
     {
         $brake = 1.0 / (1.0 + $dt * RigidTuning::SETTLE_RATE);
         $roll = 1.0 / (1.0 + $dt * RigidTuning::ROLLING_RATE);
@@ -30,6 +31,10 @@ final readonly class Resting
                 $held[$solver->bodies[2 * $c + 1]] = true;
             }
         }
+        $hangs = [];
+        foreach ($joined as [$a, $b]) {
+            $hangs[$a] = $hangs[$b] = true;
+        }
         foreach ($moving as $b) {
             if (isset($held[$b])) {
                 for ($k = 6 * $b + 3; $k < 6 * $b + 6; $k++) {
@@ -38,7 +43,7 @@ final readonly class Resting
             }
             // Staying close to a place for a while is rest, even if it trembles there.
             $o = 6 * $b;
-            if (isset($held[$b]) && $this->wandered($b) < $this->settleSpeed * RigidTuning::WANDER) {
+            if ((isset($held[$b]) || isset($hangs[$b])) && $this->wandered($b) < $this->settleSpeed * RigidTuning::WANDER) {
                 $this->bodies->slow[$b] += $dt;
             } else {
                 $this->bodies->slow[$b] = 0.0;
@@ -47,12 +52,22 @@ final readonly class Resting
                     $this->bodies->anchor[7 * $b + 3 + $k] = $value;
                 }
             }
-            if ($this->bodies->slow[$b] > RigidTuning::SETTLE_AFTER) {
+            // What only hangs is told by how long, in the same measure.
+            $slow = $this->bodies->slow[$b] / (isset($held[$b]) ? 1.0 : RigidTuning::HANGS_LONGER);
+            if ($slow > RigidTuning::SETTLE_AFTER) {
                 for ($k = $o; $k < $o + 6; $k++) {
                     $this->bodies->v[$k] *= $brake;
                 }
             }
-            $rested[$b] = $this->bodies->slow[$b];
+            $rested[$b] = $slow;
+        }
+        $asSlow = $rested;
+        foreach ($joined as [$a, $b]) {
+            foreach ([[$a, $b], [$b, $a]] as [$one, $other]) {
+                if (isset($rested[$one], $asSlow[$other]) && $asSlow[$other] < RigidTuning::SETTLE_AFTER) {
+                    $rested[$one] = 0.0;
+                }
+            }
         }
         foreach ($solver->pairs as $c => $pair) {
             if ($pair->touched) {

@@ -16,6 +16,13 @@ final class RigidTuning
     /** Damping ratio of a contact: far above 1, so overlaps are undone without a bounce. */
     public const CONTACT_DAMPING = 10.0;
 
+    /** Highest natural frequency of a joint, Hz, and its damping ratio: drawn together without a swing. */
+    public const JOINT_HERTZ = 60.0;
+    public const JOINT_DAMPING = 2.0;
+
+    /** What hangs on a joint and touches nothing must be slow for so many times as long: where it turns round, a swing is slow too. */
+    public const HANGS_LONGER = 5.0;
+
     /** Fastest speed at which an overlap is pushed apart, m/s. */
     public const PUSH_SPEED = 2.0;
 

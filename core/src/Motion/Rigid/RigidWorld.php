@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion\Rigid;
 
+use YardBreak\Core\Motion\Rigid\Joint\Joints;
 use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Steps;
 
@@ -14,6 +15,8 @@ use YardBreak\Core\Motion\Steps;
 final class RigidWorld
 {
     public readonly RigidBodies $bodies;
+
+    public readonly Joints $joints;
 
     private readonly ContactFinder $contacts;
 
@@ -62,9 +65,10 @@ final class RigidWorld
         ?float $floor = 0.0,
         float $floorFriction = 0.6,
         float $floorBounce = 0.1,
-        float $settleSpeed = 0.05,
+        private readonly float $settleSpeed = 0.05,
     ) {
         $this->bodies = new RigidBodies();
+        $this->joints = new Joints($this->bodies);
         $this->contacts = new ContactFinder($this->bodies, $settleSpeed);
         $this->layout = new ContactLayout($this->bodies, $this->contacts);
         $this->resting = new Resting($this->bodies, $settleSpeed);
@@ -118,6 +122,7 @@ final class RigidWorld
         $this->dt = $dt;
         $this->bodies->elapsed = 0.0;
         $this->solver = null;
+        $this->joints->begin($this->settleSpeed);
         $active = [];
         foreach ($this->bodies->mass as $b => $_) {
             $o = 6 * $b;
@@ -131,7 +136,7 @@ final class RigidWorld
 
             return;
         }
-        $this->contacts->find($dt, $active);
+        $this->contacts->find($dt, $active, $this->joints->apart());
         $this->moving = [];
         foreach ($this->bodies->mass as $b => $_) {
             if ($this->bodies->free[$b] && ! $this->bodies->asleep[$b]) {
@@ -166,7 +171,9 @@ final class RigidWorld
         if ($this->pushed !== []) {
             Pushed::apply($v, $this->pushed, $this->moving, $h);
         }
+        $this->joints->warmStart($v, $moved, $this->im, $this->ii);
         $this->solver->warmStart($v, $this->im, $this->ii);
+        $this->joints->solve($v, $moved, $this->im, $this->ii, $h, true);
         $this->solver->solve($v, $moved, $this->im, $this->ii, $h, true);
         Integrator::move($this->bodies->p, $this->bodies->q, $v, $moved, $this->bodies->inertia, $this->bodies->inverse, $this->moving, $h);
         foreach ($this->driven as $b) {
@@ -174,6 +181,7 @@ final class RigidWorld
                 $moved[6 * $b + $k] += $h * $v[6 * $b + $k];
             }
         }
+        $this->joints->solve($v, $moved, $this->im, $this->ii, $h, false);
         $this->solver->solve($v, $moved, $this->im, $this->ii, $h, false);
         $this->moved = $moved;
         $this->bodies->v = $v;
@@ -195,7 +203,8 @@ final class RigidWorld
         $this->bodies->elapsed = 0.0;
         $this->bodies->refreshRotations($this->moving);
         $this->noteTouches($solver);
-        $this->resting->settle($this->moving, $solver, $this->dt);
+        $this->resting->settle($this->moving, $solver, $this->joints->pairs(), $this->dt);
+        $this->joints->end($this->dt);
     }
 
     /**
@@ -205,7 +214,7 @@ final class RigidWorld
      */
     public function save(): array
     {
-        return ['bodies' => $this->bodies->save(), 'contacts' => $this->contacts->save()];
+        return ['bodies' => $this->bodies->save(), 'contacts' => $this->contacts->save(), ...$this->joints->isEmpty() ? [] : ['joints' => $this->joints->save()]];
     }
 
     /** What save() gave, of a world with the same shapes. */
@@ -213,6 +222,9 @@ final class RigidWorld
     {
         $this->bodies->restore($state->part('bodies'));
         $this->contacts->restore($state->part('contacts'));
+        if (! $this->joints->isEmpty()) {
+            $this->joints->restore($state->part('joints'));
+        }
     }
 
     /** @return list<int> */

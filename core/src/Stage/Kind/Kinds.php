@@ -90,6 +90,11 @@ final class Kinds
             'stream' => Force\AlongALine::class,
             'drag' => Force\SlowingAir::class,
         ],
+        'joint' => [
+            'rope' => Joint\ARope::class,
+            'spring' => Joint\ASpring::class,
+            'hinge' => Joint\AHinge::class,
+        ],
     ];
 
     /** @var array<string, array<string, class-string>> */
@@ -129,6 +134,12 @@ final class Kinds
     public static function force(string $kind): string
     {
         return self::find('force', $kind, ForceKind::class);
+    }
+
+    /** @return class-string<JointKind> */
+    public static function joint(string $kind): string
+    {
+        return self::find('joint', $kind, JointKind::class);
     }
 
     /** @return class-string<MomentKind> */

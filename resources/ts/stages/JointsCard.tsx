@@ -1,0 +1,42 @@
+import { useContext } from 'react';
+import * as THREE from 'three';
+import { chosen } from '../api/schema';
+import { ItemList } from '../fields/ItemList';
+import { rounded } from '../handles/things';
+import { ShotContext } from '../shot/context';
+
+/** Above what hangs on a rope its other end is put, of the size of the prop. */
+const ABOVE = 0.75;
+
+/** What holds hard pieces. A new one holds the open prop at its top, and a rope or a spring hangs on a place above it. */
+export function JointsCard() {
+  const { prop, tracks, readouts } = useContext(ShotContext);
+  const made = (item: object): object => {
+    const box = prop ? readouts[prop.id]?.health.bounds : undefined;
+    const pose = prop ? tracks[prop.id]?.[0] : undefined;
+    if (!prop || !box || !pose) return item;
+    const { kind, settings } = chosen(item, 'joint');
+    const [low, high] = box.map((corner) => new THREE.Vector3(...corner)) as [THREE.Vector3, THREE.Vector3];
+    const [x = 0, y = 0, z = 0, qx = 0, qy = 0, qz = 0, qw = 1] = pose;
+    const top = low.clone().lerp(high, 0.5).setY(high.y);
+    const place = top.applyQuaternion(new THREE.Quaternion(qx, qy, qz, qw)).add(new THREE.Vector3(x, y, z));
+    const at = (up: number) => ({ x: rounded(place.x), y: rounded(place.y + up), z: rounded(place.z) });
+    const above = ABOVE * low.distanceTo(high);
+    return {
+      ...item,
+      prop: prop.id,
+      [kind]: {
+        ...settings,
+        ...('at' in settings ? { at: at(0) } : { from: at(0), to: at(above) }),
+      },
+    };
+  };
+  return (
+    <ItemList
+      path={['joints']}
+      noun="Joint"
+      empty="Nothing is tied: no rope, no spring, no hinge."
+      made={made}
+    />
+  );
+}

@@ -1,0 +1,73 @@
+import * as THREE from 'three';
+import { describe, expect, it } from 'vitest';
+import { standard } from '../../resources/ts/api/schema';
+import { thingsOf } from '../../resources/ts/handles/things';
+import { axisOf, drawn, endsOf, lengthOf, type JointDocument } from '../../resources/ts/viewport/joints';
+import { documentOf, withProp } from './harness';
+
+/** A joint of a kind, with some of its settings. */
+function joint(kind: string, settings: object): JointDocument {
+  return {
+    ...(standard(['joints', 0]) as object),
+    id: 'tie',
+    name: 'Tie',
+    prop: 'block',
+    joint: kind,
+    [kind]: { ...(standard(['joints', 0, kind]) as object), ...settings },
+  } as unknown as JointDocument;
+}
+
+const ENDS = { from: { x: 0, y: 1, z: 0 }, to: { x: 3, y: 1, z: 4 } };
+
+/** How long a line through places is. */
+const along = (places: THREE.Vector3[]) =>
+  places.slice(1).reduce((sum, place, k) => sum + place.distanceTo(places[k] as THREE.Vector3), 0);
+
+describe('what is drawn of a joint', () => {
+  it('is a straight rope where it is taut, and an arc of its length where it is slack', () => {
+    const taut = joint('rope', ENDS);
+    expect(lengthOf(taut)).toBeCloseTo(5);
+    expect(along(drawn(taut, ...endsOf(taut)))).toBeCloseTo(5);
+    const slack = joint('rope', { ...ENDS, slack: 4 });
+    const places = drawn(slack, ...endsOf(slack));
+    expect(places[0]?.toArray()).toEqual([0, 1, 0]);
+    expect(places.at(-1)?.toArray()).toEqual([3, 1, 4]);
+    expect(along(places)).toBeGreaterThan(5.15);
+    expect(along(places)).toBeLessThan(5.25);
+    expect(Math.min(...places.map(({ y }) => y))).toBeLessThan(0.5);
+    // Drawn out by its ends, it is straight again.
+    expect(along(drawn(slack, new THREE.Vector3(0, 0, 0), new THREE.Vector3(5.2, 0, 0)))).toBeCloseTo(5.2);
+  });
+
+  it('winds a spring about its way, and gives a hinge its axis', () => {
+    const spring = joint('spring', ENDS);
+    const [from, to] = endsOf(spring);
+    const way = to.clone().sub(from).normalize();
+    const off = drawn(spring, from, to).map((place) => place.clone().sub(from).cross(way).length());
+    expect(off[0]).toBeCloseTo(0);
+    expect(off.at(-1)).toBeCloseTo(0);
+    expect(Math.max(...off)).toBeCloseTo(0.3);
+    const hinge = joint('hinge', { at: { x: 1, y: 2, z: 3 }, axis: { x: 0, y: 0, z: 2 } });
+    expect(axisOf(hinge)?.map((end) => end.toArray())).toEqual([
+      [1, 2, 2.88],
+      [1, 2, 3.12],
+    ]);
+    expect(axisOf(joint('hinge', { turns: 'any' }))).toBeNull();
+    expect(axisOf(spring)).toBeNull();
+  });
+});
+
+it('is taken at its ends while it is open in Motion', () => {
+  const document = { ...withProp(['name'], 'Block'), joints: [joint('rope', ENDS)] } as ReturnType<
+    typeof documentOf
+  >;
+  const scene = { document, numbers: {}, tracks: {}, frame: 1 };
+  const at = (stage: 'motion' | 'prop', id: string | null) =>
+    thingsOf(scene, stage, 0, '', id).filter((thing) => thing.key.startsWith('joints'));
+  expect(at('motion', null)).toEqual([]);
+  expect(at('prop', 'tie')).toEqual([]);
+  const [from, to] = at('motion', 'tie');
+  expect(from?.name).toBe('Holds at');
+  const moved = to?.apply(document, { move: new THREE.Vector3(0, 0.5, 0) });
+  expect(moved?.joints[0]).toMatchObject({ rope: { to: { x: 3, y: 1.5, z: 4 }, from: ENDS.from } });
+});
