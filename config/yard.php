@@ -8,4 +8,10 @@ return [
     // A bake belongs to a worker of another machine for this long after its last sign of life, s. On the same machine it is
     // seen at once when a worker dies.
     'lease_seconds' => (int) env('YARD_LEASE', 60),
+    'room' => [
+        // Results of stages (broken meshes, weights, ...) may take so many bytes; what was used longest ago goes first, and is computed again when it is needed.
+        'computed' => (int) env('YARD_ROOM_COMPUTED', 4_000_000_000),
+        // So many finished bakes of a shot stay beside those that are pinned.
+        'bakes' => (int) env('YARD_ROOM_BAKES', 5),
+    ],
 ];

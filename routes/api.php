@@ -8,6 +8,7 @@ use App\Http\Controllers\ExportController;
 use App\Http\Controllers\ForceController;
 use App\Http\Controllers\PropController;
 use App\Http\Controllers\ShotController;
+use App\Http\Controllers\StoreController;
 use Illuminate\Support\Facades\Route;
 
 Route::get('schema', [ShotController::class, 'schema']);
@@ -42,14 +43,22 @@ Route::get('shots/{shot}/props/{prop}/starter', [PropController::class, 'starter
 Route::get('shots/{shot}/forces/{force}/field', [ForceController::class, 'field']);
 Route::get('shots/{shot}/forces/{force}/probe', [ForceController::class, 'probe']);
 
+Route::get('store', [StoreController::class, 'show']);
+Route::post('store/empty', [StoreController::class, 'empty']);
+
 Route::post('assets', [AssetController::class, 'store']);
 Route::get('assets/{sha}', [AssetController::class, 'show'])->where('sha', '[0-9a-f]{64}');
 
 Route::post('shots/{shot}/bakes', [BakeController::class, 'store']);
+Route::get('shots/{shot}/bakes', [BakeController::class, 'index']);
 Route::get('bakes/{bake}', [BakeController::class, 'show']);
+Route::patch('bakes/{bake}', [BakeController::class, 'pin']);
+Route::delete('bakes/{bake}', [BakeController::class, 'destroy']);
+Route::post('bakes/{bake}/bring-up', [BakeController::class, 'bringUp']);
+Route::post('bakes/{bake}/go-back', [BakeController::class, 'goBack']);
 Route::post('bakes/{bake}/cancel', [BakeController::class, 'cancel']);
 Route::get('bakes/{bake}/frames', [BakeController::class, 'frames']);
-Route::get('bakes/{bake}/index', [BakeController::class, 'index']);
+Route::get('bakes/{bake}/index', [BakeController::class, 'places']);
 Route::post('bakes/{bake}/exports', [ExportController::class, 'store']);
 Route::get('exports/{export}', [ExportController::class, 'show']);
 Route::get('exports/{export}/file', [ExportController::class, 'file']);

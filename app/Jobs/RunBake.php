@@ -54,7 +54,7 @@ final class RunBake implements ShouldQueue
         } catch (Refusal $error) {
             $lease->end('failed', $error->getMessage());
         } catch (Throwable $error) {
-            $lease->end('failed', 'The simulation stopped with an error of ours; storage/logs/yard.log says more.');
+            $lease->end('failed', 'The simulation stopped with an error of ours; the newest log in storage/logs says more.');
             throw $error;
         }
     }
@@ -84,6 +84,6 @@ final class RunBake implements ShouldQueue
     public function failed(?Throwable $error): void
     {
         Bake::where('id', $this->bakeId)->whereIn('status', ['queued', 'running'])
-            ->update(['status' => 'failed', 'error' => 'The simulation stopped with an error of ours; storage/logs/yard.log says more.']);
+            ->update(['status' => 'failed', 'error' => 'The simulation stopped with an error of ours; the newest log in storage/logs says more.']);
     }
 }

@@ -58,7 +58,7 @@ final class WriteExport implements ShouldQueue
 
                 return;
             }
-            $this->end($owner, 'failed', 'The file could not be written for an error of ours; storage/logs/yard.log says more.');
+            $this->end($owner, 'failed', 'The file could not be written for an error of ours; the newest log in storage/logs says more.');
             throw $error;
         } finally {
             @unlink("{$export->path()}.{$this->part($owner)}");

@@ -24,8 +24,11 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property string|null $owner
  * @property float $lease_until
  * @property bool $cancel
+ * @property bool $pinned whether it stays, whatever comes after it
  * @property float|null $started_at
  * @property float|null $finished_at
+ * @property \Illuminate\Support\Carbon|null $created_at
+ * @property \Illuminate\Support\Carbon|null $updated_at
  * @property Revision $revision
  */
 final class Bake extends Model
@@ -35,7 +38,7 @@ final class Bake extends Model
     protected $guarded = [];
 
     /** @var array<string, string> */
-    protected $casts = ['cancel' => 'boolean', 'lease_until' => 'float', 'started_at' => 'float', 'finished_at' => 'float'];
+    protected $casts = ['cancel' => 'boolean', 'pinned' => 'boolean', 'lease_until' => 'float', 'started_at' => 'float', 'finished_at' => 'float'];
 
     /** @return BelongsTo<Revision, $this> */
     public function revision(): BelongsTo

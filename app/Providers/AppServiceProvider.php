@@ -8,6 +8,7 @@ use App\Support\BakeRescue;
 use App\Support\EagerSqlite;
 use App\Support\FileAssets;
 use App\Support\FileStageStore;
+use App\Support\StoreKeeper;
 use Illuminate\Database\Connection;
 use Illuminate\Queue\Events\Looping;
 use Illuminate\Support\Facades\Event;
@@ -30,5 +31,6 @@ final class AppServiceProvider extends ServiceProvider
     public function boot(): void
     {
         Event::listen(Looping::class, BakeRescue::nowAndThen(...));
+        Event::listen(Looping::class, StoreKeeper::nowAndThen(...));
     }
 }

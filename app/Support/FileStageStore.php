@@ -9,13 +9,21 @@ use YardBreak\Core\Stage\StageStore;
 /** Stage results as files named by their hash. A file appears whole or not at all, so several workers may share the folder. */
 final readonly class FileStageStore implements StageStore
 {
+    /** How long after its last use a file counts as just used, s: noted seldom, as it is asked for often. */
+    private const USED = 300;
+
     public function __construct(private string $folder)
     {
     }
 
     public function get(string $hash): ?string
     {
-        $bytes = @file_get_contents($this->path($hash));
+        $path = $this->path($hash);
+        $bytes = @file_get_contents($path);
+        if ($bytes !== false && time() - (int) @filemtime($path) > self::USED) {
+            // It shall outlive what nobody asks for.
+            @touch($path);
+        }
 
         return $bytes === false ? null : $bytes;
     }

@@ -47,7 +47,7 @@ final class Problem extends RuntimeException
             ]],
             $error instanceof ModelNotFoundException, $error instanceof NotFoundHttpException => [404, 'Not found', 'There is nothing here; it may have been deleted.', []],
             $error instanceof HttpExceptionInterface => [$error->getStatusCode(), 'The request cannot be answered', $error->getMessage(), []],
-            default => [500, 'Something broke on our side', 'Nothing was changed. The log (storage/logs/yard.log) says more.', []],
+            default => [500, 'Something broke on our side', 'Nothing was changed. The newest log in storage/logs says more.', []],
         };
 
         return new JsonResponse(

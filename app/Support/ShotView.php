@@ -37,6 +37,34 @@ final class ShotView
         ];
     }
 
+    /** @return list<array<string, mixed>> all bakes of a shot that are there, the one that is shown first */
+    public function bakes(Shot $shot): array
+    {
+        $listed = [];
+        /** @var Bake $bake */
+        foreach ($shot->bakes()->with('revision')->whereNot('status', 'cancelled')->orderByDesc('updated_at')->orderByDesc('id')->get() as $bake) {
+            $listed[] = $this->listed($bake);
+        }
+
+        return $listed;
+    }
+
+    /** @return array<string, mixed> a bake among the others of its shot */
+    public function listed(Bake $bake): array
+    {
+        return [
+            'id' => $bake->id,
+            'status' => $bake->status,
+            'pinned' => $bake->pinned,
+            'frames' => $bake->frames,
+            'done' => max(0, $bake->frames_done),
+            'revision' => $bake->revision->number,
+            'summary' => $bake->revision->summary,
+            'made' => $bake->created_at?->toIso8601String(),
+            'bytes' => StoreKeeper::sizeOf($bake),
+        ];
+    }
+
     /** @return array<string, mixed> */
     public function full(Shot $shot): array
     {
@@ -73,6 +101,7 @@ final class ShotView
             'status' => $bake->status,
             'error' => $bake->error,
             'waiting' => $bake->isLive() ? Room::lack() : null,
+            'pinned' => $bake->pinned,
             'frames' => $bake->frames,
             'done' => $done,
             'pieces' => $bake->pieces,

@@ -3,10 +3,11 @@ import { Tooltip } from 'radix-ui';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import './app.css';
-import { useShotId } from './state/route';
+import { useIsRoom, useShotId } from './state/route';
 import { applyTheme } from './state/theme';
 import { Notices } from './ui/Notices';
 import { ShotScreen } from './shot/ShotScreen';
+import { RoomPage } from './yard/RoomPage';
 import { Yard } from './yard/Yard';
 
 const client = new QueryClient({
@@ -15,6 +16,8 @@ const client = new QueryClient({
 
 function App() {
   const shotId = useShotId();
+  const isRoom = useIsRoom();
+  if (isRoom) return <RoomPage />;
   return shotId ? <ShotScreen key={shotId} id={shotId} /> : <Yard />;
 }
 

@@ -7,12 +7,16 @@ namespace App\Http\Controllers;
 use App\Jobs\RunBake;
 use App\Models\Bake;
 use App\Models\Shot;
+use App\Support\BasedOn;
 use App\Support\HandedOff;
 use App\Support\Problem;
+use App\Support\ShotBook;
 use App\Support\ShotView;
+use App\Support\StoreKeeper;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
+use Illuminate\Support\Carbon;
 use Symfony\Component\HttpFoundation\StreamedResponse;
 use YardBreak\Core\Bake\BakeReader;
 use YardBreak\Core\Check\Checks;
@@ -22,7 +26,7 @@ use YardBreak\Core\Stage\Pipeline;
 
 final class BakeController
 {
-    public function __construct(private readonly ShotView $view, private readonly Pipeline $pipeline, private readonly HandedOff $handedOff)
+    public function __construct(private readonly ShotView $view, private readonly ShotBook $book, private readonly Pipeline $pipeline, private readonly HandedOff $handedOff)
     {
     }
 
@@ -55,6 +59,55 @@ final class BakeController
         return new JsonResponse($this->view->bake($bake->refresh(), $head->document), 201);
     }
 
+    /** All bakes of a shot that are there, the one shown last first. */
+    public function index(Shot $shot): JsonResponse
+    {
+        return new JsonResponse(['bakes' => $this->view->bakes($shot)]);
+    }
+
+    /** Whether it is to be kept, whatever comes after it. */
+    public function pin(Request $request, Bake $bake): JsonResponse
+    {
+        $pinned = $request->json('pinned');
+        if (! is_bool($pinned)) {
+            throw new Problem(422, 'Keep it or not?', '“pinned” must be true or false.', ['errors' => [['pointer' => '/pinned', 'detail' => 'It must be true or false.']]]);
+        }
+        // Not shown as a newer one for that.
+        Bake::withoutTimestamps(static fn () => $bake->update(['pinned' => $pinned]));
+
+        return new JsonResponse($this->view->listed($bake->refresh()));
+    }
+
+    /** Shows an older bake instead of the one that is shown. */
+    public function bringUp(Bake $bake): JsonResponse
+    {
+        if ($bake->status !== 'done') {
+            throw new Problem(409, 'There is nothing to show', 'Only a finished bake can be shown again.');
+        }
+        // A second later than the newest: they are told apart by the second.
+        $newest = Bake::where('shot_id', $bake->shot_id)->max('updated_at');
+        $bake->forceFill(['updated_at' => max(now(), Carbon::parse(is_string($newest) ? $newest : 'now')->addSecond())])->save();
+
+        return new JsonResponse($this->view->bake($bake->refresh(), Shot::findOrFail($bake->shot_id)->head->document ?? []));
+    }
+
+    /** Makes the shot what it was when this was baked, as an edit that can be undone. */
+    public function goBack(Request $request, Bake $bake): JsonResponse
+    {
+        $shot = $this->book->save(Shot::findOrFail($bake->shot_id), $bake->revision->document, BasedOn::of($request));
+
+        return new JsonResponse($this->view->full($shot));
+    }
+
+    public function destroy(Bake $bake): JsonResponse
+    {
+        if ($bake->isLive()) {
+            throw new Problem(409, 'The bake is under way', 'Cancel it first.');
+        }
+
+        return new JsonResponse(['freed' => StoreKeeper::ofTheYard()->dropBake($bake)]);
+    }
+
     public function show(Request $request, Bake $bake): JsonResponse
     {
         $shot = Shot::withTrashed()->findOrFail($bake->shot_id);
@@ -82,7 +135,7 @@ final class BakeController
     }
 
     /** Place and length of every record stored so far, from a frame on; layout in docs/frames.md. */
-    public function index(Request $request, Bake $bake): Response
+    public function places(Request $request, Bake $bake): Response
     {
         $bytes = '';
         // What plays in another time is not shown before all of it has happened.

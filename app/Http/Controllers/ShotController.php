@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Models\Shot;
 use App\Support\AtomicFile;
+use App\Support\BasedOn;
 use App\Support\Problem;
 use App\Support\ShotBook;
 use App\Support\ShotView;
@@ -87,17 +88,17 @@ final class ShotController
 
     public function save(Request $request, Shot $shot): JsonResponse
     {
-        return $this->answer($this->book->save($shot, $request->json('document'), self::basedOn($request)));
+        return $this->answer($this->book->save($shot, $request->json('document'), BasedOn::of($request)));
     }
 
     public function undo(Request $request, Shot $shot): JsonResponse
     {
-        return $this->answer($this->book->undo($shot, self::basedOn($request)));
+        return $this->answer($this->book->undo($shot, BasedOn::of($request)));
     }
 
     public function redo(Request $request, Shot $shot): JsonResponse
     {
-        return $this->answer($this->book->redo($shot, self::basedOn($request)));
+        return $this->answer($this->book->redo($shot, BasedOn::of($request)));
     }
 
     public function checks(Shot $shot, Pipeline $pipeline): JsonResponse
@@ -171,16 +172,6 @@ final class ShotController
     private function answer(Shot $shot): JsonResponse
     {
         return new JsonResponse($this->view->full($shot), headers: ['ETag' => "\"{$shot->head_id}\""]);
-    }
-
-    private static function basedOn(Request $request): string
-    {
-        $match = $request->headers->get('If-Match');
-        if ($match === null) {
-            throw new Problem(428, 'Say what you changed', 'Send the revision that the change is based on in If-Match.');
-        }
-
-        return trim($match, '"');
     }
 
     private static function name(Request $request): string

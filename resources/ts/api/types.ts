@@ -42,6 +42,20 @@ export interface BakeState {
   stale: boolean;
   differences: string[];
 }
+/** A bake among the others of its shot. */
+export interface ListedBake {
+  id: string;
+  status: BakeState['status'];
+  /** Whether it stays, whatever comes after it. */
+  pinned: boolean;
+  frames: number;
+  done: number;
+  revision: number;
+  /** What had been changed last. */
+  summary: string;
+  made: string | null;
+  bytes: number;
+}
 /** Frame, pieces let go, pieces moving, kinetic energy in joules. */
 export type ReadoutRow = [number, number, number, number];
 export interface FullShot extends ShotCard {

@@ -40,6 +40,15 @@ const text = (ladder: Ladder) => (value: number) => {
   return `${places(value * perBase)} ${sign}`;
 };
 
+/** In thousands, as disks are sold. */
+const BYTES: Ladder = [
+  [1e9, 1e-9, 'GB'],
+  [1e6, 1e-6, 'MB'],
+  [1e3, 1e-3, 'kB'],
+  [0, 1, 'B'],
+];
+
+export const bytesText = (bytes: number) => (bytes === 0 ? '–' : text(BYTES)(bytes));
 export const volumeText = text(VOLUME);
 export const massText = text(MASS);
 export const lengthText = text(LENGTH);

@@ -92,7 +92,7 @@ function OpenShot({ handle }: { handle: ShotHandle }) {
     queryFn: ({ signal }) => getJson<Numbers>(`shots/${shot.id}/numbers`, signal),
     placeholderData: keepPreviousData,
   });
-  const { bake, rows, frames, startBake, cancelBake } = useBake(handle);
+  const { bake, rows, frames, startBake, cancelBake, showBake } = useBake(handle);
   const weight = useDrawnWeight(handle, prop, bake);
 
   const scope: ShotScope = {
@@ -111,6 +111,7 @@ function OpenShot({ handle }: { handle: ShotHandle }) {
     weight,
     startBake,
     cancelBake,
+    showBake,
   };
   return (
     <ShotContext value={scope}>
@@ -266,5 +267,22 @@ function useBake(handle: ShotHandle) {
     if (id) void sendJson<BakeState>('POST', `bakes/${id}/cancel`).then(setLive);
   }, [id]);
 
-  return { bake, rows, frames, startBake, cancelBake };
+  const showBake = useCallback(
+    (older: string) =>
+      sendJson<BakeState>('POST', `bakes/${older}/bring-up`)
+        .then((shown) => {
+          setLive(shown);
+          handle.reload();
+        })
+        .catch((error: unknown) =>
+          notify({
+            kind: 'error',
+            title: 'That bake cannot be shown',
+            detail: error instanceof Error ? error.message : '',
+          }),
+        ),
+    [handle, notify],
+  );
+
+  return { bake, rows, frames, startBake, cancelBake, showBake };
 }

@@ -23,6 +23,8 @@ export interface ShotScope {
   weight: DrawnWeight | null;
   startBake: () => void;
   cancelBake: () => void;
+  /** Shows an older bake of the shot instead. */
+  showBake: (id: string) => Promise<void>;
 }
 
 export const ShotContext = createContext<ShotScope>(null as unknown as ShotScope);

@@ -11,6 +11,7 @@ import { usePropEdits } from '../state/propEdits';
 import { Button, Heading, Slider } from '../ui/controls';
 import { Select } from '../ui/Select';
 import { boardShown } from '../board/Board';
+import { Bakes } from './Bakes';
 import { BakeCard } from './BakeCard';
 import { CameraCard } from './CameraCard';
 import { DrawingTools } from './DrawingTools';
@@ -120,6 +121,7 @@ export function StageCard() {
           </p>
         )}
         <CameraCard />
+        <Bakes />
       </>
     ),
     handoff: () => <HandOffCard />,

@@ -14,6 +14,12 @@ export function useShotId(): string | null {
   return params?.id ?? null;
 }
 
+/** Whether the address is that of the page of what takes room. */
+export function useIsRoom(): boolean {
+  const [is] = useRoute('/room');
+  return is;
+}
+
 /** Stage, prop and frame live in the address, so a link shows what one sees. */
 export function useAddress(shotId: string): void {
   useEffect(() => {

@@ -15,6 +15,8 @@ export interface ShotHandle {
   hold: (held: boolean) => void;
   undo: () => void;
   redo: () => void;
+  /** Makes the shot what it was when a bake was made. */
+  goBack: (bake: string) => void;
   reload: () => void;
   /** Resolves when everything edited so far is stored; rejects if it cannot be. */
   settled: () => Promise<void>;
@@ -175,10 +177,10 @@ export function useShot(id: string): { handle: ShotHandle | null; error: Error |
   );
 
   const step = useCallback(
-    (which: 'undo' | 'redo') => {
+    (path: string) => {
       void flush()
         .then(() =>
-          sendJson<FullShot>('POST', `shots/${id}/${which}`, undefined, {
+          sendJson<FullShot>('POST', path, undefined, {
             'If-Match': `"${latest.current?.head.id ?? ''}"`,
           }),
         )
@@ -193,7 +195,7 @@ export function useShot(id: string): { handle: ShotHandle | null; error: Error |
             });
         });
     },
-    [accept, flush, id, notify],
+    [accept, flush, notify],
   );
 
   useEffect(() => {
@@ -218,8 +220,9 @@ export function useShot(id: string): { handle: ShotHandle | null; error: Error |
       saving,
       edit,
       hold,
-      undo: () => step('undo'),
-      redo: () => step('redo'),
+      undo: () => step(`shots/${id}/undo`),
+      redo: () => step(`shots/${id}/redo`),
+      goBack: (bake) => step(`bakes/${bake}/go-back`),
       reload: () => void client.invalidateQueries({ queryKey: ['shot', id] }),
       settled: flush,
     },

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { Copy, Moon, Pencil, Plus, Sun, Trash2 } from 'lucide-react';
+import { Copy, HardDrive, Moon, Pencil, Plus, Sun, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { getJson, sendJson } from '../api/client';
 import type { FullShot, PropDocument, ShotCard } from '../api/types';
@@ -101,6 +101,9 @@ export function Yard() {
               }}
             >
               {dark ? <Sun size={16} /> : <Moon size={16} />}
+            </IconButton>
+            <IconButton label="What takes room" onClick={() => go('/room')}>
+              <HardDrive size={16} />
             </IconButton>
             <Button look="main" onClick={() => setNaming('new')}>
               <Plus size={15} /> New shot

@@ -1,0 +1,96 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { Pin } from 'lucide-react';
+import { useContext } from 'react';
+import { getJson, sendJson } from '../api/client';
+import type { ListedBake } from '../api/types';
+import { bytesText } from '../readout/units';
+import { ShotContext } from '../shot/context';
+import { useView } from '../state/view';
+import { Button, Heading, IconButton } from '../ui/controls';
+
+/** When it was made: the time today, else the day too. */
+export function madeText(made: string | null, now = new Date()): string {
+  if (!made) return '';
+  const at = new Date(made);
+  const time = at.toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' });
+  return at.toDateString() === now.toDateString()
+    ? time
+    : `${at.toLocaleDateString([], { day: 'numeric', month: 'short' })}, ${time}`;
+}
+
+/** The bakes of the shot that are there: one is shown, others can be; the good one is kept. */
+export function Bakes() {
+  const { handle, bake, showBake } = useContext(ShotContext);
+  const { shot } = handle;
+  const client = useQueryClient();
+  const notify = useView((view) => view.notify);
+  const key = ['bakes', shot.id];
+  const query = useQuery({
+    queryKey: [...key, bake?.id, bake?.status],
+    queryFn: ({ signal }) => getJson<{ bakes: ListedBake[] }>(`shots/${shot.id}/bakes`, signal),
+    enabled: bake !== null,
+    placeholderData: (before) => before,
+  });
+  const pin = useMutation({
+    mutationFn: ({ id, pinned }: ListedBake) => sendJson('PATCH', `bakes/${id}`, { pinned: !pinned }),
+    onSuccess: () => client.invalidateQueries({ queryKey: key }),
+    onError: (error) => notify({ kind: 'error', title: 'It is not kept', detail: error.message }),
+  });
+  const done = query.data?.bakes.filter(({ status }) => status === 'done') ?? [];
+  if (done.length === 0) return null;
+  return (
+    <>
+      <Heading>Bakes of this shot</Heading>
+      <ul data-testid="bakes">
+        {done.map((each) => (
+          <li key={each.id} className="flex items-start gap-1 border-b border-line py-1.5 last:border-0">
+            <div className="min-w-0 flex-1">
+              <p className={each.id === bake?.id ? 'font-semibold' : ''}>
+                Revision {each.revision}
+                <span className="font-normal text-ink-2">
+                  {' '}
+                  · {madeText(each.made)} · {bytesText(each.bytes)}
+                </span>
+              </p>
+              <p className="truncate text-[12px] text-ink-2" title={each.summary}>
+                {each.summary}
+              </p>
+              <div className="mt-0.5 flex gap-1">
+                {each.id === bake?.id ? (
+                  <span className="py-0.5 text-[12px] text-teal">is shown</span>
+                ) : (
+                  <Button className="!h-6 !px-2 text-[12px]" onClick={() => void showBake(each.id)}>
+                    Show
+                  </Button>
+                )}
+                {each.revision === shot.head.number ? null : (
+                  <Button
+                    className="!h-6 !px-2 text-[12px]"
+                    title="Makes the shot what it was then; Ctrl Z takes that back"
+                    onClick={() => handle.goBack(each.id)}
+                  >
+                    Go back to it
+                  </Button>
+                )}
+              </div>
+            </div>
+            <IconButton
+              label={each.pinned ? 'Keep it no longer' : 'Keep this bake, whatever comes after it'}
+              aria-pressed={each.pinned}
+              className={`!h-7 ${each.pinned ? 'text-teal' : ''}`}
+              onClick={() => pin.mutate(each)}
+            >
+              <Pin size={14} fill={each.pinned ? 'currentColor' : 'none'} />
+            </IconButton>
+          </li>
+        ))}
+      </ul>
+      <p className="mt-1 text-[12px] text-ink-2">
+        Older ones are taken out in time; those with a pin stay.{' '}
+        <a className="text-teal underline" href="/room">
+          What takes room
+        </a>
+      </p>
+    </>
+  );
+}
