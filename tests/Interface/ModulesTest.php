@@ -213,4 +213,33 @@ final class ModulesTest extends TestCase
         self::assertEqualsWithDelta(2.25, $seen['place'], 1e-6, 'vertex 1, a quarter of the way from frame 1 to 2');
         self::assertFalse($seen['none']);
     }
+
+    /** Two squares side by side, each with its own vertices along the seam: sewn, they are shaded as one, until they part. */
+    public function testSewnPatchesShareTheirNormals(): void
+    {
+        $square = static fn (float $x): TriangleMesh => new TriangleMesh([$x, $x + 1.0, $x + 1.0, $x], [0.0, 0.0, 0.0, 0.0], [0.0, 0.0, 1.0, 1.0], [0, 2, 1, 0, 3, 2], array_merge(...array_fill(0, 6, [0.0, 1.0, 0.0])));
+        $mesh = DisplayMesh::encode([$square(0.0), $square(1.0)], [[0.5, 0.0, 0.5], [1.5, 0.0, 0.5]], [0.0, 0.0], true);
+        $seen = self::module('viewport/mesh.ts', '
+            const { load } = await import(input.load);
+            const d = await load("viewport/deform.ts");
+            const bytes = Uint8Array.from(atob(input.mesh), (c) => c.charCodeAt(0));
+            const mesh = m.parsePieces(bytes.buffer, "");
+            const shading = d.shadingOf(mesh);
+            // The far side of the second is lifted: folded along the seam.
+            const folded = [0, 0, 0, 0, 1, 0, 0, 0, 1, 0, 1, 0, 0, 0, 1, 0, 1, 0, 0, 0, 2, 1, 0, 0, 2, 1, 1, 0, 1, 0, 1, 0];
+            const normalsOf = (places) => {
+                const normals = new Float32Array(4 * shading.count);
+                d.bentNormals(normals, mesh, shading, new Float32Array(places));
+                // Of vertex 1 of the first square and vertex 0 of the second, which lie at one place.
+                return [1, 4].map((v) => { const c = mesh.vertices.indexOf(v); return [...normals.slice(4 * shading.shade[c], 4 * shading.shade[c] + 3)]; });
+            };
+            const parted = folded.map((value, k) => (k >= 16 && k % 4 === 0 ? value + 0.1 : value));
+            return { sewn: shading.sewn.length, folded: normalsOf(folded), parted: normalsOf(parted) };
+        ', ['mesh' => base64_encode($mesh), 'load' => 'file://' . __DIR__ . '/load.mjs']);
+        self::assertSame(2, $seen['sewn'], 'two places along the seam');
+        self::assertEqualsWithDelta($seen['folded'][0], $seen['folded'][1], 1e-6);
+        self::assertGreaterThan(0.1, abs($seen['folded'][0][0]), 'it lies between both sides');
+        self::assertEqualsWithDelta([0.0, 1.0, 0.0], $seen['parted'][0], 1e-6);
+        self::assertEqualsWithDelta([-sqrt(0.5), sqrt(0.5), 0.0], $seen['parted'][1], 1e-6);
+    }
 }

@@ -257,6 +257,30 @@ final readonly class TriangleMesh
         return new self($x, $y, $z, $triangles, count($normals) === 3 * $corners ? $normals : null, count($uvs) === 2 * $corners ? $uvs : null, $looks);
     }
 
+    /** @return list<int> number of each vertex's place: those at the very same place, to the bit, have one */
+    public function places(): array
+    {
+        $places = $known = [];
+        foreach ($this->x as $v => $x) {
+            // 0 and -0 are one place.
+            $places[] = $known[pack('e3', $x + 0.0, $this->y[$v] + 0.0, $this->z[$v] + 0.0)] ??= count($known);
+        }
+
+        return $places;
+    }
+
+    /** With one vertex at each place. */
+    public function joined(): self
+    {
+        $places = $this->places();
+        $x = $y = $z = [];
+        foreach ($places as $v => $place) {
+            [$x[$place], $y[$place], $z[$place]] = [$this->x[$v], $this->y[$v], $this->z[$v]];
+        }
+
+        return new self($x, $y, $z, array_map(static fn (int $v): int => $places[$v], $this->triangles), $this->normals, $this->uvs, $this->looks);
+    }
+
     /**
      * With some triangles turned around: they look the other way.
      *

@@ -12,6 +12,7 @@ use YardBreak\Core\Break\Join;
 use YardBreak\Core\Break\Lock;
 use YardBreak\Core\Break\Pattern;
 use YardBreak\Core\Break\Progress;
+use YardBreak\Core\Break\SewnPattern;
 use YardBreak\Core\Break\SkinPattern;
 use YardBreak\Core\Document\Choice;
 use YardBreak\Core\Document\Prop;
@@ -78,7 +79,7 @@ final class Breaking implements Stage
         return match (true) {
             $this->pattern === null => BrokenProp::whole($hash, $mesh),
             $this->pattern instanceof Copies => BrokenProp::copies($hash, $mesh, $this->pattern),
-            $this->pattern instanceof SkinPattern => BrokenProp::skin($hash, $mesh, $this->pattern->flakes($mesh, $progress), $this->pattern->keepsCore()),
+            $this->pattern instanceof SkinPattern => BrokenProp::skin($hash, $mesh, $this->pattern->flakes($mesh, $progress), $this->pattern->keepsCore(), $this->pattern instanceof SewnPattern),
             default => BrokenProp::of($hash, $this->breaker()->break($mesh, $this->pattern, $progress), $mesh->bounds()),
         };
     }

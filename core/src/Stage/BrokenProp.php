@@ -30,6 +30,7 @@ final readonly class BrokenProp
      * @param float $discarded volume taken away (joints), m3
      * @param list<string> $notes what an artist should know of the break, in words
      * @param bool $hasCore whether the first piece is a core that stays where it is
+     * @param bool $sewn whether its pieces are one surface, side by side
      */
     private function __construct(
         public string $hash,
@@ -42,6 +43,7 @@ final readonly class BrokenProp
         public float $discarded = 0.0,
         public array $notes = [],
         public bool $hasCore = false,
+        public bool $sewn = false,
     ) {
     }
 
@@ -89,8 +91,9 @@ final readonly class BrokenProp
      *
      * @param iterable<TriangleMesh> $flakes all solid, or all sheets
      * @param bool $hasCore whether the core is a piece
+     * @param bool $sewn whether they are one surface, side by side
      */
-    public static function skin(string $hash, TriangleMesh $core, iterable $flakes, bool $hasCore = true): self
+    public static function skin(string $hash, TriangleMesh $core, iterable $flakes, bool $hasCore = true, bool $sewn = false): self
     {
         $pieces = PackedMeshes::of($hasCore ? [$core] : []);
         $mass = $hasCore ? [MassProperties::of($core)] : [];
@@ -103,7 +106,7 @@ final readonly class BrokenProp
             $sizes[] = self::size($flake);
         }
 
-        return new self($hash, $pieces, $mass, $sizes, $core->bounds(), hasCore: $hasCore);
+        return new self($hash, $pieces, $mass, $sizes, $core->bounds(), hasCore: $hasCore, sewn: $sewn);
     }
 
     /** @return array{float, float, float} */
@@ -121,7 +124,7 @@ final readonly class BrokenProp
      */
     public function encode(): array
     {
-        $words = json_encode(['notes' => $this->notes, 'core' => $this->hasCore], JSON_THROW_ON_ERROR);
+        $words = json_encode(['notes' => $this->notes, 'core' => $this->hasCore, ...$this->sewn ? ['sewn' => true] : []], JSON_THROW_ON_ERROR);
         $facts = pack('V4e', count($this->pieces), count($this->touching), $this->joined, strlen($words), $this->discarded) . $words;
         foreach ($this->mass as $k => $mass) {
             $facts .= pack('e' . self::FACTS, $mass->volume, ...$mass->centre, ...$mass->inertia, ...$this->sizes[$k]);
@@ -138,7 +141,7 @@ final readonly class BrokenProp
     {
         /** @var array{pieces: int, pairs: int, joined: int, words: int, discarded: float} $head */
         $head = unpack('Vpieces/Vpairs/Vjoined/Vwords/ediscarded', $bytes);
-        /** @var array{notes: list<string>, core: bool} $words */
+        /** @var array{notes: list<string>, core: bool, sewn?: true} $words */
         $words = json_decode(substr($bytes, 24, $head['words']), true, 4, JSON_THROW_ON_ERROR);
         $at = 24 + $head['words'];
         $mass = $sizes = $touching = [];
@@ -154,7 +157,15 @@ final readonly class BrokenProp
             $touching[] = [$pair['a'], $pair['b'], $pair['area']];
         }
 
-        return new self($hash, PackedMeshes::read($bytes, $at, $head['pieces']), $mass, $sizes, $bounds, $touching, $head['joined'], $head['discarded'], $words['notes'], $words['core']);
+        return new self($hash, PackedMeshes::read($bytes, $at, $head['pieces']), $mass, $sizes, $bounds, $touching, $head['joined'], $head['discarded'], $words['notes'], $words['core'], isset($words['sewn']));
+    }
+
+    /** All pieces as one mesh; what is sewn hangs together in it. */
+    public function together(): TriangleMesh
+    {
+        $mesh = TriangleMesh::together($this->pieces);
+
+        return $this->sewn ? $mesh->joined() : $mesh;
     }
 
     /** The surface of all pieces together, without the faces that the break laid open. */

@@ -15,6 +15,7 @@ use YardBreak\Core\Motion\Cloth\Cloth;
 use YardBreak\Core\Motion\Cloth\ClothTuning;
 use YardBreak\Core\Motion\Cloth\Fabric;
 use YardBreak\Core\Motion\Cloth\Holding;
+use YardBreak\Core\Motion\Cloth\Seams;
 use YardBreak\Core\Motion\Cloth\Weave;
 use YardBreak\Core\Motion\Collider;
 use YardBreak\Core\Motion\RanAway;
@@ -38,7 +39,29 @@ final class ClothProp implements VertexProp
 
     private readonly int $every;
 
-    private readonly Cloth $cloth;
+    /** Length of its substeps, s. */
+    private readonly float $h;
+
+    private Cloth $cloth;
+
+    private readonly Fabric $fabric;
+
+    /** As it is cut, before it is sewn together. */
+    private readonly TriangleMesh $cut;
+
+    /** Null: its pieces are not sewn together. */
+    private readonly ?Seams $seams;
+
+    /** Stretch at which seams open, as a share, and how much of that is left out where the weight is full. */
+    private readonly float $tears;
+
+    private readonly float $weaker;
+
+    /** @var array<int, float> how far each vertex was held when the cloth was put together as it is */
+    private array $heldThen;
+
+    /** @var list<PlaneContact> */
+    private readonly array $floors;
 
     private readonly Animated $growth;
 
@@ -71,7 +94,7 @@ final class ClothProp implements VertexProp
             throw new BreakFailed("{$prop->name} has {$mesh->vertexCount()} vertices, too many for cloth. Make its mesh of fewer, even triangles: at most " . self::MOST . ' vertices.');
         }
         $mass = 0.001 * $settings->float('mass');
-        $fabric = new Fabric(
+        $this->fabric = $fabric = new Fabric(
             $mass,
             Fabric::PULL / (0.01 * $settings->float('stretch')),
             $settings->float('shear'),
@@ -87,18 +110,79 @@ final class ClothProp implements VertexProp
         $this->timing = new PieceTiming($prop, $broken, $others);
         $places = new Samples(array_values($mesh->x), array_values($mesh->y), array_values($mesh->z));
         $core = $broken->hasCore ? $broken->pieces->mesh(0)->vertexCount() : 0;
-        $this->held = new HeldParts($this->timing, $places, Weighing::held($prop, PropShape::of($mesh, $others)), $this->timing->weights(...), $core);
+        $this->held = new HeldParts($this->timing, $places, Weighing::held($prop, PropShape::ofPieces($broken, $others)), $this->timing->weights(...), $core);
         $this->known = [0.0, [[0.0, 0.0, 0.0], Quaternion::IDENTITY, [1.0, 1.0, 1.0]]];
-        $contacts = array_map(static fn (Plane $plane): PlaneContact => new PlaneContact(
+        $this->floors = array_map(static fn (Plane $plane): PlaneContact => new PlaneContact(
             $plane->normal,
             $plane->normal[1] * $plane->height + $fabric->gap,
             sqrt($plane->friction * $fabric->friction),
         ), $planes);
         // It is woven at the size it has at first; keyed after that, what is held is drawn wider or closer.
         $this->woven = $prop->transform->scaleAt(1.0);
-        $weave = Weave::of($mesh->scaled($this->woven), $fabric);
+        $this->cut = $mesh->scaled($this->woven);
+        $this->tears = 0.01 * $settings->float('tears');
+        $this->weaker = 0.01 * $settings->float('weaker');
+        $this->seams = $prop->pattern->has('patches') && $this->tears > 0.0 ? Seams::between($this->cut, self::pieceOf($broken), $fabric->shear) : null;
+        $this->heldThen = $this->held->now();
+        $weave = $this->weave();
         $this->every = ClothTuning::every($fabric->feelsItself ? ClothTuning::BALL * $weave->meanEdge() : INF, $h);
-        $this->cloth = new Cloth($weave, $fabric, $contacts, $this->every * $h, $this->held->now(), $this->pose(1.0));
+        $this->h = $this->every * $h;
+        $this->cloth = $this->put($weave);
+    }
+
+    /** @return list<int> piece of each vertex */
+    private static function pieceOf(BrokenProp $broken): array
+    {
+        $of = [];
+        foreach ($broken->pieces as $k => $piece) {
+            array_push($of, ...array_fill(0, $piece->vertexCount(), $k));
+        }
+
+        return $of;
+    }
+
+    private function weave(): Weave
+    {
+        return Weave::of($this->seams?->sewn($this->cut) ?? $this->cut, $this->fabric);
+    }
+
+    private function put(Weave $weave): Cloth
+    {
+        return new Cloth($weave, $this->fabric, $this->floors, $this->h, $this->ofNodes($this->heldThen), $this->pose(1.0));
+    }
+
+    /** What has been stretched too far comes apart. */
+    private function tear(): void
+    {
+        $before = $this->seams?->open();
+        if ($before !== null) {
+            $was = $this->cloth;
+            $this->heldThen = $this->held->now();
+            $this->cloth = $this->put($this->weave());
+            $this->cloth->goOnFrom($was, $before);
+        }
+    }
+
+    /**
+     * @template T
+     *
+     * @param array<int, T> $ofVertices
+     *
+     * @return array<int, T> of the nodes that they are sewn together to
+     */
+    private function ofNodes(array $ofVertices): array
+    {
+        return $this->seams === null ? $ofVertices : array_map(static fn (int $v): mixed => $ofVertices[$v], $this->seams->vertexOf());
+    }
+
+    /**
+     * @param array<int, float> $ofNodes
+     *
+     * @return array<int, float>
+     */
+    private function ofVertices(array $ofNodes): array
+    {
+        return $this->seams === null ? $ofNodes : array_map(static fn (int $node): float => $ofNodes[$node], $this->seams->nodes());
     }
 
     public function every(): int
@@ -108,7 +192,7 @@ final class ClothProp implements VertexProp
 
     public function count(): int
     {
-        return $this->cloth->count();
+        return $this->cut->vertexCount();
     }
 
     /** @return Pose where the prop is, and how large against what was woven */
@@ -135,9 +219,10 @@ final class ClothProp implements VertexProp
      */
     public function begin(Forces $forces, int $group, float $from, float $to, float $dt, array $others): void
     {
-        $this->cloth->holdBy($this->held->at($to));
+        $this->tear();
+        $this->cloth->holdBy($this->ofNodes($this->held->at($to)));
         [$x, $y, $z] = $this->cloth->axes();
-        $pushes = $forces->at($x, $y, $z, array_fill(0, count($x), $group), $from, $dt, fn (): array => $this->timing->felt($from));
+        $pushes = $forces->at($x, $y, $z, array_fill(0, count($x), $group), $from, $dt, fn (): array => array_values($this->ofNodes($this->timing->felt($from))));
         $this->swell($from);
         $this->cloth->begin($pushes, $dt, $others, $this->held->feels());
     }
@@ -151,7 +236,7 @@ final class ClothProp implements VertexProp
             return;
         }
         $this->swells = true;
-        $far = $this->timing->felt($frame);
+        $far = array_values($this->ofNodes($this->timing->felt($frame)));
         $this->cloth->grow(array_map(static fn (float $share): float => 1.0 + $growth * $share, $far));
         $this->cloth->blowUp(array_map(static fn (float $share): float => $pressure * $share, $far));
     }
@@ -164,13 +249,25 @@ final class ClothProp implements VertexProp
 
     public function end(float $frame): void
     {
+        $this->strain($frame);
         if (abs($frame - round($frame)) < 1e-9) {
             $this->cloth->finish();
             if (! $this->bending()->isSane(self::REACH)) {
                 throw new RanAway("{$this->prop->name} ran away at frame " . (int) round($frame) . ': its cloth is torn to and fro faster than it can follow. Let what strikes it move more slowly, make its mesh coarser, or give it more damping.');
             }
         }
-        $this->held->touched(...[...$this->cloth->fastestTouch(), $this->cloth->axes(...)]);
+        $this->held->touched(...[...$this->cloth->fastestTouch(), fn (): array => array_map($this->ofVertices(...), $this->cloth->axes())]);
+    }
+
+    /** Looks where seams are stretched too far; they open when the next step begins. */
+    private function strain(float $frame): void
+    {
+        if ($this->seams === null) {
+            return;
+        }
+        $most = $this->weaker > 0.0 ? array_map(fn (float $weight): float => $this->tears * (1.0 - $this->weaker * $weight), $this->timing->felt($frame)) : array_fill(0, $this->count(), $this->tears);
+        [$x, $y, $z] = $this->cloth->axes();
+        $this->seams->strain($x, $y, $z, $this->cloth->grown(), $most);
     }
 
     public function bending(): Bending
@@ -185,7 +282,16 @@ final class ClothProp implements VertexProp
 
     public function places(): array
     {
-        return $this->cloth->places();
+        if ($this->seams === null) {
+            return $this->cloth->places();
+        }
+        [$x, $y, $z] = $this->cloth->axes();
+        $places = [];
+        foreach ($this->seams->nodes() as $node) {
+            array_push($places, $x[$node], $y[$node], $z[$node]);
+        }
+
+        return $places;
     }
 
     public function weights(float $frame): array
@@ -203,13 +309,19 @@ final class ClothProp implements VertexProp
     /** @return array<string, mixed> */
     public function save(): array
     {
-        return ['cloth' => $this->cloth->save(), ...$this->held->save()];
+        return ['cloth' => $this->cloth->save(), ...$this->held->save(), ...$this->seams === null ? [] : ['seams' => $this->seams->save() + ['held' => $this->heldThen]]];
     }
 
     public function restore(State $saved): void
     {
         $this->held->restore($saved);
-        $this->cloth->holdBy($this->held->now());
+        if ($this->seams !== null) {
+            $seams = $saved->part('seams');
+            $this->seams->restore($seams->bools('holds'), $seams->ints('opening'));
+            $this->heldThen = $seams->floats('held');
+            $this->cloth = $this->put($this->weave());
+        }
+        $this->cloth->holdBy($this->ofNodes($this->held->now()));
         $this->cloth->restore($saved->part('cloth'));
         $this->swells = true;
     }

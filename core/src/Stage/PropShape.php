@@ -38,7 +38,7 @@ final class PropShape
     /** @param Closure(): BrokenProp $pieces */
     public static function later(Closure $pieces, Surfaces $others, ?int $until = null): self
     {
-        return new self(static fn (): array => $pieces()->bounds, static fn (): TriangleMesh => TriangleMesh::together($pieces()->pieces), $others, $until);
+        return new self(static fn (): array => $pieces()->bounds, static fn (): TriangleMesh => $pieces()->together(), $others, $until);
     }
 
     /** @return array{array{float, float, float}, array{float, float, float}} in the prop's own space, m */

@@ -10,19 +10,46 @@ export interface Shading {
   /** Of each corner. */
   shade: Uint32Array;
   count: number;
+  /** Those of different vertices that are at one place and look one way at rest: sewn together, they share one as long as they are still there. */
+  sewn: { shades: number[]; vertices: number[] }[];
 }
 
 /** Corners of a vertex whose normals are the same at rest go on sharing one. */
 export function shadingOf(mesh: PieceMesh): Shading {
   const known = new Map<number, number>();
+  const at = new Map<string, { shades: number[]; vertices: number[] }>();
+  const piece = pieceOfCorner(mesh);
   const shade = Uint32Array.from(mesh.vertices, (v, c) => {
     const [x = 0, y = 0, z = 0] = mesh.normals.subarray(4 * c, 4 * c + 3);
     const key = v * 0x1000000 + ((x & 255) << 16) + ((y & 255) << 8) + (z & 255);
     const found = known.get(key) ?? known.size;
-    if (found === known.size) known.set(key, found);
+    if (found === known.size) {
+      known.set(key, found);
+      const place = [0, 1, 2].map((axis) =>
+        Math.round(
+          1e5 *
+            ((mesh.positions[3 * c + axis] as number) +
+              (mesh.centres[3 * (piece[c] as number) + axis] as number)),
+        ),
+      );
+      const name = `${place.join()} ${x} ${y} ${z}`;
+      const here = at.get(name) ?? { shades: [], vertices: [] };
+      at.set(name, here);
+      here.shades.push(found);
+      here.vertices.push(v);
+    }
     return found;
   });
-  return { shade, count: known.size };
+  return { shade, count: known.size, sewn: [...at.values()].filter(({ shades }) => shades.length > 1) };
+}
+
+function pieceOfCorner(mesh: PieceMesh): Uint32Array {
+  const piece = new Uint32Array(mesh.vertices.length);
+  for (let k = 0; k < mesh.count; k++) {
+    const first = mesh.first[k] as number;
+    piece.fill(k, first, first + (mesh.corners[k] as number));
+  }
+  return piece;
 }
 
 /** Writes the places of all vertices at a frame, in between by straight line. False: they are not there yet. */
@@ -45,7 +72,7 @@ export function bakedPlaces(out: Float32Array, store: BakedFrames, prop: string,
 export function bentNormals(
   out: Float32Array,
   mesh: PieceMesh,
-  { shade }: Shading,
+  { shade, sewn }: Shading,
   places: Float32Array,
 ): void {
   const vertices = mesh.vertices;
@@ -73,6 +100,7 @@ export function bentNormals(
       out[o + 2] = (out[o + 2] as number) + nz;
     }
   }
+  for (const { shades, vertices } of sewn) together(out, shades, vertices, places);
   for (let o = 0; o < out.length; o += STRIDE) {
     const x = out[o] as number;
     const y = out[o + 1] as number;
@@ -82,6 +110,20 @@ export function bentNormals(
     out[o + 1] = y / length;
     out[o + 2] = z / length;
   }
+}
+
+/** Adds up the normals of those that are still at one place. */
+function together(out: Float32Array, shades: number[], vertices: number[], places: Float32Array): void {
+  const sums = shades.map((_, k) => {
+    const sum = [0, 0, 0];
+    shades.forEach((shade, other) => {
+      const [a, b] = [STRIDE * (vertices[k] as number), STRIDE * (vertices[other] as number)];
+      if ([0, 1, 2].every((axis) => places[a + axis] === places[b + axis]))
+        for (let axis = 0; axis < 3; axis++) (sum[axis] as number) += out[STRIDE * shade + axis] as number;
+    });
+    return sum;
+  });
+  sums.forEach((sum, k) => out.set(sum, STRIDE * (shades[k] as number)));
 }
 
 /** The triangle a ray meets first, of surfaces that have been bent. */

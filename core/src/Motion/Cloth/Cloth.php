@@ -178,6 +178,35 @@ final class Cloth
     }
 
     /**
+     * Goes on where another cloth was, of which some vertices have come apart.
+     *
+     * @param list<int> $from the vertex that each vertex was before
+     */
+    public function goOnFrom(self $before, array $from): void
+    {
+        [$this->x, $this->y, $this->z] = [self::picked($before->x, $from), self::picked($before->y, $from), self::picked($before->z, $from)];
+        [$this->px, $this->py, $this->pz] = [self::picked($before->px, $from), self::picked($before->py, $from), self::picked($before->pz, $from)];
+        $this->grow(self::picked($before->grown, $from));
+    }
+
+    /**
+     * @param array<int, float> $of
+     * @param list<int> $which
+     *
+     * @return list<float>
+     */
+    private static function picked(array $of, array $which): array
+    {
+        return array_map(static fn (int $v): float => $of[$v], $which);
+    }
+
+    /** @return list<float> how many times as long as it was woven the cloth is at each vertex */
+    public function grown(): array
+    {
+        return $this->grown;
+    }
+
+    /**
      * From now on each vertex is held so far: 1 wholly, 0 not at all, between it is drawn to its place the faster the more.
      *
      * @param array<int, float> $hold

@@ -40,6 +40,7 @@ final class Kinds
             'picture' => Pattern\ByPicture::class,
             'flakes' => Pattern\Flakes::class,
             'faces' => Pattern\EveryFace::class,
+            'patches' => Pattern\Patches::class,
             'bits' => Pattern\Bits::class,
             'parts' => Pattern\ItsParts::class,
             'copies' => Pattern\SameAgain::class,
