@@ -45,7 +45,7 @@ abstract class BrowserTestCase extends TestCase
         }
         self::$driverPort = self::freePort();
         self::$processes = [
-            self::start([PHP_BINARY, '-S', "127.0.0.1:{$port}", '../vendor/laravel/framework/src/Illuminate/Foundation/resources/server.php'], "{$root}/public", $environment),
+            self::start([PHP_BINARY, '-S', "127.0.0.1:{$port}", '../support/router.php'], "{$root}/public", $environment),
             self::start([PHP_BINARY, 'artisan', 'queue:work', '--sleep=0.2', '--timeout=0', '--quiet'], $root, $environment),
             self::start(['chromedriver', '--port=' . self::$driverPort], self::$folder, getenv()),
         ];
