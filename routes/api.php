@@ -55,6 +55,7 @@ Route::get('bakes/{bake}', [BakeController::class, 'show']);
 Route::patch('bakes/{bake}', [BakeController::class, 'pin']);
 Route::delete('bakes/{bake}', [BakeController::class, 'destroy']);
 Route::post('bakes/{bake}/bring-up', [BakeController::class, 'bringUp']);
+Route::post('bakes/{bake}/freeze', [BakeController::class, 'freeze']);
 Route::post('bakes/{bake}/go-back', [BakeController::class, 'goBack']);
 Route::post('bakes/{bake}/cancel', [BakeController::class, 'cancel']);
 Route::get('bakes/{bake}/frames', [BakeController::class, 'frames']);

@@ -5,9 +5,11 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Jobs\RunBake;
+use App\Models\Asset;
 use App\Models\Bake;
 use App\Models\Shot;
 use App\Support\BasedOn;
+use App\Support\FileAssets;
 use App\Support\HandedOff;
 use App\Support\Problem;
 use App\Support\ShotBook;
@@ -22,6 +24,7 @@ use YardBreak\Core\Bake\BakeReader;
 use YardBreak\Core\Check\Checks;
 use YardBreak\Core\Document\Shot as ShotDocument;
 use YardBreak\Core\HandOff\Exporters;
+use YardBreak\Core\HandOff\Frozen;
 use YardBreak\Core\Stage\Pipeline;
 
 final class BakeController
@@ -97,6 +100,26 @@ final class BakeController
         $shot = $this->book->save(Shot::findOrFail($bake->shot_id), $bake->revision->document, BasedOn::of($request));
 
         return new JsonResponse($this->view->full($shot));
+    }
+
+    /** A prop as it is at a frame, as a mesh in the store of which a new prop can be made. */
+    public function freeze(Request $request, Bake $bake, FileAssets $assets): JsonResponse
+    {
+        $shot = ShotDocument::read($this->handedOff->revision($bake)->document);
+        $id = $request->json('prop');
+        $frame = $request->json('frame');
+        $prop = array_column($shot->props, null, 'id')[is_string($id) ? $id : ''] ?? null;
+        if ($prop === null || ! is_int($frame)) {
+            throw new Problem(422, 'Freeze what, and when?', 'Say a prop of the shot and a whole frame.', ['errors' => [['pointer' => $prop === null ? '/prop' : '/frame', 'detail' => $prop === null ? 'It must be the id of a prop in the shot.' : 'It must be a whole number.']]]);
+        }
+        $frozen = Frozen::of($this->pipeline, $prop, BakeReader::open($bake->framesPath()), $frame);
+        $bytes = $frozen->file($prop->name);
+        $name = (string) preg_replace('/[^\w .-]+/u', '-', $prop->name) . " at {$frame}.obj";
+        $sha = $assets->keep($bytes);
+        Asset::firstOrCreate(['sha256' => $sha], ['name' => $name, 'bytes' => strlen($bytes)]);
+        [$x, $y, $z] = $frozen->middle;
+
+        return new JsonResponse(['asset' => $sha, 'name' => $name, 'middle' => ['x' => $x, 'y' => $y, 'z' => $z], 'triangles' => $frozen->mesh->triangleCount()], 201);
     }
 
     public function destroy(Bake $bake): JsonResponse

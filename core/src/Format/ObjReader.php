@@ -8,7 +8,7 @@ use YardBreak\Core\Mesh\TriangleMesh;
 
 /**
  * Wavefront's published OBJ text format: v, vt, vn and f (triangles, quads and convex polygons, negative numbers count from
- * the end). Groups, smoothing and materials are passed over; nothing outside the file is opened.
+ * the end). Groups, smoothing and materials are passed over, but for files that say that their materials are looks; nothing outside the file is opened.
  */
 final class ObjReader
 {
@@ -16,7 +16,8 @@ final class ObjReader
     public static function read(string $data): TriangleMesh
     {
         $x = $y = $z = $u = $v = $nx = $ny = $nz = [];
-        $triangles = $uvs = $normals = [];
+        $triangles = $uvs = $normals = $looks = [];
+        $look = str_starts_with($data, ObjWriter::FROZEN) ? TriangleMesh::LOOK_OUTER : null;
         $hasUvs = $hasNormals = true;
         $line = 0;
         $offset = 0;
@@ -63,6 +64,9 @@ final class ObjReader
                         throw BadFile::atLine($line, 'a face needs at least three corners.');
                     }
                     for ($k = 2, $n = count($corners); $k < $n; $k++) {
+                        if ($look !== null) {
+                            $looks[] = $look;
+                        }
                         foreach ([$corners[0], $corners[$k - 1], $corners[$k]] as [$p, $t, $m]) {
                             $triangles[] = $p;
                             if ($t >= 0 && $hasUvs) {
@@ -79,7 +83,10 @@ final class ObjReader
                     }
                     Limits::triangles(intdiv(count($triangles), 3));
                     break;
-                case 'vp': case 'g': case 'o': case 's': case 'usemtl': case 'mtllib': case 'l': case 'p': case 'usemap': case 'lod':
+                case 'usemtl':
+                    $look = $look === null ? null : ObjWriter::look($words[1] ?? '') ?? $look;
+                    break;
+                case 'vp': case 'g': case 'o': case 's': case 'mtllib': case 'l': case 'p': case 'usemap': case 'lod':
                     break;
                 default:
                     if (preg_match('/^[a-z_]+$/i', $words[0]) !== 1 || $x === []) {
@@ -88,7 +95,7 @@ final class ObjReader
             }
         }
 
-        return new TriangleMesh($x, $y, $z, $triangles, $hasNormals && $normals !== [] ? $normals : null, $hasUvs && $uvs !== [] ? $uvs : null);
+        return new TriangleMesh($x, $y, $z, $triangles, $hasNormals && $normals !== [] ? $normals : null, $hasUvs && $uvs !== [] ? $uvs : null, $looks === [] ? null : $looks);
     }
 
     private static function number(string $word, int $line): float

@@ -11,6 +11,9 @@ final class ObjWriter
 {
     public const HEAD = "# metres, y up\n";
 
+    /** Of a file whose materials are looks, and are read as such. */
+    public const FROZEN = "# Yard Break, frozen: materials are looks.\n";
+
     /** Numbers of the next vertex, texture coordinates and normal. */
     private int $v = 1;
 
@@ -72,6 +75,14 @@ final class ObjWriter
         $this->n += $mesh->normals !== null ? $corners : 0;
 
         return $out;
+    }
+
+    /** The look that a material stands for; null: none of ours. */
+    public static function look(string $material): ?int
+    {
+        $looks = range(TriangleMesh::LOOK_OUTER, TriangleMesh::LOOK_LAYER + TriangleMesh::LAYERS - 1);
+
+        return array_combine(array_map(self::material(...), $looks), $looks)[$material] ?? null;
     }
 
     private static function material(int $look): string

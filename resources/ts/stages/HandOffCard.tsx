@@ -4,6 +4,7 @@ import { ShotContext } from '../shot/context';
 import { useFrame } from '../state/frame';
 import { useView } from '../state/view';
 import { Button } from '../ui/controls';
+import { Freeze } from './Freeze';
 import { SaveFile } from './SaveFile';
 
 export function HandOffCard() {
@@ -45,6 +46,12 @@ export function HandOffCard() {
         text="Every piece as an object, in its place in the world."
       >
         <SaveFile bake={bake.id} format="obj" frame={frame} testId="export-obj" key={frame} />
+      </Item>
+      <Item
+        title="A frozen prop, in this shot"
+        text={`What a prop is at frame ${frame}, as a mesh of its own with its colours: to be placed, turned, broken and moved anew. The pattern “Its parts” makes each piece one again.`}
+      >
+        <Freeze bake={bake} />
       </Item>
       <p className="mt-3 text-[12px] text-ink-2">
         Metres, y up. Pieces are called by the prefix set in Break and a number.
