@@ -316,6 +316,7 @@ function PosedPieces({
   const look = useMemo(
     () => ({
       outer: colours?.outer ?? '#b0a89a',
+      changed: colours?.changes ? colours.changed : null,
       inner: colours?.inner ?? '#c4532b',
       side: colours?.side ?? '#8a6a45',
       layers: colours ? [colours.layer1, colours.layer2, colours.layer3, colours.layer4] : [],

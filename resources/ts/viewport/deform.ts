@@ -52,7 +52,7 @@ function pieceOfCorner(mesh: PieceMesh): Uint32Array {
   return piece;
 }
 
-/** Writes the places of all vertices at a frame, in between by straight line. False: they are not there yet. */
+/** Writes the places of all vertices at a frame, and in their fourth numbers how far they have changed, in between by straight line. False: they are not there yet. */
 export function bakedPlaces(out: Float32Array, store: BakedFrames, prop: string, frame: number): boolean {
   const at = Math.min(Math.max(1, frame), Math.max(1, store.have));
   const a = store.at(at, prop, 'vertices');
@@ -65,6 +65,11 @@ export function bakedPlaces(out: Float32Array, store: BakedFrames, prop: string,
     out[o + 1] = s * (a[i + 1] as number) + t * (b[i + 1] as number);
     out[o + 2] = s * (a[i + 2] as number) + t * (b[i + 2] as number);
   }
+  const w = store.at(at, prop, 'weight');
+  const v = store.at(Math.min(Math.floor(at) + 1, store.have), prop, 'weight') ?? w;
+  if (w && v)
+    for (let k = 0, o = 3; k < w.length; k++, o += STRIDE)
+      out[o] = s * (w[k] as number) + t * (v[k] as number);
   return true;
 }
 

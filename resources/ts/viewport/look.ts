@@ -7,6 +7,8 @@ import type { PieceMesh } from './mesh';
 /** What a prop looks like, however it is moved. */
 export interface Look {
   outer: string;
+  /** What the outside turns to where the weight is full; null: it stays. */
+  changed: string | null;
   inner: string;
   side: string;
   /** Colours of the layers along a rim, the innermost first. */
@@ -47,19 +49,21 @@ export function cornersOf(mesh: PieceMesh): THREE.BufferGeometry {
 export function useLook(
   uniforms: PieceUniforms,
   mesh: PieceMesh,
-  { outer, inner, side, layers, face, back }: Look,
+  { outer, changed, inner, side, layers, face, back }: Look,
   hovered: number,
 ): void {
   const invalidate = useThree((state) => state.invalidate);
   useEffect(() => {
     uniforms.uOuter.value.set(outer);
+    uniforms.uChanges.value = changed ? 1 : 0;
+    if (changed) uniforms.uChanged.value.set(changed);
     uniforms.uInner.value.set(inner);
     uniforms.uSide.value.set(side);
     uniforms.uBack.value.set(back);
     layers.forEach((colour, k) => uniforms.uLayers.value[k]?.set(colour));
     uniforms.uHover.value = hovered;
     invalidate();
-  }, [uniforms, outer, inner, side, back, layers, hovered, invalidate]);
+  }, [uniforms, outer, changed, inner, side, back, layers, hovered, invalidate]);
   useEffect(() => {
     uniforms.uPainted.value = 0;
     if (!face || !mesh.uvs) return;

@@ -3,6 +3,9 @@ import * as THREE from 'three';
 export interface PieceUniforms {
   uPoses: { value: THREE.DataTexture };
   uOuter: { value: THREE.Color };
+  /** What the outside turns to, and whether it does. */
+  uChanged: { value: THREE.Color };
+  uChanges: { value: number };
   uInner: { value: THREE.Color };
   uShowWeight: { value: number };
   uThreshold: { value: number };
@@ -23,7 +26,7 @@ BLANK.needsUpdate = true;
 
 export const TEXTURE_WIDTH = 256;
 
-/** Of a piece: place and state, turn, size. */
+/** Of a piece: place and state, turn, size and how far it has changed. */
 const TEXELS = 3;
 
 /** Numbers of a piece. */
@@ -50,6 +53,8 @@ export function uniformsFor(pieces: number): PieceUniforms {
   return {
     uPoses: { value: texels(TEXELS * pieces) },
     uOuter: { value: new THREE.Color() },
+    uChanged: { value: new THREE.Color() },
+    uChanges: { value: 0 },
     uInner: { value: new THREE.Color() },
     uShowWeight: { value: 0 },
     uThreshold: { value: 0.5 },
@@ -74,6 +79,7 @@ const FOLLOW: Record<Follow, string> = {
     uniform highp sampler2D uPoses;
     vec4 poseTexel(int i) { return texelFetch(uPoses, ivec2(i % ${TEXTURE_WIDTH}, i / ${TEXTURE_WIDTH}), 0); }
     vec3 turned(vec4 q, vec3 v) { return v + 2.0 * cross(q.xyz, cross(q.xyz, v) + q.w * v); }
+    float movedChange() { return poseTexel(${TEXELS} * int(aPiece + 0.5) + 2).w; }
     int movedState() { return int(poseTexel(${TEXELS} * int(aPiece + 0.5)).w + 0.5); }
     vec3 movedPlace() {
       int at = ${TEXELS} * int(aPiece + 0.5);
@@ -92,13 +98,14 @@ const FOLLOW: Record<Follow, string> = {
     attribute float aShade;
     uniform highp sampler2D uVertices;
     uniform highp sampler2D uNormals;
-    vec3 texelAt(highp sampler2D from, float k) {
+    vec4 texelAt(highp sampler2D from, float k) {
       int i = int(k + 0.5);
-      return texelFetch(from, ivec2(i % ${TEXTURE_WIDTH}, i / ${TEXTURE_WIDTH}), 0).xyz;
+      return texelFetch(from, ivec2(i % ${TEXTURE_WIDTH}, i / ${TEXTURE_WIDTH}), 0);
     }
+    float movedChange() { return texelAt(uVertices, aVertex).w; }
     int movedState() { return ${OPEN}; }
-    vec3 movedPlace() { return texelAt(uVertices, aVertex); }
-    vec3 movedNormal() { return texelAt(uNormals, aShade); }
+    vec3 movedPlace() { return texelAt(uVertices, aVertex).xyz; }
+    vec3 movedNormal() { return texelAt(uNormals, aShade).xyz; }
   `,
 };
 
@@ -134,17 +141,17 @@ export function pieceMaterial(
     shader.vertexShader = shader.vertexShader
       .replace(
         '#include <common>',
-        `#include <common>\n${FOLLOW[follow]}\nattribute float aLook; attribute float aWeight; attribute vec2 aUv; varying vec2 vFace; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; varying float vChosen; uniform float uHover;`,
+        `#include <common>\n${FOLLOW[follow]}\nattribute float aLook; attribute float aWeight; attribute vec2 aUv; varying vec2 vFace; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; varying float vChosen; varying float vChange; uniform float uHover;`,
       )
       .replace('#include <beginnormal_vertex>', 'vec3 objectNormal = movedNormal();')
       .replace(
         '#include <begin_vertex>',
-        `${VERTEX}\nvLook = aLook; vFace = aUv; vWeight = aWeight; vHover = abs(aPiece - uHover) < 0.5 ? 1.0 : 0.0; vLoose = float(poseState & ${OPEN}); vChosen = float((poseState & ${SELECTED}) / ${SELECTED});`,
+        `${VERTEX}\nvLook = aLook; vFace = aUv; vWeight = aWeight; vChange = movedChange(); vHover = abs(aPiece - uHover) < 0.5 ? 1.0 : 0.0; vLoose = float(poseState & ${OPEN}); vChosen = float((poseState & ${SELECTED}) / ${SELECTED});`,
       );
     shader.fragmentShader = shader.fragmentShader
       .replace(
         '#include <common>',
-        `#include <common>\nuniform vec3 uOuter; uniform vec3 uInner; uniform vec3 uBack; uniform vec3 uSide; uniform sampler2D uFace; uniform float uPainted; uniform vec3 uLayers[4]; uniform float uOpened; varying vec2 vFace; uniform float uShowWeight; uniform float uThreshold; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; varying float vChosen;\n${RAMP}`,
+        `#include <common>\nuniform vec3 uOuter; uniform vec3 uChanged; uniform float uChanges; varying float vChange; uniform vec3 uInner; uniform vec3 uBack; uniform vec3 uSide; uniform sampler2D uFace; uniform float uPainted; uniform vec3 uLayers[4]; uniform float uOpened; varying vec2 vFace; uniform float uShowWeight; uniform float uThreshold; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; varying float vChosen;\n${RAMP}`,
       )
       .replace(
         '#include <color_fragment>',
@@ -155,9 +162,15 @@ export function pieceMaterial(
         vec4 painted = texture2D(uFace, vFace);
         // What lies along a rim looks like the rest until there is an opening.
         float layer = uOpened > 0.5 ? vLook : min(vLook, 0.0);
-        diffuseColor.rgb = fresh ? uInner : vLook > 1.5 && vLook < 2.5 ? uSide : layer > 5.5 ? uLayers[3] : layer > 4.5 ? uLayers[2] : layer > 3.5 ? uLayers[1] : layer > 2.5 ? uLayers[0] : uPainted > 0.5 ? mix(uOuter, painted.rgb, painted.a) : uOuter;
+        vec3 outside = uPainted > 0.5 ? mix(uOuter, painted.rgb, painted.a) : uOuter;
+        vec3 behind = uBack;
+        if (uChanges > 0.5) {
+          outside = mix(outside, uChanged, clamp(vChange, 0.0, 1.0));
+          behind = mix(behind, uChanged, clamp(vChange, 0.0, 1.0));
+        }
+        diffuseColor.rgb = fresh ? uInner : vLook > 1.5 && vLook < 2.5 ? uSide : layer > 5.5 ? uLayers[3] : layer > 4.5 ? uLayers[2] : layer > 3.5 ? uLayers[1] : layer > 2.5 ? uLayers[0] : outside;
         // The back of a sheet without thickness.
-        if (!gl_FrontFacing) diffuseColor.rgb = uBack;
+        if (!gl_FrontFacing) diffuseColor.rgb = behind;
         if (uShowWeight > 0.5) {
           diffuseColor.rgb = ramp(vWeight);
           float edge = abs(vWeight - uThreshold) / max(fwidth(vWeight), 1e-4);

@@ -22,7 +22,7 @@ function turn(q: Quat, x: number, y: number, z: number): [number, number, number
   ];
 }
 
-/** Writes the numbers of each piece (place, state, turn, size and one that is free; fresh faces can be seen of what is OPEN): the prop where it stands, pulled apart from its middle. */
+/** Writes the numbers of each piece (place, state, turn, size and how far it has changed; fresh faces can be seen of what is OPEN): the prop where it stands, pulled apart from its middle. */
 export function restPoses(
   out: Float32Array,
   mesh: PieceMesh,
@@ -89,7 +89,18 @@ export function bakedPoses(out: Float32Array, store: BakedFrames, prop: string, 
     for (let c = 4; c < 8; c++) out[o + c] = (out[o + c] as number) / length;
     out[o + 8] = out[o + 9] = out[o + 10] = 1;
   }
+  weighBy(out, store, prop, at);
   for (const [kind, numbers] of SIZES) scaleBy(out, store, prop, kind, numbers, at);
+}
+
+/** How far each piece has changed stands in its last number. */
+function weighBy(out: Float32Array, store: BakedFrames, prop: string, at: number): void {
+  const a = store.at(at, prop, 'weight');
+  const b = store.at(Math.min(Math.floor(at) + 1, store.have), prop, 'weight') ?? a;
+  const t = at - Math.floor(at);
+  if (a && b)
+    for (let k = 0; k < a.length; k++)
+      out[NUMBERS * k + 11] = (a[k] as number) * (1 - t) + (b[k] as number) * t;
 }
 
 /** Tracks that give a piece its size, and their numbers a piece. */
