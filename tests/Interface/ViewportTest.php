@@ -155,7 +155,7 @@ final class ViewportTest extends TestCase
             const scale = [new Float32Array([1, 1, 1, 1, 1, 1, 2, 2, 2]), new Float32Array([1, 1, 1, 3, 3, 3, 2, 2, 2])];
             const life = [new Float32Array([1, 1, 0]), new Float32Array([0, 1, 0])];
             const of = { pose: frames, scale, life };
-            const store = { have: 2, at: (f, prop, kind) => kind === "flags" ? flags : of[kind][Math.min(Math.max(1, Math.floor(f)), 2) - 1] };
+            const store = { have: 2, at: (f, prop, kind) => kind === "flags" ? flags : of[kind]?.[Math.min(Math.max(1, Math.floor(f)), 2) - 1] };
             const out = new Float32Array(36);
             m.bakedPoses(out, store, "a", 1.25);
             const expected = [0, 1, 2].map((p) => new Quaternion().fromArray(frames[0], 7 * p + 3).slerp(new Quaternion().fromArray(frames[1], 7 * p + 3), 0.25).toArray());
