@@ -55,7 +55,7 @@ final class Acting
             $this->held[] = $held;
             $changing = $prop->mover->settings->changing();
             $this->settings[] = array_values($changing);
-            $still[] = [$prop->id, $broken[$k]->hash, $prop->mover->kind, array_diff_key($prop->mover->settings->inForce(), $changing), $timing->reads, $timing->weight()->still(), $held->still(), $timing->trigger->still()];
+            $still[] = [$prop->id, $broken[$k]->hash, $prop->mover->kind, array_diff_key($prop->mover->settings->inForce(), $changing), $timing->reads, $timing->weight()->still(), $held->still(), $timing->trigger->still(), ...Kinds::goingBy($prop, $others)];
         }
         $planes = array_map(static fn ($plane): array => [$plane->height, $plane->normal, $plane->friction, $plane->restitution], $shot->planes);
         $joints = array_map(static fn (Joint $joint): array => $joint->inputs(), $shot->joints);

@@ -138,6 +138,7 @@ final class Pipeline
             $prop->mover->kind,
             $prop->mover->settings->inForce(),
             Weighing::inputsOf($prop->held(), $prop, $this->surfaces),
+            ...Kinds::goingBy($prop, $this->surfaces),
         ], $shot->props);
         $forces = ShotForces::inputs($shot, $this->surfaces);
         $planes = array_map(static fn ($plane): array => [$plane->height, $plane->normal, $plane->friction, $plane->restitution], $shot->planes);

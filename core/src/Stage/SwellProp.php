@@ -4,11 +4,12 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Stage;
 
+use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Stage\Kind\Kinds;
 use YardBreak\Core\Weight\Samples;
 
-/** A prop whose surface rises. Where several pieces meet they rise alike. */
+/** A prop whose surface changes. Where several pieces meet they change alike. */
 final class SwellProp
 {
     private readonly PieceTiming $timing;
@@ -17,12 +18,13 @@ final class SwellProp
 
     private readonly int $count;
 
+    /** @throws BreakFailed if it cannot change so */
     public function __construct(Prop $prop, BrokenProp $broken, Surfaces $others)
     {
         $this->timing = new PieceTiming($prop, $broken, $others);
         $at = Weighing::vertices($broken);
         $this->count = count($at->x);
-        $this->swelling = new Swelling($prop, $at, $this->timing->thresholds($this->count), $this->timing->weights(...), $others);
+        $this->swelling = new Swelling($prop, $at, ...[...SurfaceChange::ways($prop, $at, $others), $this->timing->thresholds($this->count), $this->timing->weights(...)]);
     }
 
     /** Where places of such a prop are in the world at a frame: what is set on it goes with them. */
@@ -40,7 +42,7 @@ final class SwellProp
             $thresholds[] = $threshold;
         }
 
-        return new Swelling($prop, $at, $thresholds, static fn (float $frame): array => $weight->evaluate($at, $frame), $others);
+        return new Swelling($prop, $at, ...[...SurfaceChange::ways($prop, $at, $others), $thresholds, static fn (float $frame): array => $weight->evaluate($at, $frame)]);
     }
 
     public function count(): int

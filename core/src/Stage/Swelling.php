@@ -14,14 +14,10 @@ use YardBreak\Core\Stage\Kind\Kinds;
 use YardBreak\Core\Weight\Samples;
 
 /**
- * How places of a prop rise with its surface: along the direction the surface faces, as far as bumps are high there and the
- * change has got. All depends on the place alone.
+ * How places of a prop change with its surface: each goes a way of its own, as far as the change has got there.
  */
 final class Swelling
 {
-    /** @var list<array{float, float, float}> where each place goes at full height of 1 m, in the prop's axes */
-    private array $way = [];
-
     private readonly ?int $frame;
 
     private readonly Trigger $trigger;
@@ -30,26 +26,20 @@ final class Swelling
 
     private readonly string $ease;
 
-    private readonly Animated $height;
-
     /**
+     * @param list<array{float, float, float}> $way where each place goes for a height of 1, in the prop's axes, m
+     * @param Animated $height how much of its way each goes where the change is full
+     * @param float $unit what 1 of that is
      * @param list<float>|null $thresholds weight above which each place rises; null: it does not go by the weight
      * @param Closure(float): list<float> $weights of the places at a frame
      */
-    public function __construct(private readonly Prop $prop, private readonly Samples $at, private readonly ?array $thresholds, private readonly Closure $weights, Surfaces $surfaces)
+    public function __construct(private readonly Prop $prop, private readonly Samples $at, private readonly array $way, private readonly Animated $height, private readonly float $unit, private readonly ?array $thresholds, private readonly Closure $weights)
     {
         $settings = $prop->mover->settings;
         $this->frame = Kinds::trigger($prop->trigger->kind)::frame($prop->trigger->settings);
         $this->trigger = Kinds::trigger($prop->trigger->kind)::make($prop->trigger->settings);
         $this->takes = (float) $settings->int('takes');
         $this->ease = $settings->string('ease');
-        $this->height = $settings->animated('height');
-        $even = $settings->float('even');
-        $heights = Relief::heights($at, $settings->string('form'), $settings->float('size'), $settings->int('detail'), $settings->int('seed'));
-        foreach ((new SurfaceSeats($prop, $surfaces))->normals($at) as $v => [$x, $y, $z]) {
-            $far = $even + (1.0 - $even) * $heights[$v];
-            $this->way[] = [$far * $x, $far * $y, $far * $z];
-        }
     }
 
     /** @return list<float> how far each place has got, 0 to 1, past it where a weight springs */
@@ -78,7 +68,7 @@ final class Swelling
         [$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8] = Quaternion::matrix($transform->rotationAt($frame));
         [$px, $py, $pz] = $transform->positionAt($frame);
         [$sx, $sy, $sz] = $transform->scaleAt($frame);
-        $height = $this->height->at($frame);
+        $height = $this->unit * $this->height->at($frame);
         $places = [];
         foreach ($progress as $v => $share) {
             [$wx, $wy, $wz] = $this->way[$v];

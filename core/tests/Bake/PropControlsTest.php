@@ -133,6 +133,7 @@ final class PropControlsTest extends TestCase
         yield 'light, near another prop' => [$near, ['mover' => 'light', 'light' => ['velocity' => ['x' => 0.2]]]];
         yield 'staged, at a frame' => [['release' => ['trigger' => 'frame', 'frame' => ['frame' => 3]]], ['mover' => 'staged', 'staged' => ['takes' => 9, 'outward' => 0.1, 'offset' => ['x' => 0.05], 'rotation' => ['z' => 30]]]];
         yield 'swelling, at a frame' => [['release' => ['trigger' => 'frame', 'frame' => ['frame' => 3]]], ['mover' => 'swell', 'swell' => ['takes' => 9]]];
+        yield 'changing shape, by its weight' => [$sweep, ['mover' => 'morph', 'morph' => ['shape' => 'b']]];
         yield 'swelling, by its weight' => [$sweep, ['mover' => 'swell', 'swell' => ['even' => 0.2]]];
         $halves = ['break' => ['pattern' => 'cellular', 'cellular' => ['pieces' => 2, 'seed' => 3]]];
         yield 'soft, by its weight' => [[...$sweep, ...$halves], ['mover' => 'soft', 'soft' => ['fineness' => 2, 'growth' => 20, 'softer' => 0.3]]];
@@ -171,10 +172,10 @@ final class PropControlsTest extends TestCase
         $frames = static fn (Shot $shot): string => implode('', array_map(serialize(...), iterator_to_array($pipeline->frames($shot), false)));
         // Where a piece reads its weight is tried where pieces are moved by it.
         $reads = isset($motion['staged'], $release['weight']) || isset($motion['light']['outward']);
-        $skip = ['trigger', 'source', 'mover', 'force', 'name', 'id', 'keeps', 'follows', 'curve', ...$reads ? [] : ['pieces']];
+        $skip = ['trigger', 'source', 'mover', 'force', 'name', 'id', 'keeps', 'follows', 'curve', 'shape', ...$reads ? [] : ['pieces']];
         $acting = static fn (Shot $shot): string => $pipeline->acting($shot)[1]->upTo($shot->frames);
         $others = [...isset($motion['set']) ? ['on' => ['c', 'b'], 'evenness' => [0.0, 0.9]] : [], 'axis' => ['x', 'z'], 'props' => [[]], 'restitution' => [0.9, 0.5], 'velocity' => [['x' => 1.0, 'y' => 0.5, 'z' => 0.0]]];
-        foreach ([['props', '0', 'motion'], ['props', '0', 'release'], ...isset($release['weight']) && ! isset($motion['swell']) && ! isset($motion['set']) ? [['props', '0', 'weight']] : [], ['props', '0', 'position'], ...isset($motion['light']['outward']) ? [['forces'], ['props', '0', 'scale']] : [], ...isset($motion['set']) ? [['props', '0', 'rotation'], ['props', '0', 'scale']] : []] as $part) {
+        foreach ([['props', '0', 'motion'], ['props', '0', 'release'], ...isset($release['weight']) && ! isset($motion['swell']) && ! isset($motion['morph']) && ! isset($motion['set']) ? [['props', '0', 'weight']] : [], ['props', '0', 'position'], ...isset($motion['light']['outward']) ? [['forces'], ['props', '0', 'scale']] : [], ...isset($motion['set']) ? [['props', '0', 'rotation'], ['props', '0', 'scale']] : []] as $part) {
             // Gusts take a while to make, so they blow only where they are looked at.
             self::assertControlsWork($document($part === ['forces'] ? 0.8 : 0.0), $part, $frames, $pipeline->motionHash(...), $part === ['forces'] ? [...$skip, 'everywhere', 'props', 'byWeight'] : $skip, $others, $acting);
         }

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace YardBreak\Core\Stage\Kind;
 
 use LogicException;
+use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Stage\Surfaces;
 
 /**
  * Every kind of thing that a document can name, by registry: the one place in core that names kinds. Its settings and traits
@@ -72,6 +74,7 @@ final class Kinds
             'light' => Mover\LightPieces::class,
             'staged' => Mover\StagedPieces::class,
             'swell' => Mover\SwellingSurface::class,
+            'morph' => Mover\ChangingShape::class,
             'set' => Mover\SetOnASurface::class,
             'cloth' => Mover\ClothSheets::class,
             'soft' => Mover\SoftBodies::class,
@@ -129,6 +132,14 @@ final class Kinds
     public static function mover(string $kind): string
     {
         return self::find('mover', $kind, MoverKind::class);
+    }
+
+    /** @return list<mixed> what of others decides how a prop moves, beside what its weights see of them */
+    public static function goingBy(Prop $prop, Surfaces $surfaces): array
+    {
+        $mover = self::mover($prop->mover->kind);
+
+        return is_a($mover, GoesByOthers::class, true) ? $mover::others($prop, $surfaces) : [];
     }
 
     /** @return class-string<ForceKind> */
