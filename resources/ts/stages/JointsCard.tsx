@@ -6,7 +6,7 @@ import { rounded } from '../handles/things';
 import { ShotContext } from '../shot/context';
 
 /** Above what hangs on a rope its other end is put, of the size of the prop. */
-const ABOVE = 0.75;
+const ABOVE = 0.3;
 
 /** What holds hard pieces. A new one holds the open prop at its top, and a rope or a spring hangs on a place above it. */
 export function JointsCard() {
@@ -14,7 +14,8 @@ export function JointsCard() {
   const made = (item: object): object => {
     const box = prop ? readouts[prop.id]?.health.bounds : undefined;
     const pose = prop ? tracks[prop.id]?.[0] : undefined;
-    if (!prop || !box || !pose) return item;
+    // As long as nobody knows how large it is, one puts the places where they belong.
+    if (!prop || !box || !pose) return { ...item, prop: prop?.id ?? '' };
     const { kind, settings } = chosen(item, 'joint');
     const [low, high] = box.map((corner) => new THREE.Vector3(...corner)) as [THREE.Vector3, THREE.Vector3];
     const [x = 0, y = 0, z = 0, qx = 0, qy = 0, qz = 0, qw = 1] = pose;
