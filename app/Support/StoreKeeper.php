@@ -138,7 +138,9 @@ final readonly class StoreKeeper
             $ended = Bake::where('shot_id', $shot)->where('pinned', false)->whereNotIn('status', ['queued', 'running'])->orderByDesc('updated_at')->orderByDesc('id')->get();
             [$done, $broken] = $ended->partition(static fn (Bake $bake): bool => $bake->status === 'done');
             foreach ([...$done->slice($most), ...$broken->slice($done->isEmpty() ? 1 : 0)] as $bake) {
-                if ($bake->updated_at === null || $bake->updated_at->getTimestamp() < time() - self::FRESH) {
+                $fresh = $bake->updated_at !== null && $bake->updated_at->getTimestamp() >= time() - self::FRESH;
+                // A file of it may be being written.
+                if (! $fresh && ! Export::where('bake_id', $bake->id)->whereIn('status', ['queued', 'running'])->exists()) {
                     $freed += $this->dropBake($bake);
                 }
             }

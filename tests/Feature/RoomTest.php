@@ -50,8 +50,9 @@ final class RoomTest extends TestCase
         $bakes = [
             'newest' => $this->bake($shot, 'done', 20), 'next' => $this->bake($shot, 'done', 30), 'old' => $this->bake($shot, 'done', 40), 'pinned' => $this->bake($shot, 'done', 50, true),
             'running' => $this->bake($shot, 'running', 60), 'queued' => $this->bake($shot, 'queued', 60), 'failed' => $this->bake($shot, 'failed', 15), 'cancelled' => $this->bake($shot, 'cancelled', 15),
-            'just now cancelled' => $this->bake($shot, 'cancelled', 1),
+            'just now cancelled' => $this->bake($shot, 'cancelled', 1), 'old, but handed off' => $this->bake($shot, 'done', 70),
         ];
+        Export::create(['bake_id' => $bakes['old, but handed off']->id, 'format' => 'glb', 'frame' => 1, 'status' => 'running']);
         $this->file("bakes/{$bakes['old']->id}.frames.happened", 500, 2400);
         $other = $this->bake($this->shot('Another'), 'failed', 9999);
         self::assertSame(3500, StoreKeeper::ofTheYard()->sweep());
