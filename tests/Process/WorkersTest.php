@@ -32,14 +32,14 @@ final class WorkersTest extends TestCase
 
     public function testAWorkerKilledWithoutWarningLosesItsBakeAndTheNextOneEndsWithTheSameBytes(): void
     {
-        $reference = $this->bake($this->shot(seed: 3, frames: 240));
+        $reference = $this->bake($this->shot(seed: 3, frames: 120));
         $this->worker();
         $this->until(fn (): bool => $reference->refresh()->status === 'done', 'the undisturbed bake');
         $expected = hash_file('sha256', $reference->framesPath());
         $this->kill(0);
 
         $this->forgetWhatWasBaked();
-        $bake = $this->bake($this->shot(seed: 3, frames: 240));
+        $bake = $this->bake($this->shot(seed: 3, frames: 120));
         self::assertNotSame($reference->id, $bake->id);
         $this->worker();
         $this->until(fn (): bool => $bake->refresh()->frames_done >= 5, 'five frames');
