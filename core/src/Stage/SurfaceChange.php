@@ -62,8 +62,8 @@ final class SurfaceChange
         [$position, $back, [$sx, $sy, $sz]] = [$prop->transform->positionAt(1.0), Quaternion::conjugate($prop->transform->rotationAt(1.0)), $prop->transform->scaleAt(1.0)];
         $goal = [];
         foreach ($shape->x as $v => $x) {
-            [$u, $v, $w] = Quaternion::rotate($back, Vector::minus($other->transform->carried([$x, $shape->y[$v], $shape->z[$v]], 1.0), $position));
-            $goal[] = [$u / $sx, $v / $sy, $w / $sz];
+            [$ox, $oy, $oz] = Quaternion::rotate($back, Vector::minus($other->transform->carried([$x, $shape->y[$v], $shape->z[$v]], 1.0), $position));
+            $goal[] = [$ox / $sx, $oy / $sy, $oz / $sz];
         }
         $ways = [];
         foreach ((new SurfaceSeats($prop, $surfaces))->of($at) as $k => [$triangle, $b, $c]) {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Motion\Rigid\Joint;
 
 use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Math\Vector;
 use YardBreak\Core\Motion\Rigid\RigidBodies;
 
 /** Where a joint holds on: to a shape, whatever body carries it, or to a place of the world. */
@@ -34,7 +35,7 @@ final class JointEnd
     public static function on(RigidBodies $bodies, int $shape, array $place): self
     {
         $body = $bodies->bodyOf($shape);
-        [$x, $y, $z] = Quaternion::rotate(Quaternion::conjugate($bodies->turnOf($body)), self::minus($place, $bodies->placeOf($body)));
+        [$x, $y, $z] = Quaternion::rotate(Quaternion::conjugate($bodies->turnOf($body)), Vector::minus($place, $bodies->placeOf($body)));
 
         return new self($shape, [$x - $bodies->offset[3 * $shape], $y - $bodies->offset[3 * $shape + 1], $z - $bodies->offset[3 * $shape + 2]]);
     }
@@ -117,11 +118,7 @@ final class JointEnd
         for ($k = 0; $k < 3; $k++) {
             $v[$o + $k] += $im[$this->body] * $impulse[$k];
         }
-        $this->turn($v, $ii, [
-            $this->arm[1] * $impulse[2] - $this->arm[2] * $impulse[1],
-            $this->arm[2] * $impulse[0] - $this->arm[0] * $impulse[2],
-            $this->arm[0] * $impulse[1] - $this->arm[1] * $impulse[0],
-        ]);
+        $this->turn($v, $ii, Vector::cross($this->arm, $impulse));
     }
 
     /**
@@ -155,16 +152,5 @@ final class JointEnd
             $ii[$o + 3] * $x + $ii[$o + 1] * $y + $ii[$o + 4] * $z,
             $ii[$o + 5] * $x + $ii[$o + 4] * $y + $ii[$o + 2] * $z,
         ];
-    }
-
-    /**
-     * @param array{float, float, float} $a
-     * @param array{float, float, float} $b
-     *
-     * @return array{float, float, float}
-     */
-    private static function minus(array $a, array $b): array
-    {
-        return [$a[0] - $b[0], $a[1] - $b[1], $a[2] - $b[2]];
     }
 }
