@@ -62,5 +62,15 @@ final class BreakTest extends BrowserTestCase
         $this->until(fn (): bool => $count() === $whole + 4, 'six pieces out of one');
         $this->find('body')->sendKeys([WebDriverKeys::CONTROL, 'z']);
         $this->until(fn (): bool => $count() === $whole - 1, 'undone');
+
+        // A drag with Shift over the whole picture chooses all pieces; the view stays.
+        // Until no older mesh comes in late.
+        usleep(2_000_000);
+        $spot = fn (): mixed => $this->probe('screen("pane", 20)');
+        $before = $spot();
+        $canvas = $this->find('[data-testid=viewport] canvas');
+        $this->driver->action()->keyDown(null, WebDriverKeys::SHIFT)->moveToElement($canvas, -300, -200)->clickAndHold()->moveByOffset(300, 200)->moveByOffset(300, 200)->release()->keyUp(null, WebDriverKeys::SHIFT)->perform();
+        $this->until(fn (): bool => str_contains($this->find('[data-testid=piece-actions]')->getText(), ($whole - 1) . ' selected'), 'all of them');
+        self::assertSame($before, $spot());
     }
 }

@@ -67,7 +67,8 @@ export function Shortcuts() {
         <section>
           <h2 className="mb-1 font-semibold text-teal">Picture</h2>
           <p className="text-ink-2">
-            Drag to turn, right-drag to move, wheel to come closer. A click selects the prop.
+            Drag to turn, right-drag to move, wheel to come closer. A click selects the prop; in Break a
+            piece, with Shift more of them, and a drag with Shift those in a box.
           </p>
         </section>
       </div>

@@ -22,6 +22,7 @@ import { Toggle } from '../ui/controls';
 import { ForceArrows, ForceLegend } from './ForceArrows';
 import { FitCamera } from './FitCamera';
 import { BentPieces } from './BentPieces';
+import { BoxSelect } from './BoxSelect';
 import { loadPieces, type PieceMesh } from './mesh';
 import { HoverLabel, PickHint, ScaleBar, Views, WeightLegend } from './overlays';
 import { Joints } from './Joints';
@@ -191,6 +192,7 @@ export function Viewport() {
         <Player />
         <Probe shown={shown} />
         <Pointer shown={shown} onClick={click} />
+        <BoxSelect shown={shown} />
         <EyeOf />
         <ShotCamera />
         <Outlines />
