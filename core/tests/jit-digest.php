@@ -108,7 +108,7 @@ foreach (getenv('YARD_BREAK_LONG') ? [11, 12] : [11] as $seed) {
         array_push($numbers, ...$frame->poses());
     }
     echo "light and staged {$seed} ", $bits($numbers), "\n";
-    $shot = Shot::read(['version' => 2, 'frames' => 20, 'forces' => [['id' => 'g', 'name' => 'G'], ['id' => 'w', 'name' => 'W', 'force' => 'wind', 'wind' => ['seed' => $seed]]], 'planes' => [['id' => 'f', 'name' => 'F']], 'props' => [
+    $shot = Shot::read(['version' => 2, 'frames' => 12, 'forces' => [['id' => 'g', 'name' => 'G'], ['id' => 'w', 'name' => 'W', 'force' => 'wind', 'wind' => ['seed' => $seed]]], 'planes' => [['id' => 'f', 'name' => 'F']], 'props' => [
         ['id' => 'c', 'name' => 'C', 'source' => ['kind' => 'sheet', 'sheet' => ['divisions' => 12]], 'position' => ['y' => 0.7], 'break' => ['pattern' => 'whole'], 'weight' => ['stack' => [['source' => 'sweep', 'sweep' => ['axis' => 'x', 'from' => 2, 'to' => 9]]]],
             'release' => ['trigger' => 'weight'], 'motion' => ['mover' => 'cloth', 'cloth' => ['hold' => [['source' => 'rim']], 'overhang' => 0.05 * $seed]]],
         ['id' => 'b', 'name' => 'B', 'source' => ['box' => ['width' => 0.4, 'height' => 0.4, 'depth' => 0.4, 'divisions' => 1]], 'position' => ['y' => 0.3], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'], 'motion' => ['rigid' => ['before' => 'falls']]],
@@ -118,7 +118,7 @@ foreach (getenv('YARD_BREAK_LONG') ? [11, 12] : [11] as $seed) {
         array_push($numbers, ...$frame->of('c', Track::VERTICES), ...$frame->poses());
     }
     echo "cloth {$seed} ", $bits($numbers), "\n";
-    $shot = Shot::read(['version' => 2, 'frames' => 20, 'forces' => [['id' => 'g', 'name' => 'G']], 'planes' => [['id' => 'f', 'name' => 'F']], 'props' => [
+    $shot = Shot::read(['version' => 2, 'frames' => 12, 'forces' => [['id' => 'g', 'name' => 'G']], 'planes' => [['id' => 'f', 'name' => 'F']], 'props' => [
         ['id' => 's', 'name' => 'S', 'source' => ['kind' => 'torus', 'torus' => ['width' => 0.5, 'tube' => 0.1, 'divisions' => 8]], 'position' => ['y' => 0.6], 'rotation' => ['z' => 20 * $seed], 'break' => ['cellular' => ['pieces' => 3, 'seed' => $seed]],
             'weight' => ['stack' => [['source' => 'sweep', 'sweep' => ['axis' => 'x', 'from' => 2, 'to' => 9]]]], 'release' => ['trigger' => 'weight'], 'motion' => ['mover' => 'soft', 'soft' => ['fineness' => 6, 'growth' => 20]]],
         ['id' => 'c', 'name' => 'C', 'source' => ['kind' => 'sheet', 'sheet' => ['divisions' => 10]], 'position' => ['y' => 0.45], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'], 'motion' => ['mover' => 'cloth', 'cloth' => ['hold' => [['source' => 'rim']]]]],
