@@ -10,8 +10,8 @@ final class Room
     /** With less than this nothing can be relied on to be stored. */
     private const LEAST = 32 * 1024 * 1024;
 
-    /** What is wrong, and what to do; null: there is room. */
-    public static function lack(): ?string
+    /** Bytes that are free there; null: it cannot be said. */
+    public static function free(): ?int
     {
         $folder = config()->string('yard.store');
         while (! is_dir($folder) && $folder !== dirname($folder)) {
@@ -19,7 +19,15 @@ final class Room
         }
         $free = @disk_free_space($folder);
 
-        return $free === false || $free >= self::LEAST ? null
+        return $free === false ? null : (int) $free;
+    }
+
+    /** What is wrong, and what to do; null: there is room. */
+    public static function lack(): ?string
+    {
+        $free = self::free();
+
+        return $free === null || $free >= self::LEAST ? null
             : sprintf('The disk that holds the store is full: %d MB are left. Make room there; it goes on by itself.', $free / 1e6);
     }
 }

@@ -2,7 +2,14 @@ import * as THREE from 'three';
 import { describe, expect, it } from 'vitest';
 import { standard } from '../../resources/ts/api/schema';
 import { thingsOf } from '../../resources/ts/handles/things';
-import { axisOf, drawn, endsOf, lengthOf, type JointDocument } from '../../resources/ts/viewport/joints';
+import {
+  axisOf,
+  carriedEnds,
+  drawn,
+  endsOf,
+  lengthOf,
+  type JointDocument,
+} from '../../resources/ts/viewport/joints';
 import { documentOf, withProp } from './harness';
 
 /** A joint of a kind, with some of its settings. */
@@ -55,6 +62,33 @@ describe('what is drawn of a joint', () => {
     expect(axisOf(joint('hinge', { turns: 'any' }))).toBeNull();
     expect(axisOf(spring)).toBeNull();
   });
+});
+
+it('goes with the keys of what it holds and of what it hangs on, before a bake', () => {
+  // What it hangs on is turned a quarter about z and moved up; what it holds stays.
+  const half = Math.SQRT1_2;
+  const tracks = {
+    block: [[0, 0, 0, 0, 0, 0, 1, 1, 1, 1]],
+    beam: [
+      [3, 0, 4, 0, 0, 0, 1, 1, 1, 1],
+      [3, 2, 4, 0, 0, half, half, 1, 1, 1],
+    ],
+  };
+  const rope = { ...joint('rope', ENDS), other: 'beam' };
+  const places = (frame: number) =>
+    carriedEnds(rope, tracks, frame).map((end) =>
+      end.toArray().map((value) => Math.round(1e6 * value) / 1e6),
+    );
+  expect(places(1)).toEqual([
+    [0, 1, 0],
+    [3, 1, 4],
+  ]);
+  // A metre above its middle becomes a metre to the side of it.
+  expect(places(2)).toEqual([
+    [0, 1, 0],
+    [2, 2, 4],
+  ]);
+  expect(carriedEnds({ ...rope, other: '' }, tracks, 2)[1].toArray()).toEqual([3, 1, 4]);
 });
 
 it('is taken at its ends while it is open in Motion', () => {

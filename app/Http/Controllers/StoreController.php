@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Models\Shot;
+use App\Support\Room;
 use App\Support\ShotView;
 use App\Support\StoreKeeper;
 use Illuminate\Http\JsonResponse;
@@ -26,7 +27,7 @@ final class StoreController
 
         return new JsonResponse([
             'parts' => StoreKeeper::ofTheYard()->usage(),
-            'free' => (int) @disk_free_space(storage_path()),
+            'free' => Room::free(),
             'limits' => ['computed' => config()->integer('yard.room.computed'), 'bakes' => config()->integer('yard.room.bakes')],
             'shots' => $shots,
         ]);

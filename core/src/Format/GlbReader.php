@@ -64,14 +64,14 @@ final class GlbReader
             $reader->node(is_int($root) ? $root : -1, [1.0, 0.0, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 0.0, 1.0], 0, $out);
         }
 
-        return VertexWelder::weld(new TriangleMesh(
+        return (new TriangleMesh(
             $out['x'],
             $out['y'],
             $out['z'],
             $out['t'],
             $out['hasN'] && $out['n'] !== [] ? $out['n'] : null,
             $out['hasU'] && $out['u'] !== [] ? $out['u'] : null,
-        ));
+        ))->joined();
     }
 
     /**

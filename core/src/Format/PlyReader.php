@@ -76,7 +76,7 @@ final class PlyReader
             }
         }
 
-        return VertexWelder::weld(new TriangleMesh($x, $y, $z, $triangles));
+        return (new TriangleMesh($x, $y, $z, $triangles))->joined();
     }
 
     /** @param float|list<int>|null $value */

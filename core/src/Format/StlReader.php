@@ -49,7 +49,7 @@ final class StlReader
             array_push($z, $values[3], $values[6], $values[9]);
         }
 
-        return VertexWelder::weld(new TriangleMesh($x, $y, $z, $x === [] ? [] : range(0, count($x) - 1)));
+        return (new TriangleMesh($x, $y, $z, $x === [] ? [] : range(0, count($x) - 1)))->joined();
     }
 
     private static function text(string $data): TriangleMesh
@@ -77,7 +77,7 @@ final class StlReader
             throw BadFile::atLine(substr_count($data, "\n") + 1, 'the file ends in the middle of a facet. It was cut off: copy it again.');
         }
 
-        return VertexWelder::weld(new TriangleMesh($x, $y, $z, $x === [] ? [] : range(0, count($x) - 1)));
+        return (new TriangleMesh($x, $y, $z, $x === [] ? [] : range(0, count($x) - 1)))->joined();
     }
 
     private static function uint(string $data, int $offset): int

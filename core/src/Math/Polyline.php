@@ -16,7 +16,7 @@ final readonly class Polyline
     {
         $length = 0.0;
         for ($k = 1, $n = count($this->places); $k < $n; $k++) {
-            $length += self::between($this->places[$k - 1], $this->places[$k]);
+            $length += Vector::distance($this->places[$k - 1], $this->places[$k]);
         }
 
         return $length;
@@ -29,11 +29,11 @@ final readonly class Polyline
         $found = $passed = 0.0;
         for ($k = 1, $n = count($this->places); $k < $n; $k++) {
             [$a, $b] = [$this->places[$k - 1], $this->places[$k]];
-            $length = self::between($a, $b);
+            $length = Vector::distance($a, $b);
             [$ux, $uy, $uz] = [$b[0] - $a[0], $b[1] - $a[1], $b[2] - $a[2]];
             $share = $length > 0.0 ? (($x - $a[0]) * $ux + ($y - $a[1]) * $uy + ($z - $a[2]) * $uz) / ($length * $length) : 0.0;
             $share = $share < 0.0 ? 0.0 : ($share > 1.0 ? 1.0 : $share);
-            $far = self::between([$x, $y, $z], [$a[0] + $share * $ux, $a[1] + $share * $uy, $a[2] + $share * $uz]);
+            $far = Vector::distance([$x, $y, $z], [$a[0] + $share * $ux, $a[1] + $share * $uy, $a[2] + $share * $uz]);
             if ($far < $best) {
                 [$best, $found] = [$far, $passed + $share * $length];
             }
@@ -50,7 +50,7 @@ final readonly class Polyline
         $way = [0.0, 0.0, 0.0];
         for ($k = 1, $n = count($this->places); $k < $n; $k++) {
             [$a, $b] = [$this->places[$k - 1], $this->places[$k]];
-            $length = self::between($a, $b);
+            $length = Vector::distance($a, $b);
             if ($length === 0.0) {
                 continue;
             }
@@ -70,14 +70,5 @@ final readonly class Polyline
     public function numbers(): array
     {
         return array_merge(...$this->places);
-    }
-
-    /**
-     * @param array{float, float, float} $a
-     * @param array{float, float, float} $b
-     */
-    private static function between(array $a, array $b): float
-    {
-        return sqrt(($a[0] - $b[0]) ** 2 + ($a[1] - $b[1]) ** 2 + ($a[2] - $b[2]) ** 2);
     }
 }

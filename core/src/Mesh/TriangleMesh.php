@@ -257,28 +257,48 @@ final readonly class TriangleMesh
         return new self($x, $y, $z, $triangles, count($normals) === 3 * $corners ? $normals : null, count($uvs) === 2 * $corners ? $uvs : null, $looks);
     }
 
-    /** @return list<int> number of each vertex's place: those at the very same place, to the bit, have one */
+    /** @return list<int> number of each vertex's place: those at the very same place, to the bit, have one (-0 counts as 0) */
     public function places(): array
     {
         $places = $known = [];
         foreach ($this->x as $v => $x) {
-            // 0 and -0 are one place.
-            $places[] = $known[pack('e3', $x + 0.0, $this->y[$v] + 0.0, $this->z[$v] + 0.0)] ??= count($known);
+            [$y, $z] = [$this->y[$v], $this->z[$v]];
+            // Not by adding 0.0, which opcache may leave out: -0 would stay.
+            $places[] = $known[pack('d3', $x === 0.0 ? 0.0 : $x, $y === 0.0 ? 0.0 : $y, $z === 0.0 ? 0.0 : $z)] ??= count($known);
         }
 
         return $places;
     }
 
-    /** With one vertex at each place. */
+    /** With one vertex at each place, in the order of the first at each; triangles that are nothing then are left out. */
     public function joined(): self
     {
-        $places = $this->places();
+        $to = $this->places();
         $x = $y = $z = [];
-        foreach ($places as $v => $place) {
-            [$x[$place], $y[$place], $z[$place]] = [$this->x[$v], $this->y[$v], $this->z[$v]];
+        foreach ($to as $v => $place) {
+            if ($place === count($x)) {
+                $x[] = $this->x[$v] === 0.0 ? 0.0 : $this->x[$v];
+                $y[] = $this->y[$v] === 0.0 ? 0.0 : $this->y[$v];
+                $z[] = $this->z[$v] === 0.0 ? 0.0 : $this->z[$v];
+            }
+        }
+        $triangles = $normals = $uvs = $looks = [];
+        for ($k = 0, $end = count($this->triangles); $k < $end; $k += 3) {
+            [$a, $b, $c] = [$to[$this->triangles[$k]], $to[$this->triangles[$k + 1]], $to[$this->triangles[$k + 2]]];
+            if ($a === $b || $b === $c || $c === $a) {
+                continue;
+            }
+            array_push($triangles, $a, $b, $c);
+            if ($this->normals !== null) {
+                array_push($normals, ...array_slice($this->normals, 3 * $k, 9));
+            }
+            if ($this->uvs !== null) {
+                array_push($uvs, ...array_slice($this->uvs, 2 * $k, 6));
+            }
+            $looks[] = $this->looks[intdiv($k, 3)] ?? self::LOOK_OUTER;
         }
 
-        return new self($x, $y, $z, array_map(static fn (int $v): int => $places[$v], $this->triangles), $this->normals, $this->uvs, $this->looks);
+        return new self($x, $y, $z, $triangles, $this->normals === null ? null : $normals, $this->uvs === null ? null : $uvs, $this->looks === null ? null : $looks);
     }
 
     /**

@@ -20,7 +20,6 @@ use YardBreak\Core\Format\ObjReader;
 use YardBreak\Core\Format\ObjWriter;
 use YardBreak\Core\Format\PlyReader;
 use YardBreak\Core\Format\StlReader;
-use YardBreak\Core\Format\VertexWelder;
 use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\Normals;
 use YardBreak\Core\Mesh\Primitive\Solids;
@@ -92,7 +91,7 @@ final class FormatTest extends TestCase
             array_push($z, -$zero, $zero, $zero);
             array_push($corners, 3 * $k, 3 * $k + 1, 3 * $k + 2);
         }
-        $welded = VertexWelder::weld(new TriangleMesh($x, $y, $z, $corners));
+        $welded = (new TriangleMesh($x, $y, $z, $corners))->joined();
         self::assertSame(4002, $welded->vertexCount());
         self::assertStringNotContainsString(pack('e', -0.0), pack('e*', ...$welded->x, ...$welded->y, ...$welded->z), 'nor is any left');
     }

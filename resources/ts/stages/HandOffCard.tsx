@@ -1,5 +1,6 @@
 import { useContext, type ReactNode } from 'react';
 import { chosen } from '../api/schema';
+import type { ShotDocument } from '../api/types';
 import { ShotContext } from '../shot/context';
 import { useFrame } from '../state/frame';
 import { useView } from '../state/view';
@@ -54,10 +55,20 @@ export function HandOffCard() {
         <Freeze bake={bake} />
       </Item>
       <p className="mt-3 text-[12px] text-ink-2">
-        Metres, y up. Pieces are called by the prefix set in Break and a number.
+        {notInFiles(handle.shot.document)} Metres, y up. Pieces are called by the prefix set in Break and a
+        number.
       </p>
     </>
   );
+}
+
+/** What the picture shows and files do not. */
+function notInFiles(document: ShotDocument): string {
+  const parts = [
+    document.props.some((prop) => prop.on && prop.look.changes) ? 'colours that change with the weight' : '',
+    document.joints.some((joint) => joint.on) ? 'ropes, springs and hinges' : '',
+  ].filter(Boolean);
+  return parts.length > 0 ? `Not in files: ${parts.join('; ')}.` : '';
 }
 
 function Item({ title, text, children }: { title: string; text: string; children: ReactNode }) {

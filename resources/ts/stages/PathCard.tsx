@@ -29,13 +29,32 @@ export function PathCard() {
           onChange={(on) =>
             handle.edit((doc) => {
               const changed = write(doc, [...base, 'on'], on);
-              return on && prop.path.places.length === 0 ? started(changed, propIndex) : changed;
+              return on && prop.path.places.length === 0
+                ? started(changed, propIndex)
+                : moved(changed, propIndex, on ? -1 : 1);
             })
           }
         />
       </div>
       <Fields base={base} skip={['on']} />
     </>
+  );
+}
+
+/** Switched off, a prop stays where its path began; switched on again, it is as far beside it as before. What is keyed stays as it is. */
+function moved(document: ShotDocument, propIndex: number, by: number): ShotDocument {
+  const prop = document.props[propIndex];
+  const first = prop?.path.places[0];
+  const axes = ['x', 'y', 'z'] as const;
+  if (!prop || !first || axes.some((axis) => typeof prop.position[axis] !== 'number')) return document;
+  return axes.reduce(
+    (doc, axis) =>
+      write(
+        doc,
+        ['props', propIndex, 'position', axis],
+        rounded((prop.position[axis] as number) + by * first[axis]),
+      ),
+    document,
   );
 }
 

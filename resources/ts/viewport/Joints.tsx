@@ -1,21 +1,21 @@
 import { useThree } from '@react-three/fiber';
 import { useContext, useEffect, useMemo } from 'react';
 import * as THREE from 'three';
-import type { ShotDocument } from '../api/types';
+import type { ShotDocument, Tracks } from '../api/types';
 import { ShotContext } from '../shot/context';
 import { clock } from '../state/frame';
 import { useView } from '../state/view';
 import type { FrameStore } from '../tracks/FrameStore';
-import { axisOf, drawn, endsOf, type JointDocument } from './joints';
+import { axisOf, carriedEnds, drawn, type JointDocument } from './joints';
 
 /** Radius of what is drawn, m. */
 const THICK = 0.006;
 const UP = new THREE.Vector3(0, 1, 0);
 const MOST = 2000;
 
-/** Ropes, springs and hinges: as the bake has them, or where they are to hold at the first frame. */
+/** Ropes, springs and hinges: as the bake has them, or where the keys of what they hold put them. */
 export function Joints({ baked }: { baked: boolean }) {
-  const { handle, frames } = useContext(ShotContext);
+  const { handle, frames, tracks } = useContext(ShotContext);
   const stage = useView((view) => view.stage);
   const invalidate = useThree((state) => state.invalidate);
   const { document } = handle.shot;
@@ -44,10 +44,17 @@ export function Joints({ baked }: { baked: boolean }) {
   useEffect(() => {
     if (!wanted) return;
     return clock.follow((frame) => {
-      lay(made, joints, document, baked ? frames : null, frame);
+      lay(
+        made,
+        joints,
+        baked && frames
+          ? (joint) => bakedEnds(frames, joint.id, frame)
+          : (joint) => keyedEnds(joint, document, tracks, frame),
+        !baked,
+      );
       invalidate();
     });
-  }, [wanted, made, joints, document, baked, frames, invalidate]);
+  }, [wanted, made, joints, document, tracks, baked, frames, invalidate]);
   return wanted ? (
     <>
       <primitive object={made.rods} />
@@ -56,23 +63,23 @@ export function Joints({ baked }: { baked: boolean }) {
   ) : null;
 }
 
-/** Puts every rod and pin where the joints are at a frame. */
+type Ends = [THREE.Vector3, THREE.Vector3];
+
+/** Puts every rod and pin where the joints are. */
 function lay(
   { rods, pins }: { rods: THREE.InstancedMesh; pins: THREE.InstancedMesh },
   joints: JointDocument[],
-  document: ShotDocument,
-  frames: FrameStore | null,
-  frame: number,
+  endsAt: (joint: JointDocument) => Ends | null,
+  axes: boolean,
 ): void {
-  const ids = new Set(document.props.filter((prop) => prop.on).map((prop) => prop.id));
   let rod = 0;
   let pin = 0;
   for (const joint of joints) {
-    const ends = frames ? bakedEnds(frames, joint.id, frame) : ids.has(joint.prop) ? endsOf(joint) : null;
+    const ends = endsAt(joint);
     if (!ends) continue;
     const places = drawn(joint, ...ends);
     // Where the axis has turned to is not in the bake.
-    if (!frames) places.push(...(axisOf(joint) ?? []));
+    if (axes) places.push(...(axisOf(joint, ends[0]) ?? []));
     for (const end of ends) if (pin < MOST) pins.setMatrixAt(pin++, ball(end));
     for (let k = 1; k < places.length && rod < MOST; k++)
       rods.setMatrixAt(rod++, between(places[k - 1] as THREE.Vector3, places[k] as THREE.Vector3));
@@ -83,7 +90,7 @@ function lay(
 }
 
 /** Null once it holds no more. */
-function bakedEnds(frames: FrameStore, id: string, frame: number): [THREE.Vector3, THREE.Vector3] | null {
+function bakedEnds(frames: FrameStore, id: string, frame: number): Ends | null {
   const at = Math.min(Math.max(1, frame), Math.max(1, frames.have));
   const a = frames.at(at, id, 'ends');
   if (!a || a[6] === 0) return null;
@@ -92,6 +99,12 @@ function bakedEnds(frames: FrameStore, id: string, frame: number): [THREE.Vector
   const end = (n: number) =>
     new THREE.Vector3(a[n], a[n + 1], a[n + 2]).lerp(new THREE.Vector3(b[n], b[n + 1], b[n + 2]), share);
   return [end(0), end(3)];
+}
+
+/** Before a bake each end goes with the keys of the prop that it holds on to; null: what it holds is not in the shot. */
+function keyedEnds(joint: JointDocument, document: ShotDocument, tracks: Tracks, frame: number): Ends | null {
+  const isIn = document.props.some((prop) => prop.on && prop.id === joint.prop);
+  return isIn ? carriedEnds(joint, tracks, frame) : null;
 }
 
 function ball(at: THREE.Vector3): THREE.Matrix4 {

@@ -1,6 +1,6 @@
 import * as THREE from 'three';
 import { chosen } from '../api/schema';
-import type { ShotDocument } from '../api/types';
+import type { ShotDocument, Tracks } from '../api/types';
 
 export type JointDocument = ShotDocument['joints'][number];
 
@@ -29,6 +29,33 @@ export function endsOf(joint: JointDocument): [THREE.Vector3, THREE.Vector3] {
     return new THREE.Vector3(x, y, z);
   });
   return [from.clone(), to.clone()];
+}
+
+/** The same at another frame, as far as the keys of the props that they are on carry them. */
+export function carriedEnds(
+  joint: JointDocument,
+  tracks: Tracks,
+  frame: number,
+): [THREE.Vector3, THREE.Vector3] {
+  const carry = (end: THREE.Vector3, prop: string) => {
+    const track = tracks[prop] ?? [];
+    const [first, now] = [track[0], track[Math.min(track.length, Math.max(1, Math.round(frame))) - 1]];
+    return first && now ? end.applyMatrix4(pose(first).invert()).applyMatrix4(pose(now)) : end;
+  };
+  const [from, to] = endsOf(joint);
+  return [
+    carry(from, joint.prop),
+    carry(to, joint.other || (endFields(joint).length === 1 ? joint.prop : '')),
+  ];
+}
+
+/** Without its size: a joint holds on to a place, however its prop grows. */
+function pose([x = 0, y = 0, z = 0, qx = 0, qy = 0, qz = 0, qw = 1]: number[]): THREE.Matrix4 {
+  return new THREE.Matrix4().compose(
+    new THREE.Vector3(x, y, z),
+    new THREE.Quaternion(qx, qy, qz, qw),
+    new THREE.Vector3(1, 1, 1),
+  );
 }
 
 /** How long a rope is, m. */
@@ -75,14 +102,13 @@ export function drawn(joint: JointDocument, from: THREE.Vector3, to: THREE.Vecto
 /** Half of the axis that is drawn of a hinge, m. */
 const AXIS = 0.12;
 
-/** The axis of a hinge at the first frame, from end to end; null: it has none. */
-export function axisOf(joint: JointDocument): [THREE.Vector3, THREE.Vector3] | null {
+/** The axis of a hinge as it is turned at the first frame, from end to end, about a place; null: it has none. */
+export function axisOf(joint: JointDocument, at = endsOf(joint)[0]): [THREE.Vector3, THREE.Vector3] | null {
   const { settings } = chosen(joint, 'joint');
   if (settings['turns'] !== 'axis') return null;
   const { x, y, z } = settings['axis'] as Xyz;
   const way = new THREE.Vector3(x, y, z);
   if (way.lengthSq() < 1e-9) way.set(0, 1, 0);
   way.normalize().multiplyScalar(AXIS);
-  const [at] = endsOf(joint);
-  return [at.clone().sub(way), at.add(way)];
+  return [at.clone().sub(way), at.clone().add(way)];
 }

@@ -11,7 +11,8 @@ import { Button, IconButton } from '../ui/controls';
 interface Store {
   /** Bytes by what they are for. */
   parts: Record<string, number>;
-  free: number;
+  /** Null: nobody knows. */
+  free: number | null;
   limits: { computed: number; bakes: number };
   shots: { id: string; name: string; deleted: boolean; bakes: ListedBake[] }[];
 }
@@ -64,9 +65,9 @@ export function RoomPage() {
       {store ? (
         <>
           <p className="mb-3 text-ink-2">
-            {bytesText(store.free)} are free on the disk. Every few minutes what nobody needs is taken out:
-            all but the newest {store.limits.bakes} bakes of a shot and those with a pin, and what can be
-            computed again beyond {bytesText(store.limits.computed)}.
+            {store.free === null ? '' : `${bytesText(store.free)} are free on the disk. `}Every few minutes
+            what nobody needs is taken out: all but the newest {store.limits.bakes} bakes of a shot and those
+            with a pin, and what can be computed again beyond {bytesText(store.limits.computed)}.
           </p>
           <table className="mb-2 w-full" data-testid="parts">
             <tbody>

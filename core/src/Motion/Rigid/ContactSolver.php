@@ -254,26 +254,11 @@ final class ContactSolver
         if ($push) {
             $hertz = min(RigidTuning::CONTACT_HERTZ, RigidTuning::CONTACT_STIFFNESS / $h);
             // Against what cannot give way a contact is stiffer, so a light piece is not pressed into the floor by a heavy one.
-            self::push($v, $this->impulse, $this->point, $this->row, $this->gap, $this->manifold, $this->first, $this->bodies, $im, 1.0 / $h, self::softness($hertz, $h), self::softness(2.0 * $hertz, $h));
+            self::push($v, $this->impulse, $this->point, $this->row, $this->gap, $this->manifold, $this->first, $this->bodies, $im, 1.0 / $h, SoftConstraint::of($hertz, RigidTuning::CONTACT_DAMPING, $h), SoftConstraint::of(2.0 * $hertz, RigidTuning::CONTACT_DAMPING, $h));
         } else {
             self::relax($v, $this->impulse, $this->point, $this->row, $this->gap, $this->manifold, $this->first, $this->bodies, $moved, $im, 1.0 / $h);
         }
         self::friction($v, $this->impulse, $this->point, $this->manifold, $this->first, $this->bodies, $im, $ii);
-    }
-
-    /**
-     * A damped spring for implicit steps: push rate (1/s), share of the impulse to apply, share of the old one to drop.
-     *
-     * @return array{float, float, float}
-     */
-    private static function softness(float $hertz, float $h): array
-    {
-        $omega = 2.0 * M_PI * $hertz;
-        $a1 = 2.0 * RigidTuning::CONTACT_DAMPING + $h * $omega;
-        $a2 = $h * $omega * $a1;
-        $a3 = 1.0 / (1.0 + $a2);
-
-        return [$omega / $a1, $a2 * $a3, $a3];
     }
 
     /**

@@ -7,6 +7,7 @@ namespace YardBreak\Core\Motion\Rigid\Joint;
 use YardBreak\Core\Math\Vector;
 use YardBreak\Core\Motion\Rigid\RigidBodies;
 use YardBreak\Core\Motion\Rigid\RigidTuning;
+use YardBreak\Core\Motion\Rigid\SoftConstraint;
 
 /**
  * What joins two ends. It is solved with the contacts, in the same substeps: a soft push against what has come apart, then a pass
@@ -163,24 +164,9 @@ abstract class Joint
         return Vector::minus($this->b->speed($v), $this->a->speed($v));
     }
 
-    /**
-     * Of a damped spring for implicit steps.
-     *
-     * @return array{float, float, float} push rate, 1/s; share of the impulse to apply; share of the old one to drop
-     */
-    protected static function softness(float $hertz, float $damping, float $h): array
-    {
-        $omega = 2.0 * M_PI * $hertz;
-        $a1 = 2.0 * $damping + $h * $omega;
-        $a2 = $h * $omega * $a1;
-        $a3 = 1.0 / (1.0 + $a2);
-
-        return [$omega / $a1, $a2 * $a3, $a3];
-    }
-
-    /** @return array{float, float, float} the same, as stiff as the substep bears */
+    /** @return array{float, float, float} as stiff as the substep bears, see {@see SoftConstraint} */
     protected static function stiff(float $h): array
     {
-        return self::softness(min(RigidTuning::JOINT_HERTZ, RigidTuning::CONTACT_STIFFNESS / $h), RigidTuning::JOINT_DAMPING, $h);
+        return SoftConstraint::of(min(RigidTuning::JOINT_HERTZ, RigidTuning::CONTACT_STIFFNESS / $h), RigidTuning::JOINT_DAMPING, $h);
     }
 }
