@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use App\Http\Middleware\ComputesInTurn;
 use App\Http\Middleware\LocalOnly;
 use App\Support\Problem;
 use Illuminate\Foundation\Application;
@@ -19,6 +20,7 @@ return Application::configure(basePath: dirname(__DIR__))
         // Documents are stored as they are sent: empty texts and spaces stay.
         $middleware->remove([HandleCors::class, ConvertEmptyStringsToNull::class, TrimStrings::class]);
         $middleware->prepend(LocalOnly::class);
+        $middleware->append(ComputesInTurn::class);
     })
     ->withExceptions(function (Exceptions $exceptions): void {
         $exceptions->render(fn (Throwable $error, Request $request) => $request->is('api/*') ? Problem::from($error) : null);

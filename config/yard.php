@@ -8,6 +8,8 @@ return [
     // A bake belongs to a worker of another machine for this long after its last sign of life, s. On the same machine it is
     // seen at once when a worker dies.
     'lease_seconds' => (int) env('YARD_LEASE', 60),
+    // So many previews are computed at once; as many as there are cores is best. The other processes of the server go on answering.
+    'computing' => max(1, (int) env('YARD_COMPUTING', 2)),
     'room' => [
         // Results of stages (broken meshes, weights, ...) may take so many bytes; what was used longest ago goes first, and is computed again when it is needed.
         'computed' => (int) env('YARD_ROOM_COMPUTED', 4_000_000_000),

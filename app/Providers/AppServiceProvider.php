@@ -5,10 +5,12 @@ declare(strict_types=1);
 namespace App\Providers;
 
 use App\Support\BakeRescue;
+use App\Support\Computing;
 use App\Support\EagerSqlite;
 use App\Support\FileAssets;
 use App\Support\FileStageStore;
 use App\Support\StoreKeeper;
+use Illuminate\Contracts\Foundation\Application;
 use Illuminate\Database\Connection;
 use Illuminate\Queue\Events\Looping;
 use Illuminate\Support\Facades\Event;
@@ -22,7 +24,8 @@ final class AppServiceProvider extends ServiceProvider
     public function register(): void
     {
         Connection::resolverFor('sqlite', static fn (mixed ...$of): EagerSqlite => new EagerSqlite(...$of));
-        $this->app->bind(StageStore::class, fn (): StageStore => new FileStageStore(config()->string('yard.store') . '/stages'));
+        $this->app->singleton(Computing::class, fn (): Computing => new Computing(config()->string('yard.store') . '/computing', config()->integer('yard.computing')));
+        $this->app->bind(StageStore::class, fn (Application $app): StageStore => new FileStageStore(config()->string('yard.store') . '/stages', $app->make(Computing::class)));
         $this->app->bind(FileAssets::class, fn (): FileAssets => new FileAssets(config()->string('yard.store') . '/assets'));
         $this->app->bind(Assets::class, FileAssets::class);
         $this->app->bind(Pipeline::class);

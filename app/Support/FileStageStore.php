@@ -12,8 +12,12 @@ final readonly class FileStageStore implements StageStore
     /** How long after its last use a file counts as just used, s: noted seldom, as it is asked for often. */
     private const USED = 300;
 
-    public function __construct(private string $folder)
+    private Computing $computing;
+
+    /** @param Computing|null $computing null: everybody may compute at once */
+    public function __construct(private string $folder, ?Computing $computing = null)
     {
+        $this->computing = $computing ?? new Computing($folder, 0);
     }
 
     public function get(string $hash): ?string
@@ -39,17 +43,8 @@ final readonly class FileStageStore implements StageStore
         if (! is_dir(dirname($path))) {
             @mkdir(dirname($path), 0o775, true);
         }
-        $lock = fopen($path, 'c');
-        if ($lock === false || ! flock($lock, LOCK_EX)) {
-            // Without a lock the work may be done twice, with the same result.
-            return $work();
-        }
-        try {
-            return $work();
-        } finally {
-            @unlink($path);
-            fclose($lock);
-        }
+
+        return $this->computing->alone($path, $work);
     }
 
     private function path(string $hash): string

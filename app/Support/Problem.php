@@ -36,6 +36,7 @@ final class Problem extends RuntimeException
             $error instanceof BadDocument => [422, 'The document is not valid', $error->errors[0]['detail'] ?? '', ['errors' => $error->errors]],
             $error instanceof BadFile => [422, 'The file cannot be read', $error->getMessage(), []],
             $error instanceof BreakFailed => [422, 'The prop cannot be broken this way', $error->getMessage(), []],
+            $error instanceof Busy => [503, 'One moment', $error->getMessage(), []],
             $error instanceof StoreFull => [507, 'The store is full', $error->getMessage(), []],
             $error instanceof Refusal => [422, 'This cannot be done', $error->getMessage(), []],
             $error instanceof ValidationException => [422, 'The request is not valid', $error->getMessage(), [
@@ -53,7 +54,7 @@ final class Problem extends RuntimeException
         return new JsonResponse(
             ['type' => 'about:blank', 'title' => $title, 'status' => $status, 'detail' => $detail] + $more,
             $status,
-            ['Content-Type' => 'application/problem+json'],
+            ['Content-Type' => 'application/problem+json', ...$error instanceof Busy ? ['Retry-After' => (string) Busy::AGAIN] : []],
         );
     }
 }

@@ -89,6 +89,15 @@ foreach (getenv('YARD_BREAK_LONG') ? [11, 12] : [11] as $seed) {
         array_push($numbers, ...$frame->poses(), ...[$frame->kinetic()]);
     }
     echo "motion {$seed} ", $bits($numbers), "\n";
+    $shot = Shot::read(['version' => 2, 'frames' => 30, 'planes' => [['id' => 'f', 'name' => 'F', 'scatter' => 30, 'scatterSeed' => $seed]], 'props' => array_map(static fn (string $id, string $shape, float $y): array => [
+        'id' => $id, 'name' => $id, 'source' => ['box' => ['width' => 0.3, 'height' => 0.2, 'depth' => 0.3, 'divisions' => 1]], 'position' => ['x' => 0.4 * $y, 'y' => $y], 'break' => ['cellular' => ['pieces' => 8, 'seed' => $seed]],
+        'release' => ['trigger' => 'frame'], 'motion' => ['rigid' => ['shape' => $shape, 'ballSize' => 60, 'siblings' => 2, 'restitution' => 0.3]],
+    ], ['a', 'b', 'c'], ['ball', 'hull', 'ball'], [0.2, 0.5, 0.8])]);
+    $numbers = [];
+    foreach ((new Pipeline(new MemoryStore(), new NoAssets()))->frames($shot) as $frame) {
+        array_push($numbers, ...$frame->poses());
+    }
+    echo "balls {$seed} ", $bits($numbers), "\n";
     $shot = Shot::read(['version' => 2, 'frames' => 40, 'joints' => [
         ['id' => 'r', 'name' => 'R', 'prop' => 'a', 'rope' => ['from' => ['x' => 0, 'y' => 1.1, 'z' => 0], 'to' => ['x' => 0.01 * $seed, 'y' => 2, 'z' => 0]]],
         ['id' => 'h', 'name' => 'H', 'joint' => 'hinge', 'prop' => 'b', 'other' => 'a', 'hinge' => ['at' => ['x' => 0.05, 'y' => 0.9, 'z' => 0], 'axis' => ['x' => 0.3, 'z' => 1], 'stops' => true]],

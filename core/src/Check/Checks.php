@@ -42,6 +42,7 @@ final class Checks
         NothingActs::class,
         StillOnItsPath::class,
         LooseJoint::class,
+        NeverFalls::class,
         OtherShape::class,
         IdleAir::class,
         IdleForce::class,

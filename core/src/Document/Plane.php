@@ -9,7 +9,10 @@ use YardBreak\Core\Math\Quaternion;
 /** An endless floor, level or tilted. */
 final readonly class Plane
 {
-    /** @param array{float, float, float} $normal unit, away from what lies on it */
+    /**
+     * @param array{float, float, float} $normal unit, away from what lies on it
+     * @param float $scatter how far what hits it is sent another way at most, radians
+     */
     private function __construct(
         public string $id,
         public string $name,
@@ -17,6 +20,8 @@ final readonly class Plane
         public array $normal,
         public float $friction,
         public float $restitution,
+        public float $scatter,
+        public int $scatterSeed,
     ) {
     }
 
@@ -32,7 +37,15 @@ final readonly class Plane
             Quaternion::rotate(Quaternion::fromDegrees($tilt->float('x'), 0.0, $tilt->float('z')), [0.0, 1.0, 0.0]),
             $settings->float('friction'),
             $settings->float('restitution'),
+            deg2rad($settings->float('scatter')),
+            $settings->int('scatterSeed'),
         ) : null;
+    }
+
+    /** @return list<mixed> all of it that acts */
+    public function inputs(): array
+    {
+        return [$this->height, $this->normal, $this->friction, $this->restitution, ...$this->scatter > 0.0 ? [$this->scatter, $this->scatterSeed] : []];
     }
 
     /** How high a point is above it, m; negative: below. */

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Stage;
 
 use YardBreak\Core\Document\Joint;
+use YardBreak\Core\Document\Plane;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Force\ForceField;
@@ -21,7 +22,7 @@ use YardBreak\Core\Weight\WeightSource;
 final class Acting
 {
     /** Raised with the movers' results, like a stage's version. */
-    private const VERSION = 4;
+    private const VERSION = 5;
 
     private readonly int $steps;
 
@@ -57,7 +58,7 @@ final class Acting
             $this->settings[] = array_values($changing);
             $still[] = [$prop->id, $broken[$k]->hash, $prop->mover->kind, array_diff_key($prop->mover->settings->inForce(), $changing), $timing->reads, $timing->weight()->still(), $held->still(), $timing->trigger->still(), ...Kinds::goingBy($prop, $others)];
         }
-        $planes = array_map(static fn ($plane): array => [$plane->height, $plane->normal, $plane->friction, $plane->restitution], $shot->planes);
+        $planes = array_map(static fn (Plane $plane): array => $plane->inputs(), $shot->planes);
         $joints = array_map(static fn (Joint $joint): array => $joint->inputs(), $shot->joints);
         $this->hashes = [hash('sha256', 'acting' . self::VERSION . $version . serialize([$shot->fps, $shot->settleSpeed, $planes, $still, ...$joints === [] ? [] : [$joints]]))];
     }

@@ -13,7 +13,8 @@ use YardBreak\Core\Motion\Rigid\HullBuilder;
 
 /**
  * What others bump into: the convex hull of a piece, or, where that would fill an opening or a hollow, the hulls of the
- * cells it is cut into. Cutting is our own, so the parts fill the piece.
+ * cells it is cut into (cutting is our own, so the parts fill the piece); or a ball, smaller than the piece if wanted, so
+ * that pieces that begin in each other's way do not push each other off.
  */
 final readonly class CollisionShape
 {
@@ -26,11 +27,41 @@ final readonly class CollisionShape
     /** Cells that the part with the most empty room in its hull is cut into. */
     private const CELLS = 4;
 
+    /** What it looks like from afar: what the wind finds. */
+    public ConvexHull $outline;
+
     /**
      * @param array{float, float, float} $centre in the prop's space
+     * @param ConvexHull|null $outline null: as it is felt
      */
-    private function __construct(public ConvexHull $hull, public array $centre)
+    private function __construct(public ConvexHull $hull, public array $centre, ?ConvexHull $outline = null)
     {
+        $this->outline = $outline ?? $hull;
+    }
+
+    /**
+     * One hull around all of a piece.
+     *
+     * @param array{float, float, float} $centre of the piece
+     *
+     * @return list<self>
+     */
+    public static function convex(TriangleMesh $mesh, array $centre): array
+    {
+        return [new self(self::hull($mesh, $centre), $centre)];
+    }
+
+    /**
+     * A ball.
+     *
+     * @param array{float, float, float} $centre of the piece
+     * @param float $radius m
+     *
+     * @return list<self>
+     */
+    public static function ball(TriangleMesh $mesh, array $centre, float $radius): array
+    {
+        return [new self(ConvexHull::ball($radius), $centre, self::hull($mesh, $centre))];
     }
 
     /**
@@ -80,7 +111,7 @@ final readonly class CollisionShape
     /** @param array{float, float, float} $by how many times as large along each of the prop's axes */
     public function scaled(array $by): self
     {
-        return new self($this->hull->scaled($by), [$by[0] * $this->centre[0], $by[1] * $this->centre[1], $by[2] * $this->centre[2]]);
+        return new self($this->hull->scaled($by), [$by[0] * $this->centre[0], $by[1] * $this->centre[1], $by[2] * $this->centre[2]], $this->outline === $this->hull ? null : $this->outline->scaled($by));
     }
 
     /** @param array{float, float, float} $centre */

@@ -11,6 +11,7 @@ use YardBreak\Core\Force\Forces;
 use YardBreak\Core\Motion\Light\Cover;
 use YardBreak\Core\Motion\Light\LightWorld;
 use YardBreak\Core\Motion\Mover;
+use YardBreak\Core\Motion\Scatter;
 use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Steps;
 use YardBreak\Core\Motion\Track;
@@ -43,7 +44,7 @@ final class LightMover implements Mover
         $this->forces = ShotForces::on($shot, $own, $others);
         $this->world = new LightWorld($shot->settleSpeed);
         foreach ($shot->planes as $plane) {
-            $this->world->addPlane($plane->normal, $plane->height, $plane->friction);
+            $this->world->addPlane($plane->normal, $plane->height, $plane->friction, Scatter::of($plane->scatter, $plane->scatterSeed));
         }
         foreach ($own as $k => $prop) {
             $this->props[] = $made = new LightProp($prop, $broken[$k], $this->world, $shot->fps, $k, $others);

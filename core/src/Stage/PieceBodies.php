@@ -34,13 +34,15 @@ final class PieceBodies
     /**
      * @param RigidPieces $held what is on one body to begin with
      * @param array{float, float, float} $centre of that body, in the prop's space
+     * @param float $siblings see {@see RigidBodies::$siblings}
      */
-    public function __construct(private readonly RigidBodies $bodies, RigidPieces $held, int $whole, array $centre, int $group, RigidSettings $settings)
+    public function __construct(private readonly RigidBodies $bodies, RigidPieces $held, int $whole, array $centre, int $group, float $friction, float $restitution, float $siblings = 0.0)
     {
         for ($k = 0; $k < $held->count(); $k++) {
             $shapes = [];
             foreach ($held->shapes($k) as $part) {
-                $shapes[] = $bodies->addShape($whole, $part->hull, Vector::minus($part->centre, $centre), $group, $settings->friction, $settings->restitution);
+                $shapes[] = $shape = $bodies->addShape($whole, $part->hull, Vector::minus($part->centre, $centre), $group, $friction, $restitution, $siblings);
+                $bodies->standsAt($shape, $part->centre);
             }
             $this->shapes[] = $shapes;
             $this->pieceOf += array_fill_keys($shapes, $k);
@@ -147,10 +149,10 @@ final class PieceBodies
         $x = $y = $z = [];
         foreach ($pieces as $piece) {
             foreach ($this->of[$piece]->shapes($piece) as $part) {
-                foreach ($part->hull->x as $i => $px) {
+                foreach ($part->outline->x as $i => $px) {
                     $x[] = $px + $part->centre[0];
-                    $y[] = $part->hull->y[$i] + $part->centre[1];
-                    $z[] = $part->hull->z[$i] + $part->centre[2];
+                    $y[] = $part->outline->y[$i] + $part->centre[1];
+                    $z[] = $part->outline->z[$i] + $part->centre[2];
                 }
             }
         }
@@ -198,6 +200,7 @@ final class PieceBodies
         foreach ($pieces as $k) {
             foreach ($of->shapes($k) as $n => $part) {
                 $this->bodies->fitShape($this->shapes[$k][$n], $part->hull, Vector::minus($part->centre, $rest->centre));
+                $this->bodies->standsAt($this->shapes[$k][$n], $part->centre);
             }
             $this->of[$k] = $of;
             $this->offset[$k] = Vector::minus($of->centre($k), $rest->centre);
@@ -229,6 +232,7 @@ final class PieceBodies
             $this->of[$k] = $known[implode(' ', $scale)] ??= $held->sized([$scale[0], $scale[1], $scale[2]]);
             foreach ($this->of[$k]->shapes($k) as $n => $part) {
                 $this->bodies->hull[$this->shapes[$k][$n]] = $part->hull;
+                $this->bodies->standsAt($this->shapes[$k][$n], $part->centre);
             }
         }
     }

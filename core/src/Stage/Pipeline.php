@@ -9,6 +9,7 @@ use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Break\Progress;
 use YardBreak\Core\Document\BadDocument;
 use YardBreak\Core\Document\Joint;
+use YardBreak\Core\Document\Plane;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Format\BadFile;
@@ -27,7 +28,7 @@ use YardBreak\Core\Stage\Kind\Source\FlatArt;
 final class Pipeline
 {
     /** Raised when the frames change for the same inputs. */
-    private const MOTION = 15;
+    private const MOTION = 16;
 
     public readonly StageRunner $runner;
 
@@ -141,7 +142,7 @@ final class Pipeline
             ...Kinds::goingBy($prop, $this->surfaces),
         ], $shot->props);
         $forces = ShotForces::inputs($shot, $this->surfaces);
-        $planes = array_map(static fn ($plane): array => [$plane->height, $plane->normal, $plane->friction, $plane->restitution], $shot->planes);
+        $planes = array_map(static fn (Plane $plane): array => $plane->inputs(), $shot->planes);
 
         $joints = array_map(static fn (Joint $joint): array => [...$joint->inputs(), $joint->cut], $shot->joints);
 
@@ -204,7 +205,7 @@ final class Pipeline
     {
         $movers = [];
         foreach (Kinds::movers() as $kind) {
-            $own = array_filter($shot->props, static fn (Prop $prop): bool => $prop->mover->kind === $kind);
+            $own = array_filter($shot->props, static fn (Prop $prop): bool => Kinds::moverOf($prop) === Kinds::mover($kind));
             if ($own !== []) {
                 $mover = Kinds::mover($kind)::make($shot, array_values($own), array_values(array_intersect_key($broken, $own)), $surfaces);
                 // All that bends is one mover's, so that it meets itself.

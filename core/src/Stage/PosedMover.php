@@ -19,7 +19,7 @@ abstract class PosedMover extends FrameMover
     private const LEFT = 1e-9;
 
     /** What goes less than this part of its way in a frame stands still: a spring never quite does. */
-    private const STILL = 1e-4;
+    public const STILL = 1e-4;
 
     /** @param list<array{string, int, P}> $props id, number of pieces and the prop itself */
     protected function __construct(protected readonly array $props)

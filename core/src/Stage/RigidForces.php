@@ -44,7 +44,7 @@ final class RigidForces
     /** @var array<int, array{float, list<array{float, float, float}>}> by body: its mass, and how it is spread */
     private array $spread = [];
 
-    /** @param list<RigidProp> $props */
+    /** @param list<HardProp> $props */
     public function __construct(private readonly Forces $forces, private readonly array $props)
     {
         $this->uneven = $forces->uneven();
@@ -77,6 +77,9 @@ final class RigidForces
     private function strain(RigidWorld $world, float $frame, float $seconds): void
     {
         foreach ($this->props as $k => $prop) {
+            if (! $prop instanceof RigidProp) {
+                continue;
+            }
             foreach ($prop->clusters() as $body => $pieces) {
                 $x = $y = $z = [];
                 foreach ($pieces as $piece) {
@@ -158,7 +161,7 @@ final class RigidForces
      *
      * @param list<int> $pieces
      */
-    private function light(int $body, float $mass, RigidProp $prop, array $pieces): float
+    private function light(int $body, float $mass, HardProp $prop, array $pieces): float
     {
         if (($this->light[$body][0] ?? null) !== $mass) {
             $this->light[$body] = [$mass, 0.5 * self::AIR * self::BLUNT * $prop->pieces->projectedArea($pieces) / $mass];
@@ -175,9 +178,9 @@ final class RigidForces
      *
      * @return list<array{float, float, float, float}> from its centre of mass, in the world, m, and the share of its mass
      */
-    private function arms(RigidWorld $world, int $body, RigidProp $prop, array $pieces): array
+    private function arms(RigidWorld $world, int $body, HardProp $prop, array $pieces): array
     {
-        if (count($pieces) > self::ARMS) {
+        if ($prop instanceof RigidProp && count($pieces) > self::ARMS) {
             return $prop->arms($pieces);
         }
         $m = $world->bodies->mass[$body];

@@ -18,20 +18,20 @@ final class RigidJoints
     /** @var list<array{Asked, Joint}> */
     private array $joints = [];
 
-    /** @param array<string, RigidProp> $props by id */
+    /** @param array<string, HardProp> $props by id */
     public function __construct(Shot $shot, array $props, private readonly RigidWorld $world)
     {
         foreach ($shot->joints as $asked) {
             $one = $props[$asked->prop] ?? null;
             $other = $props[$asked->other] ?? null;
             // What holds on to nothing, or to what is not hard, is said by a check.
-            if ($one === null || ($other === null && $asked->other !== '') || $one === $other) {
+            if (! $one instanceof RigidProp || ($other instanceof RigidProp ? $one === $other : $asked->other !== '')) {
                 continue;
             }
             $kind = Kinds::joint($asked->kind->kind);
             [$from, $to] = $kind::places($asked->kind->settings);
             $a = JointEnd::on($world->bodies, $one->pieces->nearest($from), $from);
-            $b = $other === null ? JointEnd::fixed($to) : JointEnd::on($world->bodies, $other->pieces->nearest($to), $to);
+            $b = ! $other instanceof RigidProp ? JointEnd::fixed($to) : JointEnd::on($world->bodies, $other->pieces->nearest($to), $to);
             $joint = $kind::make($asked->kind->settings, $a, $b, $asked->strength, $asked->touch, $world->bodies);
             $world->joints->add($joint);
             $this->joints[] = [$asked, $joint];

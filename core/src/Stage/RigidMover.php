@@ -10,12 +10,14 @@ use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Motion\Frame;
 use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Motion\Rigid\RigidWorld;
+use YardBreak\Core\Motion\Scatter;
 use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Track;
+use YardBreak\Core\Stage\Kind\Kinds;
 
 /**
- * Rigid motion of a shot's props: they are held, driven by keys or fall whole; as pieces let go they become bodies of their
- * own that start with the speed the prop has where they are.
+ * Rigid motion of a shot's props: they are held, driven by keys or by the way that is set for each piece, or fall whole; as
+ * pieces let go they become bodies of their own that start with the speed the prop has where they are.
  */
 final class RigidMover implements Mover
 {
@@ -28,8 +30,11 @@ final class RigidMover implements Mover
 
     private readonly RigidJoints $joints;
 
-    /** @var list<RigidProp> */
+    /** @var list<HardProp> */
     private array $props = [];
+
+    /** @var list<RigidProp> those of them whose pieces may hang together */
+    private array $glued = [];
 
     /** @var list<DrivenBody> what they meet and cannot move */
     private array $staged = [];
@@ -46,10 +51,15 @@ final class RigidMover implements Mover
         $forces = ShotForces::on($shot, $own, $others);
         $this->world = new RigidWorld($forces->uniform(1.0), null, settleSpeed: $shot->settleSpeed);
         foreach ($shot->planes as $plane) {
-            $this->world->addPlane($plane->normal, $plane->height, $plane->friction, $plane->restitution);
+            $this->world->addPlane($plane->normal, $plane->height, $plane->friction, $plane->restitution, Scatter::of($plane->scatter, $plane->scatterSeed));
         }
         foreach ($own as $k => $prop) {
-            $this->props[] = new RigidProp($prop, $broken[$k], $this->world, $k, $others);
+            $this->props[] = Kinds::hard($prop)::hard($prop, $broken[$k], $this->world, $k, $others);
+        }
+        foreach ($this->props as $prop) {
+            if ($prop instanceof RigidProp && $prop->isGlued()) {
+                $this->glued[] = $prop;
+            }
         }
         $this->forces = new RigidForces($forces, $this->props);
         $this->joints = new RigidJoints($shot, array_combine(array_column($own, 'id'), $this->props), $this->world);
@@ -59,6 +69,8 @@ final class RigidMover implements Mover
     {
         foreach ($this->props as $prop) {
             $prop->letGoBy($this->world, $frame);
+        }
+        foreach ($this->glued as $prop) {
             $prop->weaken($this->world, $frame);
         }
         $this->joints->cutBy($frame);
@@ -87,7 +99,7 @@ final class RigidMover implements Mover
         foreach ($this->props as $prop) {
             $prop->noteSpeed($this->world);
         }
-        $this->before = $this->waiting() || $this->isGlued() ? $this->world->bodies->freeVelocities() : [];
+        $this->before = $this->waiting() || $this->glued !== [] ? $this->world->bodies->freeVelocities() : [];
         $this->world->begin($dt);
     }
 
@@ -118,7 +130,7 @@ final class RigidMover implements Mover
 
     public function save(): string
     {
-        return State::pack(['to' => $this->to, 'world' => $this->world->save(), 'forces' => $this->forces->save(), 'props' => array_map(static fn (RigidProp $prop): array => $prop->save(), $this->props)]);
+        return State::pack(['to' => $this->to, 'world' => $this->world->save(), 'forces' => $this->forces->save(), 'props' => array_map(static fn (HardProp $prop): array => $prop->save(), $this->props)]);
     }
 
     public function restore(string $state): void
@@ -136,27 +148,16 @@ final class RigidMover implements Mover
         }
     }
 
-    private function isGlued(): bool
-    {
-        foreach ($this->props as $prop) {
-            if ($prop->isGlued()) {
-                return true;
-            }
-        }
-
-        return false;
-    }
-
     /** What is glued may break where it was struck; the hardest blows first. */
     private function strike(): void
     {
-        if (! $this->isGlued()) {
+        if ($this->glued === []) {
             return;
         }
         $blows = $this->world->blows();
         usort($blows, static fn (array $a, array $b): int => $b[2] <=> $a[2]);
         foreach ($blows as [$a, $b, $force]) {
-            foreach ($this->props as $prop) {
+            foreach ($this->glued as $prop) {
                 $prop->struck($this->world, $a, $force, $this->to, $this->before);
                 $prop->struck($this->world, $b, $force, $this->to, $this->before);
             }
@@ -206,7 +207,7 @@ final class RigidMover implements Mover
         $tracks = [];
         foreach ($this->own as $k => $prop) {
             $count = count($this->props[$k]->pieces->bodies());
-            foreach ([Track::POSE, ...($prop->transform->isScaled() ? [Track::SCALE] : []), Track::WEIGHT, Track::FLAGS] as $kind) {
+            foreach ([Track::POSE, ...($this->props[$k]->isSized() ? [Track::SCALE] : []), Track::WEIGHT, Track::FLAGS] as $kind) {
                 $tracks[] = new Track($prop->id, $kind, $count);
             }
         }
@@ -229,9 +230,11 @@ final class RigidMover implements Mover
                 $loose = $prop->hasLetGo($piece);
                 $asleep = $this->world->bodies->isAsleep($body);
                 $off = $prop->hasComeOff($piece);
-                $flags[] = ($off ? Frame::RELEASED : 0) | ($asleep ? Frame::ASLEEP : 0);
+                $flags[] = ($off ? Frame::RELEASED : 0) | ($asleep || ($off && ! $loose && ! $prop->goesItsWay($piece)) ? Frame::ASLEEP : 0);
                 $released += $off ? 1 : 0;
-                if (! $asleep && ($loose || $prop->fallsWhole())) {
+                if ($prop->goesItsWay($piece)) {
+                    $moving++;
+                } elseif (! $asleep && ($loose || $prop->fallsWhole())) {
                     [$velocity] = $this->world->bodies->velocity($body);
                     $moving += $velocity[0] ** 2 + $velocity[1] ** 2 + $velocity[2] ** 2 > $this->shot->settleSpeed ** 2 ? 1 : 0;
                     if (! isset($seen[$body])) {
@@ -240,7 +243,7 @@ final class RigidMover implements Mover
                     }
                 }
             }
-            array_push($values, $poses, ...($this->own[$k]->transform->isScaled() ? [$scales] : []), ...[$prop->weights($frame), $flags]);
+            array_push($values, $poses, ...($prop->isSized() ? [$scales] : []), ...[$prop->weights($frame), $flags]);
         }
 
         array_push($values, ...$this->joints->ends());

@@ -44,10 +44,12 @@ final class RigidPieces
      *
      * @param float $density kg/m3
      * @param bool $moves whether its pieces are ever free
+     * @param string $shape what they are felt as: parts, hull or ball
+     * @param float $ball radius of that, in parts of how far a piece reaches
      *
      * @throws BreakFailed if one that must be free to move has no mass
      */
-    public static function of(Prop $prop, BrokenProp $broken, float $density, bool $moves): self
+    public static function of(Prop $prop, BrokenProp $broken, float $density, bool $moves, string $shape = 'parts', float $ball = 1.0): self
     {
         $made = [];
         $total = array_sum(array_map(static fn (MassProperties $mass): float => max(0.0, $mass->volume), $broken->mass));
@@ -62,21 +64,29 @@ final class RigidPieces
             $inertia = new Inertia(($mass->volume > 0.0 ? $mass->volume : 1.0) * $density, $mass->centre, [
                 $tensor[0] * $density, $tensor[1] * $density, $tensor[2] * $density, $tensor[3] * $density, $tensor[4] * $density, $tensor[5] * $density,
             ]);
-            $made[] = [$inertia, self::shapesOf($broken, $k, $mass->volume > self::LARGE * $total), self::reachOf($mesh, $mass->centre)];
+            $reach = self::reachOf($mesh, $mass->centre);
+            // A core is not in the way of its own skin as a ball would be.
+            $felt = $k === 0 && $broken->hasCore && $shape === 'ball' ? 'parts' : $shape;
+            $made[] = [$inertia, self::shapesOf($broken, $k, $felt, $mass->volume > self::LARGE * $total, $ball * $reach), $reach];
         }
 
         return new self($broken, $made, [1.0, 1.0, 1.0]);
     }
 
     /** @return Closure(): list<CollisionShape> */
-    private static function shapesOf(BrokenProp $broken, int $piece, bool $large): Closure
+    private static function shapesOf(BrokenProp $broken, int $piece, string $felt, bool $large, float $radius): Closure
     {
         $shapes = null;
 
-        return static function () use (&$shapes, $broken, $piece, $large): array {
+        return static function () use (&$shapes, $broken, $piece, $felt, $large, $radius): array {
             $mass = $broken->mass[$piece];
+            $mesh = $broken->pieces->mesh($piece);
 
-            return $shapes ??= CollisionShape::of($broken->pieces->mesh($piece), $mass->centre, $mass->volume, $large);
+            return $shapes ??= match ($felt) {
+                'ball' => CollisionShape::ball($mesh, $mass->centre, $radius),
+                'hull' => CollisionShape::convex($mesh, $mass->centre),
+                default => CollisionShape::of($mesh, $mass->centre, $mass->volume, $large),
+            };
         };
     }
 

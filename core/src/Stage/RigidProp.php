@@ -4,21 +4,18 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Stage;
 
-use Closure;
 use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Force\Pushes;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Math\Vector;
 use YardBreak\Core\Mesh\SurfaceTree;
-use YardBreak\Core\Motion\Collider;
-use YardBreak\Core\Motion\Rigid\RigidCollider;
 use YardBreak\Core\Motion\Rigid\RigidWorld;
 use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Trigger;
 
 /** A prop in the rigid world: one body that carries all pieces still held, and a body for each piece that has let go. */
-final class RigidProp
+final class RigidProp extends HardProp
 {
     private readonly int $whole;
 
@@ -27,12 +24,6 @@ final class RigidProp
 
     /** What is held, at the size it has now. */
     private RigidPieces $held;
-
-    /** Where its pieces are. */
-    public readonly PieceBodies $pieces;
-
-    /** @var array<int, bool> */
-    private array $loose = [];
 
     private readonly RigidSettings $settings;
 
@@ -56,14 +47,14 @@ final class RigidProp
     private readonly GluedPieces $glue;
 
     /** @throws BreakFailed */
-    public function __construct(private readonly Prop $prop, BrokenProp $broken, RigidWorld $world, int $group, Surfaces $others)
+    public function __construct(Prop $prop, BrokenProp $broken, RigidWorld $world, int $group, Surfaces $others)
     {
         $this->settings = RigidSettings::of($prop);
         $this->timing = new PieceTiming($prop, $broken, $others);
         $this->start = new StartMotion($prop, $broken, $others, $this->settings->startSeed);
         $this->trigger = $this->timing->trigger;
         $this->hasCore = $broken->hasCore;
-        $this->broken = RigidPieces::of($prop, $broken, $this->settings->density, $this->settings->falls || ! $prop->neverLetsGo());
+        $this->broken = RigidPieces::of($prop, $broken, $this->settings->density, $this->settings->falls || ! $prop->neverLetsGo(), $this->settings->shape, $this->settings->ball);
         $this->held = $this->broken->sized($prop->transform->scaleAt(1.0));
         $mass = array_map(fn (int $k): float => $this->broken->inertia($k)->mass, range(0, $this->broken->count() - 1));
         $this->glue = new GluedPieces(Glue::of($this->settings, $broken), $mass, $this->settings->glueByWeight, $this->timing);
@@ -79,11 +70,9 @@ final class RigidProp
             $world->bodies->setFree($this->whole, true);
             $world->bodies->sleep($this->whole);
         }
-        $this->pieces = new PieceBodies($world->bodies, $this->held, $this->whole, $this->centre, $group, $this->settings);
-        $this->loose = array_fill(0, $this->held->count(), false);
+        parent::__construct($prop, new PieceBodies($world->bodies, $this->held, $this->whole, $this->centre, $group, $this->settings->friction, $this->settings->restitution, $this->settings->siblings), $this->settings->friction);
     }
 
-    /** @return list<float> how far what goes by the weight acts on each piece, 0 to 1 */
     public function felt(float $frame): array
     {
         return $this->timing->felt($frame);
@@ -93,11 +82,6 @@ final class RigidProp
     private function isCore(int $piece): bool
     {
         return $piece === 0 && $this->hasCore;
-    }
-
-    public function hasLetGo(int $piece): bool
-    {
-        return $this->loose[$piece];
     }
 
     public function fallsWhole(): bool
@@ -110,11 +94,7 @@ final class RigidProp
         return $this->trigger->touchSpeed() !== null && (! $this->contact || ($this->trigger->touchReach() > 0.0 && in_array(false, $this->loose, true)));
     }
 
-    /**
-     * What others may touch of it: while it is whole its outside, then each piece.
-     *
-     * @return list<Collider>
-     */
+    /** While it is whole its outside, then each piece. */
     public function colliders(RigidWorld $world): array
     {
         if (! in_array(true, $this->loose, true)) {
@@ -129,22 +109,12 @@ final class RigidProp
         return $colliders;
     }
 
-    /**
-     * @param array{float, float, float} $centre of the body, in the prop's space
-     * @param Closure(): SurfaceTree $surface
-     */
-    private function collider(string $name, RigidWorld $world, int $body, array $centre, Closure $surface): RigidCollider
-    {
-        return new RigidCollider("{$this->prop->id}/{$name}", $world->bodies, $body, [-$centre[0], -$centre[1], -$centre[2]], $surface, $this->settings->friction);
-    }
-
-    /** @return list<float> of each piece */
     public function weights(float $frame): array
     {
         return $this->timing->shown($frame, array_map(static fn (bool $loose): float => $loose ? 1.0 : 0.0, array_values($this->loose)));
     }
 
-    /** Sets what is held by keys on its way to where it must be at the end of the step. */
+    /** What is held by keys. */
     public function drive(RigidWorld $world, float $from, float $to, float $dt): void
     {
         if ($this->fallsWhole() || ! $this->prop->transform->isKeyed() || ! in_array(false, $this->loose, true)) {
@@ -162,7 +132,6 @@ final class RigidProp
         $world->bodies->drive($this->whole, $this->pose($from, $this->centre), $this->pose($to, $centre), $dt);
     }
 
-    /** What is held has the size that its keys say, after a step that ends there. */
     public function grow(RigidWorld $world, float $frame): void
     {
         $held = array_keys($this->loose, false, true);
@@ -188,7 +157,6 @@ final class RigidProp
         return [Quaternion::carried($this->prop->transform->positionAt($frame), $turn, $centre), $turn];
     }
 
-    /** Lets go of all pieces that are due by this frame. */
     public function letGoBy(RigidWorld $world, float $frame): void
     {
         $held = [];
@@ -200,11 +168,6 @@ final class RigidProp
         $this->letGo($world, $this->timing->due($frame, $held));
     }
 
-    /**
-     * @param array{float, float, float} $point where it was touched
-     *
-     * @return bool whether it broke by this touch
-     */
     public function touched(RigidWorld $world, float $speed, array $point): bool
     {
         if (! $this->waitsForContact() || $speed < $this->trigger->touchSpeed()) {
@@ -298,7 +261,7 @@ final class RigidProp
         return $this->glue->isGlued();
     }
 
-    /** Whether a piece is loose and has come off others that it hung together with. */
+    /** Not while it hangs together with others. */
     public function hasComeOff(int $piece): bool
     {
         return $this->loose[$piece] && $this->glue->isCracked($piece);

@@ -12,6 +12,9 @@ final readonly class RigidSettings
     /**
      * @param bool $falls whether it falls whole from the first frame on
      * @param float $density kg/m3
+     * @param string $shape what its pieces are felt as: parts, hull or ball
+     * @param float $ball radius of that, in parts of how far a piece reaches
+     * @param float $siblings how far its pieces must move from where they were in each other before they feel each other, m
      * @param float $glue Pa; 0: none
      * @param float $glueVariety share by which bonds are stronger or weaker
      * @param bool $glueByWeight whether it is weaker where the weight is
@@ -24,6 +27,9 @@ final readonly class RigidSettings
         public float $density,
         public float $friction,
         public float $restitution,
+        public string $shape,
+        public float $ball,
+        public float $siblings,
         public float $glue,
         public float $glueVariety,
         public int $glueSeed,
@@ -44,6 +50,9 @@ final readonly class RigidSettings
             $settings->float('density'),
             $settings->float('friction'),
             $settings->float('restitution'),
+            $settings->string('shape'),
+            0.01 * $settings->float('ballSize'),
+            0.01 * $settings->float('siblings'),
             1e6 * $settings->float('glue'),
             $settings->float('glueVariety'),
             $settings->int('glueSeed'),

@@ -51,8 +51,8 @@ final class StagedProp implements KnownWay, PosedParts
         $this->way = new StagedWay($prop, $broken, $others);
     }
 
-    /** @return list<float> of each piece, 0 to 1, eased */
-    public function progress(float $frame): array
+    /** @return list<float> how far each piece is on its way, 0 to 1, and beyond where its time goes on or its weight springs */
+    private function shares(float $frame): array
     {
         $count = count($this->broken->pieces);
         if ($this->thresholds !== null) {
@@ -64,8 +64,26 @@ final class StagedProp implements KnownWay, PosedParts
             $shares[0] = 0.0;
         }
 
+        return $shares;
+    }
+
+    /** @return list<bool> whether each piece has come to the end of its way */
+    public function arrived(float $frame): array
+    {
+        return array_map(static fn (float $share): bool => $share >= 1.0, $this->shares($frame));
+    }
+
+    /** @return list<float> how far what goes by the weight acts on each piece, 0 to 1 */
+    public function felt(float $frame): array
+    {
+        return $this->timing->felt($frame);
+    }
+
+    /** @return list<float> of each piece, 0 to 1, eased */
+    public function progress(float $frame): array
+    {
         // A weight that springs goes past the end and comes back.
-        return array_map(fn (float $share): float => $share > 1.0 ? ($this->thresholds === null ? 1.0 : $share) : Easing::at($this->ease, $share), $shares);
+        return array_map(fn (float $share): float => $share > 1.0 ? ($this->thresholds === null ? 1.0 : $share) : Easing::at($this->ease, $share), $this->shares($frame));
     }
 
     /** @return list<DrivenPiece> its pieces, if others feel them */

@@ -132,6 +132,7 @@ final class PropControlsTest extends TestCase
         $near = ['weight' => ['stack' => [['source' => 'reach', 'reach' => ['props' => ['b'], 'full' => 0.1, 'none' => 0.4]]]], 'release' => ['trigger' => 'weight', 'weight' => ['threshold' => 0.1]]];
         yield 'light, near another prop' => [$near, ['mover' => 'light', 'light' => ['velocity' => ['x' => 0.2]]]];
         yield 'staged, at a frame' => [['release' => ['trigger' => 'frame', 'frame' => ['frame' => 3]]], ['mover' => 'staged', 'staged' => ['takes' => 9, 'outward' => 0.1, 'offset' => ['x' => 0.05], 'rotation' => ['z' => 30]]]];
+        yield 'staged, falling from the end' => [['release' => ['trigger' => 'frame', 'frame' => ['frame' => 3]]], ['mover' => 'staged', 'staged' => ['takes' => 6, 'outward' => 0.1, 'offset' => ['x' => 0.05], 'rotation' => ['z' => 30], 'after' => 'end']]];
         yield 'swelling, at a frame' => [['release' => ['trigger' => 'frame', 'frame' => ['frame' => 3]]], ['mover' => 'swell', 'swell' => ['takes' => 9]]];
         yield 'changing shape, by its weight' => [$sweep, ['mover' => 'morph', 'morph' => ['shape' => 'b']]];
         yield 'swelling, by its weight' => [$sweep, ['mover' => 'swell', 'swell' => ['even' => 0.2]]];
@@ -174,7 +175,7 @@ final class PropControlsTest extends TestCase
         $reads = isset($motion['staged'], $release['weight']) || isset($motion['light']['outward']);
         $skip = ['trigger', 'source', 'mover', 'force', 'name', 'id', 'keeps', 'follows', 'curve', 'shape', ...$reads ? [] : ['pieces']];
         $acting = static fn (Shot $shot): string => $pipeline->acting($shot)[1]->upTo($shot->frames);
-        $others = [...isset($motion['set']) ? ['on' => ['c', 'b'], 'evenness' => [0.0, 0.9]] : [], 'axis' => ['x', 'z'], 'props' => [[]], 'restitution' => [0.9, 0.5], 'velocity' => [['x' => 1.0, 'y' => 0.5, 'z' => 0.0]]];
+        $others = ['fallsAtCue' => ['two'], ...isset($motion['set']) ? ['on' => ['c', 'b'], 'evenness' => [0.0, 0.9]] : [], 'axis' => ['x', 'z'], 'props' => [[]], 'restitution' => [0.9, 0.5], 'velocity' => [['x' => 1.0, 'y' => 0.5, 'z' => 0.0]]];
         foreach ([['props', '0', 'motion'], ['props', '0', 'release'], ...isset($release['weight']) && ! isset($motion['swell']) && ! isset($motion['morph']) && ! isset($motion['set']) ? [['props', '0', 'weight']] : [], ['props', '0', 'position'], ...isset($motion['light']['outward']) ? [['forces'], ['props', '0', 'scale']] : [], ...isset($motion['set']) ? [['props', '0', 'rotation'], ['props', '0', 'scale']] : []] as $part) {
             // Gusts take a while to make, so they blow only where they are looked at.
             self::assertControlsWork($document($part === ['forces'] ? 0.8 : 0.0), $part, $frames, $pipeline->motionHash(...), $part === ['forces'] ? [...$skip, 'everywhere', 'props', 'byWeight'] : $skip, $others, $acting);
@@ -259,6 +260,9 @@ final class PropControlsTest extends TestCase
                 self::assertTrue(! $differs || $acting === null || $acting($changed) !== $acted, implode('/', $path) . ' changes the frames, but not what acts on them: they would be taken from another bake');
                 self::assertTrue($shown || $hash($changed) === $key, implode('/', $path) . ' is not shown, but it changes the hash');
                 $works = $works || $differs;
+                if (self::tried($shown, $works)) {
+                    break;
+                }
             }
             self::assertSame($shown, $works, implode('/', $path) . ($shown ? ' is shown, but it changes nothing' : ' is not shown, but it matters'));
         }

@@ -46,6 +46,9 @@ final class FixTest extends TestCase
         $path = ['on' => true, 'places' => [['x' => 0, 'y' => 1, 'z' => 0], ['x' => 1, 'y' => 1, 'z' => 0]]];
         yield 'still on its path' => [['version' => 2, 'props' => [['id' => 'block', 'name' => 'Block', 'path' => $path, 'break' => ['pattern' => 'whole']]]], 'never goes along', true];
         yield 'a path of one place' => [['version' => 2, 'props' => [['id' => 'block', 'name' => 'Block', 'position' => ['y' => 1.0], 'path' => ['on' => true, 'places' => [['x' => 0, 'y' => 1, 'z' => 0]]]]]], 'fewer than two places', false];
+        $staged = static fn (array $staged): array => ['version' => 2, 'frames' => 48, 'props' => [['id' => 'block', 'name' => 'Block', 'position' => ['y' => 2.0], 'release' => ['trigger' => 'frame'], 'motion' => ['mover' => 'staged', 'staged' => ['outward' => 1.0, ...$staged]]]]];
+        yield 'falls at no cue' => [$staged(['after' => 'cue']), 'none is chosen', true];
+        yield 'falls after the end' => [$staged(['after' => 'frame', 'fallsAt' => 49]), 'after the end of the shot', true];
         yield 'in the floor' => [['props' => [self::prop(['place' => ['y' => 0.2]])]], 'below the floor', true];
         yield 'turned into the floor' => [['props' => [self::prop(['place' => ['y' => 0.55], 'turn' => ['z' => 45]])]], 'below the floor', true];
         $light = ['id' => 'block', 'name' => 'Block', 'position' => ['y' => 2.0], 'break' => ['cellular' => ['pieces' => 8]]];

@@ -131,6 +131,9 @@ final class ShapeControlsTest extends TestCase
                 self::assertTrue(! $differs || $hash($changed) !== $key, "{$name} changes the weight, but not its hash");
                 self::assertTrue($shown || $hash($changed) === $key, "{$name} is not shown, but it changes the hash");
                 $works = $works || $differs;
+                if (self::tried($shown, $works)) {
+                    break;
+                }
             }
             self::assertSame($shown, $works, $name . ($shown ? ' is shown, but it changes nothing' : ' is not shown, but it matters'));
             $seen++;

@@ -15,19 +15,21 @@ export async function request(
   init: Omit<RequestInit, 'headers'> & { headers?: Record<string, string> } = {},
 ): Promise<Response> {
   let response: Response;
-  try {
-    response = await fetch(`/api/${path}`, {
-      ...init,
-      headers: { Accept: 'application/json', ...init.headers },
-    });
-  } catch (error) {
-    if (init.signal?.aborted) throw error;
-    throw new ProblemError(
-      0,
-      'Yard Break does not answer',
-      'Is it still running? Start it again with bin/start; nothing stored is lost.',
-    );
-  }
+  do {
+    try {
+      response = await fetch(`/api/${path}`, {
+        ...init,
+        headers: { Accept: 'application/json', ...init.headers },
+      });
+    } catch (error) {
+      if (init.signal?.aborted) throw error;
+      throw new ProblemError(
+        0,
+        'Yard Break does not answer',
+        'Is it still running? Start it again with bin/start; nothing stored is lost.',
+      );
+    }
+  } while (await saysLater(response, init.signal));
   if (!response.ok) {
     const body = (await response.json().catch(() => ({}))) as {
       title?: string;
@@ -42,6 +44,17 @@ export async function request(
     );
   }
   return response;
+}
+
+/** How soon one asks again, ms: sooner than the server says, which speaks to everybody. */
+const SOON = 400;
+
+/** Whether others are served first; then it is time to ask again, unless nobody wants to know any more. */
+async function saysLater(response: Response, signal?: AbortSignal | null): Promise<boolean> {
+  if (response.status !== 503 || !response.headers.has('Retry-After')) return false;
+  await new Promise((resolve) => setTimeout(resolve, SOON));
+  signal?.throwIfAborted();
+  return true;
 }
 
 export async function getJson<T>(path: string, signal?: AbortSignal): Promise<T> {

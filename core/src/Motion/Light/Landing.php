@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion\Light;
 
+use Closure;
+use YardBreak\Core\Motion\Scatter;
+
 /** What a surface does to a light piece that comes to it: lays it flat, stops it or sends it back, and lets it slide to rest. */
 final class Landing
 {
@@ -22,10 +25,11 @@ final class Landing
      * @param float $friction of the surface
      * @param array{float, float, float} $carried velocity of the surface there, m/s
      * @param array{float, float, float}|null $pull what the piece is pulled by, m/s2: too steep a slope lets nothing rest; null: any slope does
+     * @param (Closure(): array{float, float, float})|null $facet of a rough surface, which what comes fast meets instead; null: it is smooth
      *
      * @return bool whether it touches
      */
-    public static function on(LightBodies $bodies, int $i, array $normal, float $height, float $friction, array $carried, float $settleSpeed, ?array $pull): bool
+    public static function on(LightBodies $bodies, int $i, array $normal, float $height, float $friction, array $carried, float $settleSpeed, ?array $pull, ?Closure $facet = null): bool
     {
         $piece = $bodies->pieces[$i];
         if ($height >= $piece->radius) {
@@ -54,9 +58,13 @@ final class Landing
             $keep = $back = 0.0;
             $bodies->state[$i] = LightBodies::RESTING;
         }
-        $bodies->u[$i] = $carried[0] + $keep * $u + $back * $nx;
-        $bodies->v[$i] = $carried[1] + $keep * $v + $back * $ny;
-        $bodies->w[$i] = $carried[2] + $keep * $w + $back * $nz;
+        [$u, $v, $w] = [$keep * $u + $back * $nx, $keep * $v + $back * $ny, $keep * $w + $back * $nz];
+        if ($facet !== null && $into < -self::LIVELY && ! $piece->sticks) {
+            [$u, $v, $w] = Scatter::sent([$u, $v, $w], $normal, $facet(), -$into, $piece->restitution);
+        }
+        $bodies->u[$i] = $carried[0] + $u;
+        $bodies->v[$i] = $carried[1] + $v;
+        $bodies->w[$i] = $carried[2] + $w;
 
         return true;
     }

@@ -8,6 +8,7 @@ use Closure;
 use YardBreak\Core\Force\Forces;
 use YardBreak\Core\Force\Pushes;
 use YardBreak\Core\Motion\Collider;
+use YardBreak\Core\Motion\Scatter;
 use YardBreak\Core\Motion\State;
 
 /**
@@ -24,13 +25,16 @@ final class LightWorld
 
     private readonly LightContacts $contacts;
 
-    /** @var list<array{array{float, float, float}, float, float}> normal, height, friction */
+    /** @var list<array{array{float, float, float}, float, float, Scatter|null}> normal, height, friction, how rough */
     private array $planes = [];
 
     /** @var array{float, float, float} what all were pulled by in the last step, m/s2 */
     private array $uniform = [0.0, 0.0, 0.0];
 
     private bool $changed = false;
+
+    /** Frame at which the step began. */
+    private float $frame = 1.0;
 
     /** @var array<int, array{float, float, float}> what those that lie on something are pulled by, m/s2, where it is not the same for all */
     private array $felt = [];
@@ -51,9 +55,9 @@ final class LightWorld
      * @param array{float, float, float} $normal unit
      * @param float $height of the plane where it crosses the y axis, m
      */
-    public function addPlane(array $normal, float $height, float $friction): void
+    public function addPlane(array $normal, float $height, float $friction, ?Scatter $scatter = null): void
     {
-        $this->planes[] = [$normal, $normal[1] * $height, $friction];
+        $this->planes[] = [$normal, $normal[1] * $height, $friction, $scatter];
     }
 
     public function add(LightPiece $piece): int
@@ -121,6 +125,7 @@ final class LightWorld
     public function step(Forces $forces, array $group, Closure $weights, float $frame, float $dt): void
     {
         $bodies = $this->bodies;
+        $this->frame = $frame;
         [$this->was, $this->speed, $this->felt] = [[$bodies->x, $bodies->y, $bodies->z], [$bodies->u, $bodies->v, $bodies->w], []];
         // Nothing but a pull straight down, as it was before, leaves what rests where it is.
         [$gx, $gy, $gz] = $uniform = $forces->uniform($frame);
@@ -275,9 +280,9 @@ final class LightWorld
 
     private function land(int $i): void
     {
-        foreach ($this->planes as [$n, $offset, $friction]) {
+        foreach ($this->planes as [$n, $offset, $friction, $scatter]) {
             $height = $n[0] * $this->bodies->x[$i] + $n[1] * $this->bodies->y[$i] + $n[2] * $this->bodies->z[$i] - $offset;
-            Landing::on($this->bodies, $i, $n, $height, $friction, [0.0, 0.0, 0.0], $this->settleSpeed, null);
+            Landing::on($this->bodies, $i, $n, $height, $friction, [0.0, 0.0, 0.0], $this->settleSpeed, null, $scatter === null ? null : fn (): array => $scatter->facet($n, bin2hex(pack('E', $this->frame)), $i));
         }
     }
 

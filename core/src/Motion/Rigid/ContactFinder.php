@@ -190,6 +190,7 @@ final class ContactFinder
         $hull = $bodies->hull;
         $shapeBody = $bodies->shapeBody;
         $group = $bodies->group;
+        $siblings = $bodies->siblings;
         $R = $bodies->rotation;
         $turned = $this->turned;
         $steps = $this->steps;
@@ -203,8 +204,15 @@ final class ContactFinder
             $pair = $pairs[$key] ?? null;
             if ($pair === null) {
                 $pair = $pairs[$key] = new ContactPair($a, $b, $group[$a] === $group[$b] || isset($apart[Joints::key($shapeBody[$a], $shapeBody[$b])]));
+                $pair->waits = $group[$a] === $group[$b] ? $siblings[$a] : 0.0;
             }
             $pair->seen = $steps;
+            if ($pair->waits > 0.0) {
+                if (! $this->haveMovedApart($a, $b, $pair->waits)) {
+                    continue;
+                }
+                $pair->waits = 0.0;
+            }
             $dx = $CX[$b] - $CX[$a];
             $dy = $CY[$b] - $CY[$a];
             $dz = $CZ[$b] - $CZ[$a];
@@ -288,6 +296,23 @@ final class ContactFinder
         }
         $this->pairs = $pairs;
         $this->live = $live;
+    }
+
+    /** Whether two shapes of one prop are so far from where they were in each other. */
+    private function haveMovedApart(int $a, int $b, float $far): bool
+    {
+        $bodies = $this->bodies;
+        $home = $bodies->home;
+        $R = $bodies->rotation;
+        $r = 9 * $bodies->shapeBody[$a];
+        $x = $home[3 * $b] - $home[3 * $a];
+        $y = $home[3 * $b + 1] - $home[3 * $a + 1];
+        $z = $home[3 * $b + 2] - $home[3 * $a + 2];
+        $dx = $bodies->cx[$b] - $bodies->cx[$a] - $R[$r] * $x - $R[$r + 1] * $y - $R[$r + 2] * $z;
+        $dy = $bodies->cy[$b] - $bodies->cy[$a] - $R[$r + 3] * $x - $R[$r + 4] * $y - $R[$r + 5] * $z;
+        $dz = $bodies->cz[$b] - $bodies->cz[$a] - $R[$r + 6] * $x - $R[$r + 7] * $y - $R[$r + 8] * $z;
+
+        return $dx * $dx + $dy * $dy + $dz * $dz >= $far * $far;
     }
 
     /**
@@ -394,6 +419,16 @@ final class ContactFinder
             $ux = $nx * $R[$r] + $ny * $R[$r + 3] + $nz * $R[$r + 6];
             $uy = $nx * $R[$r + 1] + $ny * $R[$r + 4] + $nz * $R[$r + 7];
             $uz = $nx * $R[$r + 2] + $ny * $R[$r + 5] + $nz * $R[$r + 8];
+            if ($hull->round > 0.0) {
+                $gap = $height - $hull->round;
+                if ($gap >= $margin) {
+                    unset($this->floorPairs[$key]);
+                    continue;
+                }
+                $pair = $this->floorPairs[$key] ??= new ContactPair($s, -1 - $number, false);
+                $pair->renew([-$hull->round * $ux, -$hull->round * $uy, -$hull->round * $uz], [$cx - $height * $nx, $cy - $height * $ny, $cz - $height * $nz], $hull->radius);
+                continue;
+            }
             $onA = $onB = [];
             $y = $hull->y;
             $z = $hull->z;

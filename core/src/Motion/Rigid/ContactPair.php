@@ -24,6 +24,9 @@ final class ContactPair
     /** @var float|null overlap the pair may keep: siblings start inside each other's hulls and only ever come apart */
     public ?float $allowed = null;
 
+    /** @var float siblings do not feel each other until they have moved this far from where they were in each other, m */
+    public $waits = 0.0;
+
     /** @var float how far apart the two were when last found separate, m */
     public $gap = 0.0;
 
@@ -137,6 +140,7 @@ final class ContactPair
         $pair->touched = $state->bool('touched');
         $pair->deepest = $state->float('deepest');
         $pair->allowed = $state->has('allowed') ? $state->float('allowed') : null;
+        $pair->waits = $state->float('waits');
         $pair->gap = $state->float('gap');
         $pair->dx = $state->float('dx');
         $pair->dy = $state->float('dy');

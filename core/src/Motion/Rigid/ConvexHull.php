@@ -35,6 +35,7 @@ final readonly class ConvexHull
      * @param list<float> $ez
      * @param list<int> $left faces beside each edge
      * @param list<int> $right
+     * @param float $round radius of the ball that it is felt as, m; the faces are then only its outline. 0: it is felt as its faces
      */
     public function __construct(
         public array $x,
@@ -52,12 +53,13 @@ final readonly class ConvexHull
         public array $ez,
         public array $left,
         public array $right,
+        public float $round = 0.0,
     ) {
         $r = 0.0;
         foreach ($x as $i => $px) {
             $r = max($r, $px * $px + $y[$i] * $y[$i] + $z[$i] * $z[$i]);
         }
-        $this->radius = sqrt($r);
+        $this->radius = $round > 0.0 ? $round : sqrt($r);
         // A face's corners lie only nearly in its plane: the lowest counts, and a little less.
         $core = INF;
         foreach ($nx as $f => $fx) {
@@ -77,13 +79,39 @@ final readonly class ConvexHull
     }
 
     /**
-     * The same hull, that many times as large along each of its axes.
+     * A ball about the centre.
+     *
+     * @param float $radius m, above 0
+     */
+    public static function ball(float $radius): self
+    {
+        // A dodecahedron's corners on it: for what asks for faces (where a joint takes hold), not for contacts.
+        $x = $y = $z = [];
+        $golden = 0.5 * (1.0 + sqrt(5.0));
+        $r = $radius / sqrt(3.0);
+        foreach ([-1.0, 1.0] as $s) {
+            foreach ([-1.0, 1.0] as $t) {
+                foreach ([[$s, $t, -1.0], [$s, $t, 1.0], [0.0, $s / $golden, $t * $golden], [$s / $golden, $t * $golden, 0.0], [$s * $golden, 0.0, $t / $golden]] as [$u, $v, $w]) {
+                    [$x[], $y[], $z[]] = [$r * $u, $r * $v, $r * $w];
+                }
+            }
+        }
+        $hull = HullBuilder::of($x, $y, $z);
+
+        return new self($hull->x, $hull->y, $hull->z, $hull->nx, $hull->ny, $hull->nz, $hull->d, $hull->start, $hull->loop, $hull->from, $hull->ex, $hull->ey, $hull->ez, $hull->left, $hull->right, $radius);
+    }
+
+    /**
+     * The same hull, that many times as large along each of its axes. A ball stays one, as much larger as its volume would be.
      *
      * @param array{float, float, float} $by each above 0
      */
     public function scaled(array $by): self
     {
         [$a, $b, $c] = $by;
+        if ($this->round > 0.0) {
+            return self::ball($this->round * ($a * $b * $c) ** (1.0 / 3.0));
+        }
         $x = $y = $z = $nx = $ny = $nz = $d = $ex = $ey = $ez = [];
         foreach ($this->x as $i => $px) {
             $x[] = $a * $px;

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Motion\Rigid;
 
 /**
- * Contact between two convex hulls: the axis that keeps them apart best ({@see SeparatingAxis}), then the contact points by
+ * Contact between two convex hulls (of which either may be felt as a ball: {@see BallContact}): the axis that keeps them apart best ({@see SeparatingAxis}), then the contact points by
  * clipping the faces against each other ({@see FaceClip}). The best axis of the last time is tried first.
  */
 final class HullContact
@@ -22,6 +22,11 @@ final class HullContact
      */
     public static function find(ContactPair $pair, ConvexHull $a, ConvexHull $b, array $pose, float $margin, array $way = [0.0, 0.0, 0.0]): void
     {
+        if ($a->round > 0.0 || $b->round > 0.0) {
+            BallContact::find($pair, $a, $b, $pose, $margin, $way);
+
+            return;
+        }
         [$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8, $tx, $ty, $tz] = $pose;
         if (self::stillApart($pair, $a, $b, $pose, $margin)) {
             return;

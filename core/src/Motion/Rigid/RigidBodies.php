@@ -70,6 +70,12 @@ final class RigidBodies
     /** @var array<int, int> */
     public array $group = [];
 
+    /** @var array<int, float> how far two of a group must move from where they were in each other before they feel each other, m */
+    public array $siblings = [];
+
+    /** @var array<int, float> three numbers a shape: where it was in its group before that came apart */
+    public array $home = [];
+
     /** @var array<int, float> */
     public array $friction = [];
 
@@ -119,10 +125,13 @@ final class RigidBodies
     /**
      * @param array{float, float, float} $offset of the shape's centre from the body's, in the body's axes
      * @param int $group shapes of one group are siblings: they may keep the overlap they start with
+     * @param float $siblings how far two of the group must move from where they were in each other before they feel each other, m
      */
-    public function addShape(int $body, ConvexHull $hull, array $offset, int $group, float $friction, float $bounce): int
+    public function addShape(int $body, ConvexHull $hull, array $offset, int $group, float $friction, float $bounce, float $siblings = 0.0): int
     {
         $s = count($this->hull);
+        $this->siblings[$s] = $siblings;
+        array_push($this->home, ...$offset);
         $this->hull[$s] = $hull;
         $this->group[$s] = $group;
         $this->friction[$s] = $friction;
@@ -136,6 +145,16 @@ final class RigidBodies
         );
 
         return $s;
+    }
+
+    /**
+     * Says where a shape is in its group while that is whole.
+     *
+     * @param array{float, float, float} $place in axes that all shapes of the group share
+     */
+    public function standsAt(int $shape, array $place): void
+    {
+        [$this->home[3 * $shape], $this->home[3 * $shape + 1], $this->home[3 * $shape + 2]] = $place;
     }
 
     /**

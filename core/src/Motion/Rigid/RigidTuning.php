@@ -41,6 +41,9 @@ final class RigidTuning
     /** Who overlaps less than this along an axis may still pass along it, in parts of the smaller radius. */
     public const PASSING = 0.02;
 
+    /** A ball may be this deep in an edge that it rolls past, in parts of its radius: what lies on the next face is a little in that. */
+    public const BALL_PASSING = 0.005;
+
     /** A contact is kept as it is while the pair moves less than this against each other, in parts of the smaller radius. */
     public const REUSE_DISTANCE = 0.01;
 

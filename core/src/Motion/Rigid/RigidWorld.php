@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Motion\Rigid;
 
 use YardBreak\Core\Motion\Rigid\Joint\Joints;
+use YardBreak\Core\Motion\Scatter;
 use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Steps;
 
@@ -83,9 +84,9 @@ final class RigidWorld
      * @param array{float, float, float} $normal unit, towards what lies on it
      * @param float $height where it crosses the upright axis, m
      */
-    public function addPlane(array $normal, float $height, float $friction, float $restitution): void
+    public function addPlane(array $normal, float $height, float $friction, float $restitution, ?Scatter $scatter = null): void
     {
-        $this->contacts->planes[] = new FloorPlane($normal, $normal[1] * $height, $friction, $restitution);
+        $this->contacts->planes[] = new FloorPlane($normal, $normal[1] * $height, $friction, $restitution, $scatter);
     }
 
     /** @return list<array{int, int, float, array{float, float, float}}> */
@@ -276,10 +277,26 @@ final class RigidWorld
             }
             $pair->touched = $pressed;
             if ($pressed) {
+                if ($pair->b < 0) {
+                    $this->scatter($pair, $speed);
+                }
                 [$x, $y, $z] = $this->bodies->placeOf($solver->bodies[2 * $c]);
                 $this->blows[] = [$pair->a, $pair->b, $impulse * $per];
                 $this->touches[] = [$pair->a, $pair->b, $speed, [$x + $solver->point[$fastest], $y + $solver->point[$fastest + 1], $z + $solver->point[$fastest + 2]]];
             }
         }
+    }
+
+    /** What hits a rough floor is sent on another way. */
+    private function scatter(ContactPair $pair, float $speed): void
+    {
+        $plane = $this->contacts->planes[-1 - $pair->b];
+        if ($plane->scatter === null || $speed < RigidTuning::BOUNCE_THRESHOLD) {
+            return;
+        }
+        $body = $this->bodies->shapeBody[$pair->a];
+        [$velocity, $spin] = $this->bodies->velocity($body);
+        $facet = $plane->scatter->facet($plane->normal, (string) $this->contacts->steps, $pair->a);
+        $this->bodies->setVelocity($body, Scatter::sent($velocity, $plane->normal, $facet, $speed, max($plane->restitution, $this->bodies->bounce[$pair->a])), $spin);
     }
 }

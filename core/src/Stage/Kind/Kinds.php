@@ -134,6 +134,20 @@ final class Kinds
         return self::find('mover', $kind, MoverKind::class);
     }
 
+    /** @return class-string<MoverKind> what moves a prop: the way that it chose, or the hard pieces that its own become */
+    public static function moverOf(Prop $prop): string
+    {
+        $mover = self::mover($prop->mover->kind);
+
+        return is_a($mover, MovesHard::class, true) && $mover::isHard($prop->mover->settings) ? Mover\HardPieces::class : $mover;
+    }
+
+    /** @return class-string<MovesHard> how a prop is in the world of hard pieces */
+    public static function hard(Prop $prop): string
+    {
+        return self::find('mover', $prop->mover->kind, MovesHard::class);
+    }
+
     /** @return list<mixed> what of others decides how a prop moves, beside what its weights see of them */
     public static function goingBy(Prop $prop, Surfaces $surfaces): array
     {

@@ -4,17 +4,34 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Stage\Kind\Mover;
 
+use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Document\Settings;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Motion\Mover;
+use YardBreak\Core\Motion\Rigid\RigidWorld;
+use YardBreak\Core\Stage\BrokenProp;
+use YardBreak\Core\Stage\HardProp;
 use YardBreak\Core\Stage\Kind\MoverKind;
+use YardBreak\Core\Stage\Kind\MovesHard;
 use YardBreak\Core\Stage\RigidMover;
+use YardBreak\Core\Stage\RigidProp;
 use YardBreak\Core\Stage\Surfaces;
 
 /** Pieces fall, collide and come to rest. */
-final class HardPieces implements MoverKind
+final class HardPieces implements MoverKind, MovesHard
 {
     public static function make(Shot $shot, array $props, array $broken, Surfaces $others): Mover
     {
         return new RigidMover($shot, $props, $broken, $others);
+    }
+
+    public static function isHard(Settings $settings): bool
+    {
+        return true;
+    }
+
+    public static function hard(Prop $prop, BrokenProp $broken, RigidWorld $world, int $group, Surfaces $others): HardProp
+    {
+        return new RigidProp($prop, $broken, $world, $group, $others);
     }
 }
