@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 use App\Http\Middleware\ComputesInTurn;
 use App\Http\Middleware\LocalOnly;
+use App\Support\Busy;
 use App\Support\Problem;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Configuration\Exceptions;
@@ -23,6 +24,8 @@ return Application::configure(basePath: dirname(__DIR__))
         $middleware->append(ComputesInTurn::class);
     })
     ->withExceptions(function (Exceptions $exceptions): void {
+        // What was refused in words is no fault of ours: a log that is full of it hides what is.
+        $exceptions->dontReportWhen(static fn (Throwable $error): bool => $error instanceof Busy || Problem::from($error)->getStatusCode() < 500);
         $exceptions->render(fn (Throwable $error, Request $request) => $request->is('api/*') ? Problem::from($error) : null);
     })
     ->create();

@@ -37,7 +37,7 @@ abstract class BrowserTestCase extends TestCase
         mkdir(self::$folder);
         $root = dirname(__DIR__, 2);
         touch(self::$folder . '/yard.sqlite');
-        $environment = ['DB_DATABASE' => self::$folder . '/yard.sqlite', 'YARD_STORE' => self::$folder . '/store', 'APP_ENV' => 'production', 'PHP_CLI_SERVER_WORKERS' => '3'] + getenv();
+        $environment = ['DB_DATABASE' => self::$folder . '/yard.sqlite', 'YARD_STORE' => self::$folder . '/store', 'APP_ENV' => 'production'] + getenv();
         $port = self::freePort();
         self::$url = "http://127.0.0.1:{$port}";
         foreach (['migrate', 'db:seed'] as $command) {
@@ -45,7 +45,7 @@ abstract class BrowserTestCase extends TestCase
         }
         self::$driverPort = self::freePort();
         self::$processes = [
-            self::start([PHP_BINARY, '-S', "127.0.0.1:{$port}", '../support/router.php'], "{$root}/public", $environment),
+            self::start(['bin/serve', (string) $port], $root, $environment),
             self::start([PHP_BINARY, 'artisan', 'queue:work', '--sleep=0.2', '--timeout=0', '--quiet'], $root, $environment),
             self::start(['chromedriver', '--port=' . self::$driverPort], self::$folder, getenv()),
         ];

@@ -49,6 +49,10 @@ final class WrongValuesTest extends TestCase
                 continue;
             }
             $pointer = '/' . implode('/', $path);
+            // Each setting with every other kind of wrong value; with all of them it takes a minute more.
+            if (! getenv('YARD_BREAK_LONG') && crc32($pointer . serialize($value)) % 2 === 1) {
+                continue;
+            }
             try {
                 Consistency::check(Shot::read(self::with($document, $path, $value)));
                 $taken[] = $pointer;
