@@ -24,9 +24,12 @@ final readonly class SeenBake
     /** @return Surfaces|null null: its weights need none, or there is none */
     public function for(Shot $shot, ShotDocument $document, Prop $prop): ?Surfaces
     {
-        if (! Weighing::goesByMotion($prop)) {
-            return null;
-        }
+        return Weighing::goesByMotion($prop) ? $this->along($shot, $document) : null;
+    }
+
+    /** @return Surfaces|null what is seen of props that moved; null: nothing has been baked */
+    public function along(Shot $shot, ShotDocument $document): ?Surfaces
+    {
         /** @var Bake $bake */
         foreach ($shot->bakes()->whereIn('status', ['done', 'failed'])->where('frames_done', '>', 0)->orderByDesc('updated_at')->orderByDesc('id')->limit(5)->get() as $bake) {
             try {

@@ -17,7 +17,7 @@ use YardBreak\Core\Stage\Pipeline;
 /** Shots and their revisions: every edit is a new revision, undo and redo move the head. */
 final class ShotBook
 {
-    public function __construct(private readonly Pipeline $pipeline)
+    public function __construct(private readonly Pipeline $pipeline, private readonly SeenBake $seen)
     {
     }
 
@@ -42,7 +42,7 @@ final class ShotBook
      */
     public function save(Shot $shot, mixed $document, string $basedOn): Shot
     {
-        $complete = $this->checked($document);
+        $complete = $this->checked($document, $shot);
 
         return DB::transaction(function () use ($shot, $complete, $basedOn): Shot {
             $head = $this->headAt($shot, $basedOn);
@@ -108,13 +108,19 @@ final class ShotBook
         return $head;
     }
 
-    /** @return array<mixed> */
-    private function checked(mixed $document): array
+    /**
+     * @param Shot|null $shot whose bakes are there to find cues in
+     *
+     * @return array<mixed>
+     */
+    private function checked(mixed $document, ?Shot $shot = null): array
     {
         $complete = Schema::load()->complete($document);
         $read = ShotDocument::read($complete);
         Consistency::check($read);
 
-        return CueFrames::found($complete, $read, $this->pipeline->surfaces);
+        $seen = $shot !== null && CueFrames::goByMotion($read) ? $this->seen->along($shot, $read) : null;
+
+        return CueFrames::found($complete, $read, $seen ?? $this->pipeline->surfaces);
     }
 }

@@ -56,6 +56,27 @@ final class BakeTest extends TestCase
         $this->get("/api/bakes/{$id}/pieces.obj?frame=21")->assertStatus(422);
     }
 
+    /** A cue that waits for what is baked is found when the shot is stored after the bake; what hangs on it follows. */
+    public function testACueIsFoundInTheNewestBake(): void
+    {
+        $document = ['frames' => 60, 'cues' => [['id' => 'still', 'name' => 'Still', 'frame' => 50, 'at' => ['moment' => 'baked', 'baked' => ['what' => 'rest']]]]] + self::smallDocument();
+        $shot = app(ShotBook::class)->create('Test', $document, 'start');
+        $save = function () use ($shot): array {
+            $now = $this->getJson("/api/shots/{$shot->id}")->assertOk()->json();
+
+            return (array) $this->putJson("/api/shots/{$shot->id}/document", ['document' => $now['document']], ['If-Match' => "\"{$now['head']['id']}\""])->assertOk()->json();
+        };
+        self::assertSame(50, $save()['document']['cues'][0]['frame'], 'nothing is baked yet');
+        $this->postJson("/api/shots/{$shot->id}/bakes")->assertCreated();
+        $this->work();
+        $stored = $save();
+        self::assertSame(2, $stored['head']['number']);
+        self::assertGreaterThan(5, $stored['document']['cues'][0]['frame']);
+        self::assertLessThan(40, $stored['document']['cues'][0]['frame']);
+        self::assertFalse($stored['bake']['stale'], 'nothing hangs on it that acts');
+        self::assertSame(2, $save()['head']['number'], 'found once, it stays');
+    }
+
     public function testTheSameFramesAreNotBakedTwiceAndAChangeMakesABakeStale(): void
     {
         $shot = $this->shot();

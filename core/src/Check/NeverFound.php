@@ -22,7 +22,7 @@ final class NeverFound implements Check
             $lacks = Kinds::moment($moment->kind)::lacks($moment->settings, $shot);
             if ($lacks !== null) {
                 $findings[] = new Finding('warn', $at, "The cue {$name} is not found: {$lacks}. It stays at frame {$frame}.");
-            } elseif (! $moment->has('hand') && CueFrames::frame($shot, $id, $pipeline->surfaces) === null) {
+            } elseif (! $moment->has('hand') && ! CueFrames::goesByMotion($shot, $id) && CueFrames::frame($shot, $id, $pipeline->surfaces) === null) {
                 $findings[] = new Finding('warn', $at, "What the cue {$name} waits for never happens in the shot. It stays at frame {$frame}.");
             }
             $number++;

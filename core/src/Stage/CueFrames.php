@@ -7,6 +7,7 @@ namespace YardBreak\Core\Stage;
 use YardBreak\Core\Document\BadDocument;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Refusal;
+use YardBreak\Core\Stage\Kind\ByMotion;
 use YardBreak\Core\Stage\Kind\Kinds;
 
 /** Puts cues that are found where they are found. What hangs on one may move what another waits for, so it is looked again. */
@@ -47,6 +48,26 @@ final class CueFrames
         }
 
         return $document;
+    }
+
+    /** Whether some of a shot's cues are found in what was baked. */
+    public static function goByMotion(Shot $shot): bool
+    {
+        foreach (array_keys($shot->cueMoments()) as $cue) {
+            if (self::goesByMotion($shot, $cue)) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    public static function goesByMotion(Shot $shot, string $cue): bool
+    {
+        $moment = $shot->cueMoments()[$cue] ?? null;
+        $kind = $moment === null ? null : Kinds::moment($moment->kind);
+
+        return $moment !== null && $kind !== null && is_a($kind, ByMotion::class, true) && $kind::goesByMotion($moment->settings, $shot);
     }
 
     /** The first whole frame at which what a cue waits for has happened; null: it never does, or waits for nothing. */

@@ -79,8 +79,6 @@ final class FixTest extends TestCase
         $falls = $reach(['props' => ['ball'], 'none' => 3.0]);
         $falls['props'][1]['motion'] = ['rigid' => ['before' => 'falls']];
         $seen = $reach(['props' => ['ball'], 'where' => 'motion']);
-        $seen['cues'] = [['id' => 'high', 'name' => 'High', 'frame' => 9, 'at' => ['moment' => 'level', 'level' => ['prop' => $light['id']]]]];
-        yield 'a cue by a weight that is known later' => [$seen, 'once they have moved', false];
         $seen['props'][0]['break'] = ['pattern' => 'cellular', 'cellular' => ['density' => 'weight']];
         yield 'finer by a weight that is known later' => [$seen, 'before anything moves', false];
         yield 'near a prop that falls by itself' => [$falls, 'falls by itself', true];

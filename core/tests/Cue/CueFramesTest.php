@@ -8,6 +8,9 @@ use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Check\Checks;
 use YardBreak\Core\Document\Schema;
 use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Motion\Frame;
+use YardBreak\Core\Motion\Sightings;
+use YardBreak\Core\Motion\Track;
 use YardBreak\Core\Stage\CueFrames;
 use YardBreak\Core\Stage\MemoryStore;
 use YardBreak\Core\Stage\NoAssets;
@@ -110,5 +113,101 @@ final class CueFramesTest extends TestCase
         self::assertStringContainsString('cannot touch itself', $say(['prop' => 'ball', 'other' => 'ball']));
         // A prop without a mesh says so itself; the cue waits.
         self::assertStringContainsString('No file', $say(['prop' => 'ball'], ['source' => ['kind' => 'file']]));
+    }
+
+    /** What was baked is looked at frame by frame here, and by halving there. */
+    public function testACueIsFoundInWhatWasBaked(): void
+    {
+        $at = static fn (string $what, string $prop = ''): array => ['moment' => 'baked', 'baked' => ['what' => $what, 'prop' => $prop]];
+        $cues = [];
+        foreach (['first', 'last', 'rest'] as $what) {
+            $cues[] = ['id' => $what, 'name' => $what, 'frame' => 7, 'at' => $at($what)];
+        }
+        $cues[] = ['id' => 'sheet', 'name' => 'Sheet', 'frame' => 7, 'at' => $at('first', 'sheet')];
+        $cues[] = ['id' => 'never', 'name' => 'Never', 'frame' => 7, 'at' => $at('first', 'ball')];
+        $document = Schema::load()->complete(['version' => 2, 'frames' => 70, 'cues' => $cues, 'planes' => [['id' => 'f', 'name' => 'F']], 'forces' => [['id' => 'g', 'name' => 'G']], 'props' => [
+            ['id' => 'block', 'name' => 'Block', 'source' => ['box' => ['width' => 0.4, 'height' => 0.4, 'depth' => 0.4, 'divisions' => 1]], 'position' => ['y' => 0.6], 'break' => ['cellular' => ['pieces' => 6, 'seed' => 2]],
+                'release' => ['trigger' => 'frame', 'frame' => ['frame' => 5, 'over' => 9]], 'motion' => ['rigid' => ['restitution' => 0.0, 'friction' => 0.9]]],
+            ['id' => 'sheet', 'name' => 'Sheet', 'source' => ['kind' => 'sheet', 'sheet' => ['width' => 0.4, 'depth' => 0.4, 'divisions' => 4]], 'position' => ['x' => 2.0, 'y' => 0.1], 'break' => ['pattern' => 'whole'],
+                'release' => ['trigger' => 'frame', 'frame' => ['frame' => 12]], 'motion' => ['mover' => 'cloth']],
+            ['id' => 'ball', 'name' => 'Ball', 'source' => ['kind' => 'ball'], 'position' => ['x' => -2.0, 'y' => 0.5], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never']],
+        ]]);
+        $shot = Shot::read($document);
+        $pipeline = self::pipeline();
+        self::assertSame(['first' => 7, 'last' => 7, 'rest' => 7, 'sheet' => 7, 'never' => 7], self::frames($document), 'before a bake they stay');
+        self::assertSame([], array_filter(Checks::of($shot, $pipeline), static fn ($finding): bool => str_starts_with($finding->pointer, '/cues')));
+        $seen = self::seen();
+        $released = [];
+        $moves = [];
+        $before = null;
+        foreach ($pipeline->frames($shot) as $n => $frame) {
+            $seen->note($frame);
+            $released[$n] = count(array_filter($frame->of('block', Track::FLAGS), static fn (int|float $flag): bool => ((int) $flag & Frame::RELEASED) > 0));
+            $moves[$n] = $before !== null && (self::strayed($before->of('block', Track::POSE), $frame->of('block', Track::POSE), 7) > $shot->settleSpeed / 24.0 || self::strayed($before->of('sheet', Track::VERTICES), $frame->of('sheet', Track::VERTICES), 3) > $shot->settleSpeed / 24.0);
+            $before = $frame;
+        }
+        $found = CueFrames::found($document, $shot, $pipeline->seeing($shot, $seen));
+        $frames = array_map(static fn (array $cue): int => $cue['frame'], Shot::read($found)->cues);
+        self::assertSame(min(array_keys(array_filter($released))), $frames['first']);
+        // The sheet has let go by then, too.
+        self::assertSame(max(12, array_search(max($released), $released, true)), $frames['last']);
+        self::assertSame(12, $frames['sheet']);
+        self::assertSame(7, $frames['never'], 'what never happens moves no cue');
+        self::assertFalse($moves[70], 'this comes to rest');
+        // A piece that has stopped may still turn for a moment.
+        self::assertGreaterThanOrEqual(max(array_keys(array_filter($moves))), $frames['rest']);
+        self::assertLessThanOrEqual(max(array_keys(array_filter($moves))) + 4, $frames['rest']);
+    }
+
+    /** Sightings that have a name, as those of a bake have. */
+    private static function seen(): Sightings
+    {
+        return new class () implements Sightings {
+            /** @var array<int, Frame> */
+            private array $frames = [];
+
+            public function last(): int
+            {
+                return count($this->frames);
+            }
+
+            public function note(Frame $frame): void
+            {
+                $this->frames[$frame->number] = $frame;
+            }
+
+            public function resume(int $frame): void
+            {
+            }
+
+            public function of(string $prop, string $kind, int $frame): ?array
+            {
+                return ($this->frames[$frame] ?? null)?->find($prop, $kind);
+            }
+
+            public function isLive(): bool
+            {
+                return false;
+            }
+
+            public function name(): string
+            {
+                return 'seen';
+            }
+        };
+    }
+
+    /**
+     * @param array<int, float|int> $was
+     * @param array<int, float|int> $is
+     */
+    private static function strayed(array $was, array $is, int $width): float
+    {
+        $most = 0.0;
+        foreach (array_chunk($was, $width) as $k => [$x, $y, $z]) {
+            $most = max($most, sqrt(($is[$width * $k] - $x) ** 2 + ($is[$width * $k + 1] - $y) ** 2 + ($is[$width * $k + 2] - $z) ** 2));
+        }
+
+        return $most;
     }
 }

@@ -5,7 +5,7 @@ import type { Cue } from '../api/types';
 import { Kind } from '../fields/Fields';
 import { NumberField } from '../fields/NumberField';
 import { below, Findings } from '../stages/Findings';
-import { isFound } from './found';
+import { isBaked, isFound } from './found';
 
 /** Name of a cue, and its frame or what it waits for; opened by a click on its flag. */
 export function CueEditor({ cue, left, onClose }: { cue: Cue; left: number; onClose: () => void }) {
@@ -49,7 +49,7 @@ export function CueEditor({ cue, left, onClose }: { cue: Cue; left: number; onCl
         Frame
         {found ? (
           <span id="cue-frame">
-            {cue.frame} f, {missing ? 'not found' : 'found'}
+            {cue.frame} f, {missing ? 'not found' : isBaked(cue) ? 'as baked' : 'found'}
           </span>
         ) : (
           <NumberField

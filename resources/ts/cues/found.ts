@@ -7,3 +7,8 @@ export function isFound(cue: Cue): boolean {
   // One that has just been made has no settings before the server has filled them in.
   return moment.kind !== '' && !moment.has('hand');
 }
+
+/** Whether it is found in what was baked. */
+export function isBaked(cue: Cue): boolean {
+  return chosen(cue.at, 'moment').has('baked');
+}

@@ -3,6 +3,7 @@ import { useCallback, useEffect, useMemo, useState } from 'react';
 import { getJson, ProblemError, sendJson } from '../api/client';
 import type { BakeState, Finding, PropReadout, ReadoutRow, Tracks } from '../api/types';
 import { CueStrip } from '../cues/CueStrip';
+import { isFound } from '../cues/found';
 import { Readout } from '../readout/Readout';
 import { StageCard } from '../stages/StageCard';
 import { seek } from '../state/frame';
@@ -146,7 +147,7 @@ const PATIENCE = 5;
 
 /** The newest bake of the shot: its state, its readout rows and its frames, kept up to date while it runs. */
 function useBake(handle: ShotHandle) {
-  const { shot } = handle;
+  const { shot, edit } = handle;
   const notify = useView((view) => view.notify);
   const [live, setLive] = useState<BakeState | null>(null);
   const [rows, setRows] = useState<ReadoutRow[]>([]);
@@ -168,6 +169,7 @@ function useBake(handle: ShotHandle) {
     let timer = 0;
     let have = 0;
     let failures = 0;
+    let ran = false;
     setRows([]);
     const poll = async () => {
       let again = 1000;
@@ -184,9 +186,12 @@ function useBake(handle: ShotHandle) {
           setRows((old) => [...old, ...readout]);
         }
         setLive(rest);
+        if (state.status === 'queued' || state.status === 'running') ran = true;
         if (state.status === 'queued') again = 150;
         else if (state.status === 'running') again = state.done < 3 ? 150 : 400;
         else {
+          // Cues that are found in what was baked are found by storing the shot again; where they stand already, nothing changes.
+          if (ran && state.status === 'done') edit((doc) => (doc.cues.some(isFound) ? { ...doc } : doc));
           if (state.status === 'failed')
             notify({ kind: 'error', title: 'The bake failed', detail: state.error ?? '' });
           return;
@@ -220,7 +225,7 @@ function useBake(handle: ShotHandle) {
       stopped = true;
       window.clearTimeout(timer);
     };
-  }, [id, notify]);
+  }, [edit, id, notify]);
 
   useEffect(() => {
     if (!frames || !bake || bake.done <= frames.have) return;

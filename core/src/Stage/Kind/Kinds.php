@@ -83,6 +83,7 @@ final class Kinds
             'hand' => Moment\ByHand::class,
             'touch' => Moment\WhenTheyTouch::class,
             'level' => Moment\WhenAWeightIsSoHigh::class,
+            'baked' => Moment\AsBaked::class,
         ],
         'force' => [
             'gravity' => Force\EvenGravity::class,
