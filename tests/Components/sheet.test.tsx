@@ -77,4 +77,39 @@ describe('the shot sheet', () => {
     await user.click(row('Buoy').getByRole('button', { name: 'Take it out' }));
     expect(seen.document.props[0]?.weight.stack[0]?.reach?.props).toEqual([]);
   });
+
+  it('puts props into groups, which are folded, switched, moved, named and taken apart', async () => {
+    const { user, getByRole, getByLabelText, queryByDisplayValue, names, seen } = open();
+    const groups = () => seen.document.props.map((each) => each.group);
+    const put = async (name: string, into: string) => {
+      await user.click(getByLabelText(`Group of ${name}`));
+      await user.click(getByRole('menuitem', { name: into }));
+    };
+    await user.click(getByRole('button', { name: 'Add a prop' }));
+    await put('Buoy', 'A new group');
+    await put('Box', 'Group 1');
+    expect(names()).toEqual(['Buoy', 'Box', 'Oar']);
+    expect(groups()).toEqual(['Group 1', 'Group 1', '']);
+    // Within its group a prop goes no farther than its ends; by itself it passes the whole group.
+    expect((getByRole('button', { name: 'Box further down' }) as HTMLButtonElement).disabled).toBe(true);
+    await user.click(getByRole('button', { name: 'Box further up' }));
+    await user.click(getByRole('button', { name: 'Oar further up' }));
+    expect(names()).toEqual(['Oar', 'Box', 'Buoy']);
+    await user.click(getByRole('button', { name: 'Group 1 further up' }));
+    expect(names()).toEqual(['Box', 'Buoy', 'Oar']);
+    await user.click(getByRole('button', { name: 'Switch all of Group 1 off' }));
+    expect(seen.document.props.map((each) => each.on)).toEqual([false, false, true]);
+    await user.click(getByRole('button', { name: 'Fold Group 1 away' }));
+    expect(queryByDisplayValue('Buoy')).toBeNull();
+    await user.click(getByRole('button', { name: 'Show the props of Group 1' }));
+    const name = getByLabelText('Name of the group Group 1');
+    await user.clear(name);
+    await user.type(name, 'Afloat{Enter}');
+    expect(groups()).toEqual(['Afloat', 'Afloat', '']);
+    await put('Box', 'No group');
+    expect(names()).toEqual(['Buoy', 'Box', 'Oar']);
+    await user.click(getByRole('button', { name: 'Take Afloat apart' }));
+    expect(groups()).toEqual(['', '', '']);
+    expect(names()).toEqual(['Buoy', 'Box', 'Oar']);
+  });
 });

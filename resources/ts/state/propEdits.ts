@@ -2,6 +2,7 @@ import { useContext } from 'react';
 import { standard } from '../api/schema';
 import type { PropDocument } from '../api/types';
 import { ShotContext } from '../shot/context';
+import { blocksOf, movedGroup, movedProp, withGroup } from './groups';
 import { both, freeName, newId, write } from './document';
 import { useView } from './view';
 
@@ -46,15 +47,36 @@ export function usePropEdits() {
     },
     remove: (index: number) =>
       handle.edit((doc) => ({ ...doc, props: doc.props.filter((_, k) => k !== index) })),
-    /** Up or down the list, as far as it goes. */
-    move: (index: number, by: number) =>
+    /** Up or down the list, or its group, as far as it goes. */
+    move: (id: string, by: 1 | -1) => handle.edit((doc) => ({ ...doc, props: movedProp(doc.props, id, by) })),
+    moveGroup: (name: string, by: 1 | -1) =>
+      handle.edit((doc) => ({ ...doc, props: movedGroup(doc.props, name, by) })),
+    /** Into a group, or with an empty name out of it. */
+    putInto: (id: string, name: string) =>
+      handle.edit((doc) => ({ ...doc, props: withGroup(doc.props, id, name) })),
+    /** Never to nothing, nor to the name of another. */
+    renameGroup: (old: string, wanted: string) =>
       handle.edit((doc) => {
-        const to = index + by;
-        const prop = doc.props[index];
-        if (!prop || to < 0 || to >= doc.props.length) return doc;
-        const rest = doc.props.filter((_, k) => k !== index);
-        return { ...doc, props: [...rest.slice(0, to), prop, ...rest.slice(to)] };
+        const name = wanted.trim();
+        if (name === '' || doc.props.some((prop) => prop.group === name)) return doc;
+        return {
+          ...doc,
+          props: doc.props.map((prop) => (prop.group === old ? { ...prop, group: name } : prop)),
+        };
       }),
+    /** Its props stay where they are. */
+    takeApart: (name: string) =>
+      handle.edit((doc) => ({
+        ...doc,
+        props: blocksOf(doc.props).flatMap((block) =>
+          block.name === name ? block.props.map((prop) => ({ ...prop, group: '' })) : block.props,
+        ),
+      })),
+    turnGroup: (name: string, on: boolean) =>
+      handle.edit((doc) => ({
+        ...doc,
+        props: doc.props.map((prop) => (prop.group === name ? { ...prop, on } : prop)),
+      })),
     /** In the shot or left out of it. */
     turn: (index: number, on: boolean) => handle.edit((doc) => write(doc, ['props', index, 'on'], on)),
     /** Never to nothing. */
