@@ -7,6 +7,7 @@ namespace YardBreak\Core\Bake;
 use YardBreak\Core\Bake\Codec\Codecs;
 use YardBreak\Core\Document\Playing;
 use YardBreak\Core\Motion\Frame;
+use YardBreak\Core\Motion\Track;
 
 /** Frames in another time: each shows a moment of frames that are there already, between two of them where it must. */
 final class Retiming
@@ -26,7 +27,7 @@ final class Retiming
         $writer = BakeWriter::create($part, $manifest);
         try {
             for ($n = 1; $n <= $manifest->frames; $n++) {
-                $writer->append(self::at($from, $playing->at($n), $n));
+                $writer->append(self::at($from, $playing, $n));
                 if ($tick !== null) {
                     $tick();
                 }
@@ -38,20 +39,34 @@ final class Retiming
     }
 
     /** @throws BadBake */
-    private static function at(BakeReader $from, float $moment, int $number): Frame
+    private static function at(BakeReader $from, Playing $playing, int $number): Frame
     {
-        $low = (int) floor($moment + self::SAME);
-        $share = $moment - $low;
-        $a = $from->frame($low) ?? throw new BadBake("Frame {$low} is not there.");
-        if ($share < self::SAME) {
-            return new Frame($number, $a->tracks, $a->values, $a->readout);
-        }
-        $b = $from->frame($low + 1) ?? throw new BadBake('Frame ' . ($low + 1) . ' is not there.');
-        $values = [];
-        foreach ($a->tracks as $k => $track) {
-            $values[] = Codecs::of($track->kind)->between($a->values[$k], $b->values[$k], $share);
-        }
+        /** @var array<int, Frame> $known by number */
+        $known = [];
+        $frame = static function (int $n) use ($from, &$known): Frame {
+            return $known[$n] ??= $from->frame($n) ?? throw new BadBake("Frame {$n} is not there.");
+        };
         // There are no half pieces: the readout is of the nearer one.
-        return new Frame($number, $a->tracks, $values, $share < 0.5 ? $a->readout : $b->readout);
+        $shown = $frame((int) round($playing->at($number)));
+        $values = [];
+        $readout = $shown->readout;
+        foreach ($shown->tracks as $k => $track) {
+            $moment = $playing->of($track->prop, $number);
+            $low = (int) floor($moment + self::SAME);
+            $share = $moment - $low;
+            $values[] = $share < self::SAME ? $frame($low)->values[$k] : Codecs::of($track->kind)->between($frame($low)->values[$k], $frame($low + 1)->values[$k], $share);
+            $own = $frame((int) round($moment));
+            if ($track->kind === Track::FLAGS && $own !== $shown && isset($readout['released'])) {
+                $readout['released'] += self::released($own->values[$k]) - self::released($shown->values[$k]);
+            }
+        }
+
+        return new Frame($number, $shown->tracks, $values, $readout);
+    }
+
+    /** @param array<int, float|int> $flags */
+    private static function released(array $flags): int
+    {
+        return count(array_filter($flags, static fn (float|int $flag): bool => ((int) $flag & Frame::RELEASED) > 0));
     }
 }

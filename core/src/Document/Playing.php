@@ -6,26 +6,42 @@ namespace YardBreak\Core\Document;
 
 use YardBreak\Core\Math\Animated;
 
-/** Which moment of the motion each frame of a shot shows: as it happens, backwards, or by keys (slower, faster, to and fro). */
+/**
+ * Which moment of the motion each frame of a shot shows: as it happens, backwards, or by keys (slower, faster, to and fro). A
+ * prop may have a time of its own.
+ */
 final readonly class Playing
 {
     private const FORWARD = 'forward';
 
     private const BACKWARDS = 'backwards';
 
-    private function __construct(private string $how, private Animated $shows, private int $frames)
+    /** @param array<string, self> $own of props with a time of their own, by id */
+    private function __construct(private string $how, private Animated $shows, private int $frames, private array $own = [])
     {
     }
 
-    /** @throws BadDocument */
-    public static function read(Settings $settings): self
+    /**
+     * @param list<Settings> $props of the shot
+     *
+     * @throws BadDocument
+     */
+    public static function read(Settings $settings, array $props): self
     {
-        return new self($settings->string('plays'), $settings->animated('shows'), $settings->int('frames'));
+        $frames = $settings->int('frames');
+        $own = [];
+        foreach ($props as $prop) {
+            if ($prop->string('plays') !== 'shot' && $prop->bool('on')) {
+                $own[$prop->string('id')] = new self($prop->string('plays'), $prop->animated('shows'), $frames);
+            }
+        }
+
+        return new self($settings->string('plays'), $settings->animated('shows'), $frames, $own);
     }
 
     public function isPlain(): bool
     {
-        return $this->how === self::FORWARD;
+        return $this->how === self::FORWARD && array_filter($this->own, static fn (self $own): bool => ! $own->isPlain()) === [];
     }
 
     /** The frame of the motion that a frame shows; may lie between two. */
@@ -38,9 +54,20 @@ final readonly class Playing
         };
     }
 
-    /** @return list<float> what it shows at each frame; none: it is as it happens */
+    /** The same for a prop, or whatever else has frames. */
+    public function of(string $id, int $frame): float
+    {
+        return ($this->own[$id] ?? $this)->at($frame);
+    }
+
+    /** @return list<mixed> what it shows at each frame; none: it is as it happens */
     public function inputs(): array
     {
-        return $this->isPlain() ? [] : array_map($this->at(...), range(1, $this->frames));
+        if ($this->isPlain()) {
+            return [];
+        }
+        $shown = array_map($this->at(...), range(1, $this->frames));
+
+        return $this->own === [] ? $shown : [...$shown, array_map(fn (self $own): array => array_map($own->at(...), range(1, $this->frames)), $this->own)];
     }
 }

@@ -62,14 +62,15 @@ final readonly class Shot
             }
         }
         $time = new Timeline($settings->float('fps'), $settings->int('frames'));
-        $props = array_map(Prop::read(...), self::unique($settings->list('props'), 'props'));
+        $each = self::unique($settings->list('props'), 'props');
+        $props = array_map(Prop::read(...), $each);
         $props = array_map(static fn (Prop $prop): Prop => $prop->among($props, $time), $props);
 
         return new self(
             $settings->float('fps'),
             $settings->int('frames'),
             $settings->float('settleSpeed'),
-            Playing::read($settings),
+            Playing::read($settings, $each),
             $cues,
             $forces,
             $planes,

@@ -32,11 +32,14 @@ final class RetimingTest extends TestCase
         exec('rm -rf ' . escapeshellarg($this->folder));
     }
 
-    /** @param array<string, mixed> $time */
-    private static function shot(array $time): Shot
+    /**
+     * @param array<string, mixed> $time of the shot
+     * @param array<string, mixed> $own of its first prop
+     */
+    private static function shot(array $time, array $own = []): Shot
     {
         return Shot::read($time + ['version' => 2, 'frames' => 24, 'props' => [
-            ['id' => 'a', 'name' => 'A', 'source' => ['box' => ['width' => 0.3, 'height' => 0.3, 'depth' => 0.3, 'divisions' => 1]], 'position' => ['y' => 0.6], 'break' => ['pattern' => 'cellular', 'cellular' => ['pieces' => 6]],
+            $own + ['id' => 'a', 'name' => 'A', 'source' => ['box' => ['width' => 0.3, 'height' => 0.3, 'depth' => 0.3, 'divisions' => 1]], 'position' => ['y' => 0.6], 'break' => ['pattern' => 'cellular', 'cellular' => ['pieces' => 6]],
                 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 6]], 'motion' => ['rigid' => ['outward' => 1.0, 'anySpin' => 300]]],
             ['id' => 'b', 'name' => 'B', 'source' => ['kind' => 'sheet', 'sheet' => ['width' => 0.4, 'depth' => 0.4, 'divisions' => 4]], 'position' => ['y' => 1.2], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 3]], 'motion' => ['mover' => 'cloth']],
         ]]);
@@ -44,13 +47,14 @@ final class RetimingTest extends TestCase
 
     /**
      * @param array<string, mixed> $time
+     * @param array<string, mixed> $own
      *
      * @return array<int, Frame> by number
      */
-    private function baked(string $name, array $time): array
+    private function baked(string $name, array $time, array $own = []): array
     {
         $path = "{$this->folder}/{$name}.frames";
-        Baker::bake(new Pipeline(new MemoryStore(), new NoAssets()), self::shot($time), $path);
+        Baker::bake(new Pipeline(new MemoryStore(), new NoAssets()), self::shot($time, $own), $path);
         $reader = BakeReader::open($path);
         self::assertSame(24, $reader->frames());
         $frames = [];
@@ -115,6 +119,30 @@ final class RetimingTest extends TestCase
             self::assertEqualsWithDelta(0.5 * ($a[$k] + $b[$k]), $value, 1e-4);
         }
         self::assertSame(floor($shown[8]->readout['moving']), $shown[8]->readout['moving'], 'no half pieces');
+    }
+
+    /** One prop runs back while the others go on, and the other way round; a prop by keys is where they say. */
+    public function testAPropHasATimeOfItsOwn(): void
+    {
+        $plain = $this->baked('plain', []);
+        $own = static fn (Frame $frame): array => [$frame->of('a', Track::POSE), $frame->of('a', Track::FLAGS)];
+        foreach ([[[], ['plays' => 'backwards'], static fn (int $n): array => [25 - $n, $n]], [['plays' => 'backwards'], ['plays' => 'forward'], static fn (int $n): array => [$n, 25 - $n]],
+            [[], ['plays' => 'keys', 'shows' => ['keys' => [['frame' => 1, 'value' => 9, 'ease' => 'hold'], ['frame' => 12, 'value' => 4, 'ease' => 'hold']]]], static fn (int $n): array => [$n < 12 ? 9 : 4, $n]]] as $k => [$time, $prop, $moments]) {
+            $shown = $this->baked("own{$k}", $time, $prop);
+            foreach ($shown as $n => $frame) {
+                [$of, $others] = $moments($n);
+                self::assertSame($own($plain[$of]), $own($frame), "frame {$n} shows {$of}");
+                self::assertEqualsWithDelta($plain[$others]->of('b', Track::VERTICES), $frame->of('b', Track::VERTICES), 1e-6);
+                // Six pieces that let go at frame 6; the sheet counts at its own moment.
+                $six = static fn (int $at): int => $at >= 6 ? 6 : 0;
+                self::assertSame($plain[$others]->released() - $six($others) + $six($of), $frame->released(), "frame {$n}");
+            }
+        }
+        $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+        $hash = static fn (array $prop): string => $pipeline->motionHash(self::shot([], $prop));
+        self::assertSame($hash([]), $hash(['plays' => 'forward']), 'as the shot does');
+        self::assertNotSame($hash([]), $hash(['plays' => 'backwards']));
+        self::assertSame($hash(['plays' => 'backwards']), $hash(['plays' => 'backwards', 'shows' => 5]));
     }
 
     /** Both say the same turn: the shorter way is gone. */

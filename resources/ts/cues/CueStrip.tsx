@@ -5,7 +5,7 @@ import { getJson } from '../api/client';
 import { chosen } from '../api/schema';
 import { goesByMotion } from '../shot/useDrawnWeight';
 import { ShotContext } from '../shot/context';
-import { counted } from '../shot/summary';
+import { counted, playsOtherwise } from '../shot/summary';
 import { clock, seek, useFrame } from '../state/frame';
 import { useView } from '../state/view';
 import { Button, IconButton } from '../ui/controls';
@@ -33,7 +33,7 @@ const PANS = 100;
 /** Time along the bottom: cues as flags, how many pieces let go at each frame, and the keys of the prop one works on. */
 export function CueStrip() {
   const { handle, rows, prop, bake } = useContext(ShotContext);
-  const otherwise = handle.shot.document.plays !== 'forward';
+  const otherwise = playsOtherwise(handle.shot.document);
   const { document } = handle.shot;
   const frame = useFrame();
   const playing = useView((view) => view.playing);

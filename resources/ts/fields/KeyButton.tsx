@@ -5,13 +5,13 @@ import { keyChoices, type FieldSchema } from '../api/schema';
 import type { Animatable } from '../api/types';
 import { ShotContext } from '../shot/context';
 import { read, write, type Path } from '../state/document';
-import { keyFrame, type Key } from '../state/keys';
+import { keyFrame, movedTo, type Key } from '../state/keys';
 import { numberAt } from '../state/numbers';
 import { useFrame } from '../state/frame';
 import { Button, IconButton } from '../ui/controls';
 import { Select } from '../ui/Select';
 import { BezierField, SMOOTH, type Handles } from './BezierField';
-import { KeyPlot } from './KeyPlot';
+import { CurveView } from './CurveView';
 import { NumberField } from './NumberField';
 
 /** Columns: where a key stands, frames, value, how it goes on, and a way to be rid of it. */
@@ -54,7 +54,12 @@ export function KeyButton({
   const inTime = keys
     .map((key, index) => ({ key, index }))
     .sort((a, b) => keyFrame(a.key, cues) - keyFrame(b.key, cues));
-  const taken = keys.some((key) => keyFrame(key, cues) === frame);
+  const taken = (at: number) => keys.some((key) => keyFrame(key, cues) === at);
+  const addAt = (at: number) => {
+    if (taken(at)) return;
+    const number = numberAt(numbers, handle.shot.document, path, at);
+    put([...keys, { frame: at, value: number, ease: 'smooth' } as unknown as Key]);
+  };
 
   return (
     <Popover.Root>
@@ -71,7 +76,7 @@ export function KeyButton({
           side="right"
           sideOffset={8}
           collisionPadding={8}
-          className="z-40 w-[470px] rounded-md border border-line bg-card p-3 shadow-xl"
+          className="z-40 w-[482px] rounded-md border border-line bg-card p-3 shadow-xl"
         >
           <p className="mb-2 font-semibold">{field.title} over time</p>
           {keys.length === 0 ? (
@@ -80,7 +85,17 @@ export function KeyButton({
             </p>
           ) : null}
           {values && keys.length > 0 ? (
-            <KeyPlot values={values} keys={keys.map((key) => [keyFrame(key, cues), key.value])} />
+            <CurveView
+              path={path}
+              field={field}
+              values={values}
+              keys={keys.map((key, index) => ({ index, frame: keyFrame(key, cues), value: key.value }))}
+              onMove={({ index, frame: to, value: number }) => {
+                const key = keys[index];
+                if (key) change(index, { ...movedTo(key, to, cues), value: number });
+              }}
+              onAdd={addAt}
+            />
           ) : null}
           {keys.length > 0 ? (
             <p className={`${ROW} text-[12px] text-ink-2`} aria-hidden>
@@ -182,19 +197,7 @@ export function KeyButton({
             </div>
           ) : null}
           <div className="mt-3 flex gap-2">
-            <Button
-              disabled={taken}
-              onClick={() =>
-                put([
-                  ...keys,
-                  {
-                    frame,
-                    value: numberAt(numbers, handle.shot.document, path, frame),
-                    ease: 'smooth',
-                  } as unknown as Key,
-                ])
-              }
-            >
+            <Button disabled={taken(frame)} onClick={() => addAt(frame)}>
               Key at frame {frame}
             </Button>
             {keys.length > 0 ? (

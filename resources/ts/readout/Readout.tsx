@@ -6,7 +6,7 @@ import { frontsOf } from '../state/fronts';
 import { useFrame } from '../state/frame';
 import { useView } from '../state/view';
 import { IconButton } from '../ui/controls';
-import { counted, showsBake } from '../shot/summary';
+import { counted, playsOtherwise, showsBake } from '../shot/summary';
 import { Histogram } from './Histogram';
 import { PieceTable } from './PieceTable';
 import { WeightOverTime } from './WeightOverTime';
@@ -249,7 +249,7 @@ function Baking() {
         <Plot title="Kinetic energy" unit="J" frames={frames} values={energy} last={last} colour="--teal" />
       ) : null}
       {/* Backwards nothing comes to rest. */}
-      {handle.shot.document.plays === 'forward' ? (
+      {!playsOtherwise(handle.shot.document) ? (
         <dl className="mt-1">
           <Row name="First lets go at">{firstRelease ?? '–'}</Row>
           <Row name="At rest from">{rest < (rows.at(-1)?.[0] ?? 0) ? rest + 1 : 'not yet'}</Row>

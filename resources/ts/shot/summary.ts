@@ -107,6 +107,14 @@ export function stageState(stage: Stage, prop: PropDocument | undefined, bake: B
 }
 
 /** In these stages one looks at the bake, in the others at the prop itself. */
+/** Whether some of it is shown in another time than that in which it happens. */
+export function playsOtherwise(document: ShotDocument): boolean {
+  return (
+    document.plays !== 'forward' ||
+    document.props.some((prop) => !['shot', 'forward'].includes(prop.plays ?? 'shot'))
+  );
+}
+
 export function showsBake(stage: Stage): boolean {
   return stage === 'motion' || stage === 'bake' || stage === 'handoff';
 }

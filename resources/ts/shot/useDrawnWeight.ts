@@ -2,6 +2,7 @@ import { useEffect, useState } from 'react';
 import { chosen } from '../api/schema';
 import type { BakeState, PropDocument } from '../api/types';
 import type { ShotHandle } from '../state/useShot';
+import { playsOtherwise } from './summary';
 import { useView } from '../state/view';
 import { WeightStore } from '../tracks/WeightStore';
 
@@ -80,7 +81,7 @@ export function useDrawnWeight(
     weighing !== null ? 'held' : alone !== null ? `source ${alone + 1}` : (further?.name ?? 'weight');
   const ended = bake !== null && bake.done > 0 && (bake.status === 'done' || bake.status === 'failed');
   // In another time the frames are not those it went by.
-  const follows = ended && byMotion && shot.document.plays === 'forward' ? followed(prop) : [];
+  const follows = ended && byMotion && !playsOtherwise(shot.document) ? followed(prop) : [];
   const seen = byMotion ? seenAs(bake, ended) : null;
   return { name, releases: weighing === null && alone === null && !further, seen, follows, store };
 }

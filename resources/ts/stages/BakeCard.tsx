@@ -1,6 +1,7 @@
 import { Play, Square } from 'lucide-react';
 import { useContext } from 'react';
 import { ShotContext } from '../shot/context';
+import { playsOtherwise } from '../shot/summary';
 import { Button } from '../ui/controls';
 import { Findings } from './Findings';
 
@@ -83,7 +84,7 @@ export function BakeCard() {
       ) : (
         <p className="mt-3 text-ink-2">
           Nothing baked yet. The frames play{' '}
-          {handle.shot.document.plays === 'forward' ? 'while they are' : 'once all of them are'} computed.
+          {playsOtherwise(handle.shot.document) ? 'once all of them are' : 'while they are'} computed.
         </p>
       )}
     </>

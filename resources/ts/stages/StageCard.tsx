@@ -2,7 +2,7 @@ import { useContext, type ReactNode } from 'react';
 import { chosen } from '../api/schema';
 import type { PropDocument, Stage } from '../api/types';
 import { ShotContext } from '../shot/context';
-import { STAGES } from '../shot/summary';
+import { playsOtherwise, STAGES } from '../shot/summary';
 import { Fields, Kind, KindChoice } from '../fields/Fields';
 import { ItemList, Lists } from '../fields/ItemList';
 import type { Path } from '../state/document';
@@ -100,6 +100,8 @@ export function StageCard() {
       <>
         <Kind base={[...at, 'motion']} as="mover" />
         <Lists base={[...at, 'motion', chosen(prop?.motion, 'mover').kind]} />
+        <Heading>Its time</Heading>
+        <Fields base={at} names={['plays', 'shows']} />
         <Heading>Forces in the shot</Heading>
         <ItemList path={['forces']} noun="Force" empty="Nothing acts: what lets go stays where it is." />
         <Heading>Joints</Heading>
@@ -115,7 +117,7 @@ export function StageCard() {
         <BakeCard />
         <Heading>Length</Heading>
         <Fields base={[]} names={['frames', 'fps', 'plays', 'shows']} />
-        {handle.shot.document.plays === 'forward' ? null : (
+        {!playsOtherwise(handle.shot.document) ? null : (
           <p className="text-ink-2">
             Cues and the keys of props stay where they happen, not where they are shown.
           </p>

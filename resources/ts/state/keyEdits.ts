@@ -1,7 +1,7 @@
 import { idleKinds } from '../api/schema';
 import type { Animatable, ShotDocument } from '../api/types';
 import { read, write, type Path } from './document';
-import { keyFrame, type Key } from './keys';
+import { keyFrame, movedTo, type Key } from './keys';
 
 /** A key of some number of the document. */
 export interface KeyRef {
@@ -48,13 +48,6 @@ function byNumber(refs: KeyRef[]): { path: Path; chosen: Set<number> }[] {
   return numbers;
 }
 
-/** A key at another frame: one that hangs on a cue stays there, further off. */
-function at(key: Key, frame: number, cues: ShotDocument['cues']): Key {
-  return key.cue
-    ? { ...key, offset: frame - (cues.find((cue) => cue.id === key.cue)?.frame ?? 1) }
-    : { ...key, frame };
-}
-
 /** Puts the chosen keys at other whole frames; a key that stands where one comes to is pushed out. */
 function placed(document: ShotDocument, refs: KeyRef[], to: (frame: number) => number): ShotDocument {
   return byNumber(refs).reduce((doc, { path, chosen }) => {
@@ -65,7 +58,7 @@ function placed(document: ShotDocument, refs: KeyRef[], to: (frame: number) => n
       const key = value.keys[index];
       if (!key) continue;
       const frame = Math.round(to(keyFrame(key, doc.cues)));
-      moved.set(frame, at(key, frame, doc.cues));
+      moved.set(frame, movedTo(key, frame, doc.cues));
     }
     const rest = value.keys.filter((key, index) => !chosen.has(index) && !moved.has(keyFrame(key, doc.cues)));
     return write(doc, path, { ...value, keys: [...rest, ...moved.values()] });

@@ -10,6 +10,13 @@ export function keyFrame(key: Key, cues: Cue[]): number {
     : (key.frame ?? 1);
 }
 
+/** A key at another frame: one that hangs on a cue stays there, further off. */
+export function movedTo(key: Key, frame: number, cues: Cue[]): Key {
+  return key.cue
+    ? { ...key, offset: frame - (cues.find((cue) => cue.id === key.cue)?.frame ?? 1) }
+    : { ...key, frame };
+}
+
 /** In the order of time. */
 export function sortedKeys(value: Animatable, cues: Cue[]): Key[] {
   return typeof value === 'number'
