@@ -7,6 +7,7 @@ namespace YardBreak\Core\Check;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Mesh\OpenRim;
+use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Stage\Pipeline;
 
@@ -29,6 +30,12 @@ final class ClothMesh extends PropCheck
             if ($layer->choice('source')->has('rim') && OpenRim::of($mesh)->isEmpty()) {
                 return new Finding('warn', "{$at}/motion/{$kind}/hold/{$k}", "{$prop->name} should be held along its open edges, but its mesh is closed and has none: nothing holds it.");
             }
+        }
+        $settings = $prop->mover->settings;
+        if ($settings->has('keepsVolume') && $settings->bool('keepsVolume') && ! $prop->isSkin() && ! Topology::of($mesh)->isWatertight() && Topology::of($mesh)->parts === 1) {
+            return new Finding('warn', "{$at}/motion/{$kind}/keepsVolume", "{$prop->name} is to keep its volume, but its mesh is open: it has no inside.", [
+                'label' => 'Let it hang as it is', 'pointer' => "{$at}/motion/{$kind}/keepsVolume", 'value' => false,
+            ]);
         }
         $edge = $mesh->meanEdge();
         $gap = $prop->mover->settings->float('gap');

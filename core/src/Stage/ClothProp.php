@@ -67,6 +67,9 @@ final class ClothProp implements VertexProp
 
     private readonly Animated $pressure;
 
+    /** @var array{Animated, float}|null volume that it keeps, %, and with how much it pushes at most, Pa; null: none */
+    private readonly ?array $filling;
+
     /** Whether it has ever grown or been blown up. */
     private bool $swells = false;
 
@@ -107,6 +110,7 @@ final class ClothProp implements VertexProp
         );
         $this->growth = $settings->animated('growth');
         $this->pressure = $settings->animated('pressure');
+        $this->filling = $settings->bool('keepsVolume') ? [$settings->animated('volume'), $settings->float('volumePush')] : null;
         $this->timing = new PieceTiming($prop, $broken, $others);
         $places = new Samples(array_values($mesh->x), array_values($mesh->y), array_values($mesh->z));
         $core = $broken->hasCore ? $broken->pieces->mesh(0)->vertexCount() : 0;
@@ -230,6 +234,9 @@ final class ClothProp implements VertexProp
     /** Grows and blows up as far as its weight has come; without one wholly. */
     private function swell(float $frame): void
     {
+        if ($this->filling !== null) {
+            $this->cloth->fill(0.01 * $this->filling[0]->at($frame), $this->filling[1]);
+        }
         $growth = 0.01 * $this->growth->at($frame);
         $pressure = $this->pressure->at($frame);
         if ($growth === 0.0 && $pressure === 0.0 && ! $this->swells) {

@@ -176,6 +176,8 @@ final class ClothShotTest extends TestCase
         self::assertStringContainsString('floats', implode(' ', $say(self::shot(['gap' => 0.3, 'hold' => [['source' => 'rim']]], []))));
         self::assertStringContainsString('too coarse to fold', implode(' ', $say(self::shot([], ['source' => ['kind' => 'sheet', 'sheet' => ['divisions' => 4]], 'release' => ['trigger' => 'frame']]))));
         self::assertStringContainsString('closed and has none', implode(' ', $say(self::shot(['hold' => [['source' => 'rim']]], ['source' => ['kind' => 'ball', 'ball' => ['divisions' => 12]]]))));
+        self::assertStringContainsString('no inside', implode(' ', $say(self::shot(['keepsVolume' => true, 'hold' => [['source' => 'rim']]], []))));
+        self::assertStringNotContainsString('no inside', implode(' ', $say(self::shot(['keepsVolume' => true], ['source' => ['kind' => 'ball', 'ball' => ['divisions' => 12]]]))));
         $open = Checks::of(self::shot(['hold' => [['source' => 'rim']]], ['break' => ['pattern' => 'cellular']]), new Pipeline(new MemoryStore(), new NoAssets()))[0];
         self::assertSame(['stop', 'Keep it whole', ['pattern' => 'whole']], [$open->severity, $open->remedy['label'] ?? '', $open->remedy['value'] ?? null]);
         self::assertStringContainsString('Nothing will move', implode(' ', $say(self::shot([], []))));

@@ -6,8 +6,13 @@ namespace YardBreak\Core\Tests\Motion;
 
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\Primitive\Solids;
+use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Cloth\Advance;
+use YardBreak\Core\Motion\Cloth\Fabric;
+use YardBreak\Core\Motion\Cloth\Filling;
+use YardBreak\Core\Motion\Cloth\Weave;
 use YardBreak\Core\Motion\Track;
 use YardBreak\Core\Stage\MemoryStore;
 use YardBreak\Core\Stage\NoAssets;
@@ -130,5 +135,85 @@ final class ClothSwellTest extends TestCase
         }
         self::assertEqualsWithDelta(7.0 * 12.0, array_sum(array_filter($x, static fn (float $f): bool => $f > 0.0)), 1e-9);
         self::assertEqualsWithDelta(7.0 * 8.0, array_sum(array_filter($y, static fn (float $f): bool => $f > 0.0)), 1e-9);
+    }
+
+    /**
+     * A ball of cloth under a board that falls on it.
+     *
+     * @param array<string, mixed> $cloth
+     *
+     * @return array{list<float>, float} volume at each frame, as a share of the first, and how wide it is at the end
+     */
+    private static function underABoard(array $cloth, float $density): array
+    {
+        $shot = Shot::read(['version' => 2, 'frames' => 72, 'planes' => [['id' => 'f', 'name' => 'F']], 'forces' => [['id' => 'g', 'name' => 'G']], 'props' => [
+            ['id' => 'cloth', 'name' => 'Cloth', 'source' => self::BALL, 'position' => ['y' => 0.31], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 1]], 'motion' => ['mover' => 'cloth', 'cloth' => $cloth]],
+            ['id' => 'board', 'name' => 'Board', 'source' => ['box' => ['width' => 1.0, 'height' => 0.1, 'depth' => 1.0, 'divisions' => 1]], 'position' => ['y' => 0.72], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'], 'motion' => ['rigid' => ['before' => 'falls', 'density' => $density]]],
+        ]]);
+        $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+        $volumes = [];
+        $triangles = array_values($pipeline->broken($shot->props[0])->pieces->mesh(0)->triangles);
+        $width = 0.0;
+        foreach ($pipeline->frames($shot) as $frame) {
+            /** @var list<array{float, float, float}> $of */
+            $of = array_chunk($frame->of('cloth', Track::VERTICES), 3);
+            $volumes[] = self::volume($of, $triangles);
+            $width = self::width($of, 0);
+        }
+
+        return [array_map(static fn (float $v): float => $v / $volumes[0], $volumes), $width];
+    }
+
+    /** Filled, it stays as large and carries what lies on it; empty, it is pressed flat. What pushes less is pressed in further. */
+    public function testWhatIsFilledKeepsItsVolumeUnderALoad(): void
+    {
+        $slack = ['growth' => 6, 'damping' => 3];
+        // Twenty times as heavy as the cloth.
+        [$empty] = self::underABoard($slack, 5);
+        self::assertLessThan(0.35, $empty[71]);
+        [$firm, $width] = self::underABoard($slack + ['keepsVolume' => true, 'volumePush' => 5000], 5);
+        foreach (array_slice($firm, 1) as $k => $volume) {
+            // A blow is not felt at once.
+            self::assertEqualsWithDelta(1.0, $volume, $k < 36 ? 0.15 : 0.04, 'frame ' . ($k + 2));
+        }
+        self::assertGreaterThan(0.62, $width, 'and bulges');
+        [$soft] = self::underABoard($slack + ['keepsVolume' => true, 'volumePush' => 10], 5);
+        self::assertLessThan(0.7, $soft[71]);
+    }
+
+    /** Let out and filled again by keys; what acts on nothing else moves nowhere. */
+    public function testItIsFilledAsItIsKeyed(): void
+    {
+        [$places, $triangles] = self::move(self::BALL, ['damping' => 3, 'keepsVolume' => true, 'volumePush' => 2000, 'volume' => ['keys' => [['frame' => 1, 'value' => 100], ['frame' => 20, 'value' => 60], ['frame' => 30, 'value' => 60], ['frame' => 50, 'value' => 95]]]], 60);
+        $whole = self::volume($places[0], $triangles);
+        self::assertEqualsWithDelta(0.60, self::volume($places[27], $triangles) / $whole, 0.01);
+        self::assertEqualsWithDelta(0.95, self::volume($places[59], $triangles) / $whole, 0.01);
+        foreach ([0, 1, 2] as $axis) {
+            self::assertEqualsWithDelta(0.0, array_sum(array_column($places[59], $axis)) / count($places[59]), 2e-3);
+        }
+    }
+
+    /** Each closed part by itself; what is open has no inside. */
+    public function testEachClosedPartIsFilled(): void
+    {
+        $fabric = new Fabric(0.2, 1000.0, 0.3, 1e-4, 0.5, 0.5, 0.4, 0.004, false);
+        $ball = Solids::ball(0.5, 3);
+        $far = new TriangleMesh(array_map(static fn (float $x): float => $x + 3.0, $ball->x), $ball->y, $ball->z, $ball->triangles);
+        self::assertCount(1, Filling::of(Weave::of($ball, $fabric)));
+        self::assertCount(2, Filling::of(Weave::of(TriangleMesh::together([$ball, $far]), $fabric)));
+        $open = new TriangleMesh($ball->x, $ball->y, $ball->z, array_slice($ball->triangles, 3));
+        self::assertCount(0, Filling::of(Weave::of($open, $fabric)));
+        self::assertCount(1, Filling::of(Weave::of(TriangleMesh::together([$open, $far]), $fabric)));
+        // In one go it is as large as it is told, wherever it is: the volume is of the third degree, a small change is nearly straight.
+        $weave = Weave::of($far, $fabric);
+        [$x, $y, $z] = [$weave->x, $weave->y, $weave->z];
+        for ($n = 0; $n < 4; $n++) {
+            Filling::of($weave)[0]->keep($x, $y, $z, array_fill(0, count($x), 1.0), 0.9, INF);
+        }
+        $places = [];
+        foreach ($x as $i => $px) {
+            $places[] = [$px, $y[$i], $z[$i]];
+        }
+        self::assertEqualsWithDelta(0.9, self::volume($places, array_values($far->triangles)) / MassProperties::of($far)->volume, 1e-9);
     }
 }

@@ -74,6 +74,12 @@ final class Cloth
     /** @var list<float> pressure on the inside of each vertex, Pa; none: there is none */
     private array $pressure = [];
 
+    /** @var list<Filling>|null what its closed parts are filled with; made when it is asked for */
+    private ?array $fillings = null;
+
+    /** @var array{float, float}|null volume that they keep, as a share of what was woven, and how far they push in a substep at most; null: whatever they have */
+    private ?array $filled = null;
+
     /** @var list<CoarseLevel> the coarsest first */
     private array $levels = [];
 
@@ -266,6 +272,19 @@ final class Cloth
     }
 
     /**
+     * From the next step on its closed parts keep a volume.
+     *
+     * @param float $share of what was woven
+     * @param float $pressure with which they push at most, Pa
+     */
+    public function fill(float $share, float $pressure): void
+    {
+        $this->fillings ??= Filling::of($this->weave);
+        // Before each of the two times that contacts are looked at.
+        $this->filled = [$share, 0.5 * $pressure * $this->h * $this->h / $this->meanMass];
+    }
+
+    /**
      * Begins a step: what acts during it, and what may be touched.
      *
      * @param Pushes $pushes what acts on each vertex
@@ -375,15 +394,28 @@ final class Cloth
         Springs::sweep($this->x, $this->y, $this->z, $this->w, $weave->first, $weave->other, $this->length, $this->compliance, false);
         $this->bend(false);
         $this->bend(true);
+        $this->keepVolume();
         $this->itself?->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, true);
         $this->contacts->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
         $this->contacts->feel();
         Springs::sweep($this->x, $this->y, $this->z, $this->w, $weave->first, $weave->other, $this->length, $this->compliance, true);
+        $this->keepVolume();
         $this->tethers->pull($this->x, $this->y, $this->z, $this->w);
         $this->itself?->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, true);
         $this->contacts->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
         $this->contacts->feel();
         $this->contacts->settle();
+    }
+
+    private function keepVolume(): void
+    {
+        if ($this->filled === null) {
+            return;
+        }
+        [$share, $most] = $this->filled;
+        foreach ($this->fillings ?? [] as $filling) {
+            $filling->keep($this->x, $this->y, $this->z, $this->w, $share, $most);
+        }
     }
 
     private function bend(bool $back): void
