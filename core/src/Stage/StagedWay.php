@@ -7,6 +7,7 @@ namespace YardBreak\Core\Stage;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Math\RandomStream;
+use YardBreak\Core\Math\SmoothPath;
 use YardBreak\Core\Math\Vector;
 
 /**
@@ -34,7 +35,14 @@ final class StagedWay
 
     private readonly string $course;
 
-    private readonly float $scale;
+    /** @var array{float, float, float} along the prop's axes, at the end of the way */
+    private readonly array $scale;
+
+    /** What all go along besides, in the shot; null: nothing. */
+    private readonly ?SmoothPath $line;
+
+    /** @var list<float> share more or less that each piece goes */
+    private array $far = [];
 
     /** Radians about the prop's axis. */
     private readonly float $round;
@@ -46,7 +54,11 @@ final class StagedWay
     {
         $settings = $prop->mover->settings;
         $this->course = $settings->string('course');
-        $this->scale = $settings->float('scale');
+        $scale = $settings->float('scale');
+        [$sx, $sy, $sz] = $settings->vector('scaleAxes');
+        $this->scale = [$scale * $sx, $scale * $sy, $scale * $sz];
+        $places = $settings->vectors('line');
+        $this->line = count($places) < 2 ? null : new SmoothPath($places);
         $this->round = deg2rad($settings->float('round'));
         $this->axis = self::AXES[$settings->string('roundAxis')] ?? self::AXES['y'];
         $this->spread(new PieceDirections($prop, $broken, $others), $settings->vector('offset'), $settings->vector('rotation'), $settings->float('outward'), $settings->float('normal'), $settings->float('variety'), $settings->int('seed'), $settings->string('axes') === 'shot');
@@ -67,7 +79,7 @@ final class StagedWay
         foreach (array_keys($this->broken->mass) as $k) {
             $random = RandomStream::named($seed, 'staged', $k);
             $share = static fn (): float => 1.0 + $variety * $random->between(-1.0, 1.0);
-            $way = $share();
+            $this->far[] = $way = $share();
             [$ux, $uy, $uz] = $outward === 0.0 ? [0.0, 0.0, 0.0] : $directions->outward($k);
             [$nx, $ny, $nz] = $normal === 0.0 ? [0.0, 0.0, 0.0] : $directions->offTheSurface($k);
             [$ox, $oy, $oz] = $inShot ? [0.0, 0.0, 0.0] : $offset;
@@ -127,10 +139,11 @@ final class StagedWay
                 $turn = Quaternion::multiply($round, $turn);
             }
             [$bx, $by, $bz] = $this->besides[$k];
+            [$lx, $ly, $lz] = $this->along($share * $this->far[$k]);
             [$px, $py, $pz] = Quaternion::carried($position, $rotation, $local);
-            array_push($poses, $px + $share * $bx, $py + $share * $by, $pz + $share * $bz, ...Quaternion::multiply($rotation, $turn));
-            $scale = max(0.0, 1.0 + abs($share) * ($this->scale - 1.0));
-            array_push($scales, $sx * $scale, $sy * $scale, $sz * $scale);
+            array_push($poses, $px + $share * $bx + $lx, $py + $share * $by + $ly, $pz + $share * $bz + $lz, ...Quaternion::multiply($rotation, $turn));
+            [$a, $b, $c] = $this->sizeAt($share);
+            array_push($scales, $sx * $a, $sy * $b, $sz * $c);
         }
 
         return [$poses, $scales];
@@ -148,9 +161,24 @@ final class StagedWay
         if ($this->pivot[$piece] === [0.0, 0.0, 0.0]) {
             return [0.0, 0.0, 0.0];
         }
-        $scale = max(0.0, 1.0 + abs($share) * ($this->scale - 1.0));
+        [$a, $b, $c] = $this->sizeAt($share);
         [$x, $y, $z] = $this->pivot[$piece];
 
-        return Vector::minus($this->pivot[$piece], Quaternion::rotate($turn, [$scale * $x, $scale * $y, $scale * $z]));
+        return Vector::minus($this->pivot[$piece], Quaternion::rotate($turn, [$a * $x, $b * $y, $c * $z]));
+    }
+
+    /** @return array{float, float, float} along the prop's axes */
+    private function sizeAt(float $share): array
+    {
+        [$x, $y, $z] = $this->scale;
+        $far = abs($share);
+
+        return [max(0.0, 1.0 + $far * ($x - 1.0)), max(0.0, 1.0 + $far * ($y - 1.0)), max(0.0, 1.0 + $far * ($z - 1.0))];
+    }
+
+    /** @return array{float, float, float} where the line leads from its first place, m; past its ends straight on */
+    private function along(float $share): array
+    {
+        return $this->line === null || $share === 0.0 ? [0.0, 0.0, 0.0] : Vector::minus($this->line->at($share * $this->line->length()), $this->line->at(0.0));
     }
 }

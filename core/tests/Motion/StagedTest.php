@@ -9,6 +9,7 @@ use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\DemoShot;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Math\SmoothPath;
 use YardBreak\Core\Motion\Frame;
 use YardBreak\Core\Motion\Track;
 use YardBreak\Core\Stage\ListedAssets;
@@ -214,5 +215,30 @@ final class StagedTest extends TestCase
         // CSS Easing Level 1, cubic-bezier(0.34, 1.56, 0.64, 1): a tenth past the end on its way.
         self::assertEqualsWithDelta(1.1, max($heights), 0.01);
         self::assertEqualsWithDelta(1.0, $heights[30], 1e-9);
+    }
+
+    /** Along a line in the shot, however the prop is turned: as far as its length says, and from its end home when it comes. */
+    public function testItGoesAlongALine(): void
+    {
+        $line = [['x' => 1.0, 'y' => 0.0, 'z' => 0.0], ['x' => 1.0, 'y' => 1.0, 'z' => 0.0], ['x' => 2.0, 'y' => 1.5, 'z' => 0.5]];
+        $path = new SmoothPath(array_map(static fn (array $p): array => [$p['x'], $p['y'], $p['z']], $line));
+        foreach (['to', 'from'] as $course) {
+            $frames = self::frames(['line' => $line, 'course' => $course]);
+            foreach ([10 => 0.0, 14 => 0.4, 20 => 1.0, 30 => 1.0] as $n => $share) {
+                [$x, $y, $z] = $path->at(($course === 'to' ? $share : 1.0 - $share) * $path->length());
+                self::assertEqualsWithDelta([2.0 + $x - 1.0, $y, $z], array_map(floatval(...), array_slice($frames[$n]->of('a', Track::POSE), 0, 3)), 1e-9, "{$course}, frame {$n}");
+            }
+        }
+        self::assertEqualsWithDelta([2.0, 0.0, 0.0], array_map(floatval(...), array_slice(self::frames(['line' => array_slice($line, 0, 1)])[30]->of('a', Track::POSE), 0, 3)), 1e-9, 'one place is no line');
+    }
+
+    public function testItChangesItsSizeAlongEachAxis(): void
+    {
+        $frames = self::frames(['scale' => 2.0, 'scaleAxes' => ['x' => 0.25, 'y' => 0.0], 'about' => 'bottom']);
+        foreach ([10 => 0.0, 15 => 0.5, 20 => 1.0] as $n => $share) {
+            self::assertEqualsWithDelta([1.0 - 0.5 * $share, 1.0 - $share, 1.0 + $share], array_map(floatval(...), $frames[$n]->of('a', Track::SCALE)), 1e-9);
+            // Its lower side stays where it is.
+            self::assertEqualsWithDelta(-0.5, (float) $frames[$n]->of('a', Track::POSE)[1] - 0.5 * (1.0 - $share), 1e-9);
+        }
     }
 }

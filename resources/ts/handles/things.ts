@@ -290,14 +290,13 @@ function jointThings(scene: Scene, index: number): Thing[] {
   );
 }
 
-/** Places of the open force, if it goes along a line. */
-function forcePlaces(scene: Scene, index: number): Thing[] {
-  const force = scene.document.forces[index];
-  if (!force) return [];
-  const kind = chosen(force, 'force');
+/** Places of a line that a kind has in the shot. */
+function linePlaces(scene: Scene, owner: object | undefined, as: string, base: Path): Thing[] {
+  if (!owner) return [];
+  const kind = chosen(owner, as);
   return Object.keys(kind.fields)
     .filter((name) => kind.fields[name]?.['x-places'])
-    .flatMap((name) => placeThings(scene, ['forces', index, kind.kind, name], 'Place'));
+    .flatMap((name) => placeThings(scene, [...base, kind.kind, name], 'Place'));
 }
 
 /** What can be taken in a stage: the open prop; in Motion the force that is open, if it stands somewhere; in Timing what its weight goes by. */
@@ -316,7 +315,8 @@ export function thingsOf(
       propThing(scene, propIndex),
       ...(prop.path.on ? placeThings(scene, ['props', propIndex, 'path', 'places'], 'Place') : []),
       forceThing(scene, force),
-      ...forcePlaces(scene, force),
+      ...linePlaces(scene, scene.document.forces[force], 'force', ['forces', force]),
+      ...(stage === 'motion' ? linePlaces(scene, prop.motion, 'mover', ['props', propIndex, 'motion']) : []),
       ...(stage === 'motion'
         ? jointThings(
             scene,

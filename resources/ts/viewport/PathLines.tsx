@@ -12,7 +12,7 @@ type Paths = Record<string, { length: number; places: Three[] } | undefined>;
 
 const NONE: Three[] = [];
 
-/** The line that the open prop goes along, and in Motion the one of the open force. */
+/** The line that the open prop goes along, and in Motion those of its pieces and of the open force. */
 export function PathLines() {
   const { handle, prop } = useContext(ShotContext);
   const { shot } = handle;
@@ -26,10 +26,10 @@ export function PathLines() {
     placeholderData: keepPreviousData,
   });
   const force = stage === 'motion' ? shot.document.forces.find((each) => each.id === forceId) : undefined;
-  const kind = force ? chosen(force, 'force') : null;
-  const lines = Object.keys(kind?.fields ?? {})
-    .filter((name) => kind?.fields[name]?.['x-places'])
-    .map((name) => kind?.settings[name] as { x: number; y: number; z: number }[]);
+  const lines = [
+    ...(force ? linesOf(force, 'force') : []),
+    ...(stage === 'motion' && prop ? linesOf(prop.motion, 'mover') : []),
+  ];
   return (
     <>
       {own ? <Line places={query.data?.[prop.id]?.places ?? NONE} /> : null}
@@ -38,6 +38,14 @@ export function PathLines() {
       ))}
     </>
   );
+}
+
+/** Places of the lines that a kind has in the shot. */
+function linesOf(owner: object, as: string): { x: number; y: number; z: number }[][] {
+  const kind = chosen(owner, as);
+  return Object.keys(kind.fields)
+    .filter((name) => kind.fields[name]?.['x-places'])
+    .map((name) => (kind.settings[name] ?? []) as { x: number; y: number; z: number }[]);
 }
 
 function Line({ places }: { places: Three[] }) {
