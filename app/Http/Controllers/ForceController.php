@@ -10,8 +10,10 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use YardBreak\Core\Document\Force;
 use YardBreak\Core\Document\Shot as ShotDocument;
+use YardBreak\Core\Force\ForceField;
 use YardBreak\Core\Stage\ForcePicture;
 use YardBreak\Core\Stage\Pipeline;
+use YardBreak\Core\Stage\ShotForces;
 
 /** What a force of the shot does where one looks. */
 final class ForceController
@@ -20,21 +22,31 @@ final class ForceController
     {
     }
 
+    /** All forces that act on a prop, in place of one. */
+    private const ALL = 'all';
+
     /** Which way and how hard it acts all over the shot. */
     public function field(Request $request, Shot $shot, string $force): JsonResponse
     {
         $document = ShotDocument::read($shot->head->document ?? []);
+        $fields = array_column($this->fields($request, $document, $force), 1);
 
-        return new JsonResponse(ForcePicture::of($document, self::find($document, $force), $this->pipeline, self::frame($request, $document)));
+        return new JsonResponse(ForcePicture::of($document, $fields, $this->pipeline, self::frame($request, $document)));
     }
 
-    /** The same at one place. */
+    /** The same at one place, and what each has of it. */
     public function probe(Request $request, Shot $shot, string $force): JsonResponse
     {
         $document = ShotDocument::read($shot->head->document ?? []);
-        $place = array_map(static fn (string $axis): float => $request->float($axis), ['x', 'y', 'z']);
+        [$x, $y, $z] = array_map(static fn (string $axis): float => $request->float($axis), ['x', 'y', 'z']);
+        $frame = self::frame($request, $document);
+        $fields = $this->fields($request, $document, $force);
+        $at = static fn (ForceField ...$of): array => ForcePicture::at($document, array_values($of), $frame, [$x, $y, $z]);
 
-        return new JsonResponse(['way' => ForcePicture::at($document, self::find($document, $force), $this->pipeline, self::frame($request, $document), [$place[0], $place[1], $place[2]])]);
+        return new JsonResponse([
+            'way' => $at(...array_column($fields, 1)),
+            'each' => array_map(static fn (array $one): array => ['name' => $one[0], 'way' => $at($one[1]), 'air' => $one[1]->movesAir()], $fields),
+        ]);
     }
 
     private static function frame(Request $request, ShotDocument $document): float
@@ -42,13 +54,15 @@ final class ForceController
         return max(1.0, min((float) $document->frames, $request->float('frame', 1.0)));
     }
 
-    private static function find(ShotDocument $document, string $id): Force
+    /** @return list<array{string, ForceField}> names, and what they do */
+    private function fields(Request $request, ShotDocument $document, string $id): array
     {
-        foreach ($document->forces as $force) {
-            if ($force->id === $id) {
-                return $force;
-            }
+        $prop = $document->prop((string) $request->string('prop'));
+        $found = array_filter($document->forces, static fn (Force $force): bool => $id === self::ALL ? $prop === null || $force->actsOn($prop) : $force->id === $id);
+        if ($found === [] && $id !== self::ALL) {
+            throw new Problem(404, 'No such force', 'The force is not part of the shot any more, or it is switched off.');
         }
-        throw new Problem(404, 'No such force', 'The force is not part of the shot any more, or it is switched off.');
+
+        return array_map(fn (Force $force): array => [$force->name, ShotForces::field($force, $document, $this->pipeline->surfaces)], array_values($found));
     }
 }

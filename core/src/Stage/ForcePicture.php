@@ -4,12 +4,11 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Stage;
 
-use YardBreak\Core\Document\Force;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Force\ForceField;
 use YardBreak\Core\Force\Pushes;
 
-/** A force as it can be drawn: which way and how hard it acts at places all over the shot, at a frame. */
+/** Forces as they can be drawn: which way and how hard they act at places all over the shot, at a frame. */
 final class ForcePicture
 {
     /** Places along the longest side of the shot. */
@@ -19,10 +18,12 @@ final class ForcePicture
     private const BEYOND = 0.25;
 
     /**
+     * @param list<ForceField> $fields
+     *
      * @return array{apart: float, most: float, air: bool, places: list<float>, ways: list<float>} m between places; the largest
      *                                                                                           acceleration (m/s2) or velocity of the air (m/s); three numbers a place
      */
-    public static function of(Shot $shot, Force $force, Pipeline $pipeline, float $frame): array
+    public static function of(Shot $shot, array $fields, Pipeline $pipeline, float $frame): array
     {
         [$low, $high] = self::bounds($shot, $pipeline, $frame);
         $size = max(0.1, $high[0] - $low[0], $high[1] - $low[1], $high[2] - $low[2]);
@@ -43,43 +44,56 @@ final class ForcePicture
                 }
             }
         }
-        $field = ShotForces::field($force, $shot, $pipeline->surfaces);
         $ways = $places = [];
         $most = 0.0;
-        foreach (self::ways($field, $x, $y, $z, $frame, $shot->fps) as $i => $way) {
+        foreach (self::ways($fields, $x, $y, $z, $frame, $shot->fps) as $i => $way) {
             array_push($places, $x[$i], $y[$i], $z[$i]);
             array_push($ways, ...$way);
             $most = max($most, sqrt($way[0] ** 2 + $way[1] ** 2 + $way[2] ** 2));
         }
 
-        return ['apart' => $apart, 'most' => $most, 'air' => $field->movesAir(), 'places' => $places, 'ways' => $ways];
+        return ['apart' => $apart, 'most' => $most, 'air' => self::moveAir($fields), 'places' => $places, 'ways' => $ways];
     }
 
     /**
+     * @param list<ForceField> $fields
      * @param array{float, float, float} $place in the world, m
      *
      * @return array{float, float, float} m/s2; of the air m/s
      */
-    public static function at(Shot $shot, Force $force, Pipeline $pipeline, float $frame, array $place): array
+    public static function at(Shot $shot, array $fields, float $frame, array $place): array
     {
-        return self::ways(ShotForces::field($force, $shot, $pipeline->surfaces), [$place[0]], [$place[1]], [$place[2]], $frame, $shot->fps)[0];
+        return self::ways($fields, [$place[0]], [$place[1]], [$place[2]], $frame, $shot->fps)[0];
     }
 
     /**
+     * @param list<ForceField> $fields
      * @param non-empty-list<float> $x
      * @param list<float> $y
      * @param list<float> $z
      *
      * @return non-empty-list<array{float, float, float}>
      */
-    private static function ways(ForceField $field, array $x, array $y, array $z, float $frame, float $fps): array
+    private static function ways(array $fields, array $x, array $y, array $z, float $frame, float $fps): array
     {
         $pushes = new Pushes(count($x));
         // What lasts less than a frame is seen in the frame in which it acts.
-        $field->act($x, $y, $z, $frame, 1.0 / $fps, $pushes);
-        [$u, $v, $w] = $field->movesAir() ? [$pushes->u, $pushes->v, $pushes->w] : [$pushes->ax, $pushes->ay, $pushes->az];
+        foreach ($fields as $field) {
+            $field->act($x, $y, $z, $frame, 1.0 / $fps, $pushes);
+        }
+        [$u, $v, $w] = self::moveAir($fields) ? [$pushes->u, $pushes->v, $pushes->w] : [$pushes->ax, $pushes->ay, $pushes->az];
 
         return array_map(static fn (int $i): array => [$u[$i], $v[$i], $w[$i]], array_keys($x));
+    }
+
+    /**
+     * Whether that is all they do: else what the air does is told apart.
+     *
+     * @param list<ForceField> $fields
+     */
+    private static function moveAir(array $fields): bool
+    {
+        return $fields !== [] && array_filter($fields, static fn (ForceField $field): bool => ! $field->movesAir()) === [];
     }
 
     /** @return array{array{float, float, float}, array{float, float, float}} of all props where their keys put them, and of the floor below them */

@@ -1,3 +1,4 @@
+import { Wind } from 'lucide-react';
 import { useContext, type ReactNode } from 'react';
 import { chosen } from '../api/schema';
 import type { PropDocument, Stage } from '../api/types';
@@ -11,6 +12,7 @@ import { usePropEdits } from '../state/propEdits';
 import { Button, Heading, Slider } from '../ui/controls';
 import { Select } from '../ui/Select';
 import { boardShown } from '../board/Board';
+import { ALL } from '../viewport/ForceArrows';
 import { Bakes } from './Bakes';
 import { BakeCard } from './BakeCard';
 import { CameraCard } from './CameraCard';
@@ -104,6 +106,7 @@ export function StageCard() {
         <Fields base={at} names={['plays', 'shows']} />
         <Heading>Forces in the shot</Heading>
         <ItemList path={['forces']} noun="Force" empty="Nothing acts: what lets go stays where it is." />
+        {handle.shot.document.forces.length > 1 ? <AllForces /> : null}
         <Heading>Joints</Heading>
         <JointsCard />
         <Heading>Floors</Heading>
@@ -152,6 +155,22 @@ export function StageCard() {
       {prop && !prop.on && stage !== 'bake' && stage !== 'handoff' ? <SwitchedOff /> : null}
       {prop || stage === 'bake' ? body[stage]() : <EmptyShot />}
     </section>
+  );
+}
+
+/** Draws all forces that act on the open prop, and says under the pointer what each has of it. */
+function AllForces() {
+  const all = useView((view) => view.force === ALL);
+  const set = useView((view) => view.set);
+  return (
+    <Button
+      look="quiet"
+      aria-pressed={all}
+      className={all ? 'text-teal' : ''}
+      onClick={() => set({ force: all ? null : ALL })}
+    >
+      <Wind size={14} /> {all ? 'Draw them no more' : 'Draw all of them'}
+    </Button>
   );
 }
 

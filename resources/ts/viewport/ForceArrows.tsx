@@ -7,6 +7,14 @@ import { ShotContext } from '../shot/context';
 import { useFrame } from '../state/frame';
 import { useView } from '../state/view';
 
+/** In place of the open force: all of them. */
+export const ALL = 'all';
+
+interface Here {
+  way: [number, number, number];
+  each: { name: string; way: [number, number, number]; air: boolean }[];
+}
+
 interface Field {
   apart: number;
   most: number;
@@ -26,20 +34,22 @@ const REST = 120;
 
 /** The force that is drawn: where one looks, at the frame one looks at. */
 function useDrawnForce() {
-  const { handle } = useContext(ShotContext);
+  const { handle, prop } = useContext(ShotContext);
   const { shot } = handle;
   const id = useView((view) => (view.stage === 'motion' ? view.force : null));
   const frame = useFrame();
-  const force = shot.document.forces.find((each) => each.id === id && each.on);
+  const open = shot.document.forces.find((each) => each.id === id && each.on);
+  const force = id === ALL ? { id: ALL, name: `All that acts on ${prop?.name ?? 'it'}` } : open;
+  const of = id === ALL ? `&prop=${prop?.id ?? ''}` : '';
   const query = useQuery({
-    queryKey: ['field', shot.id, force?.id, frame, shot.head.id],
+    queryKey: ['field', shot.id, force?.id, of, frame, shot.head.id],
     queryFn: ({ signal }) =>
-      getJson<Field>(`shots/${shot.id}/forces/${force?.id ?? ''}/field?frame=${frame}`, signal),
+      getJson<Field>(`shots/${shot.id}/forces/${force?.id ?? ''}/field?frame=${frame}${of}`, signal),
     enabled: force !== undefined,
     placeholderData: keepPreviousData,
     retry: false,
   });
-  return force ? { force, frame, field: query.data } : null;
+  return force ? { force, of, frame, field: query.data } : null;
 }
 
 export function ForceArrows() {
@@ -105,10 +115,10 @@ export function ForceLegend() {
   }, [hovered]);
   const id = drawn?.force.id;
   const here = useQuery({
-    queryKey: ['probe', shot.id, id, drawn?.frame, shot.head.id, asked],
+    queryKey: ['probe', shot.id, id, drawn?.of, drawn?.frame, shot.head.id, asked],
     queryFn: ({ signal }) =>
-      getJson<{ way: [number, number, number] }>(
-        `shots/${shot.id}/forces/${id ?? ''}/probe?frame=${drawn?.frame ?? 1}&x=${asked?.[0] ?? 0}&y=${asked?.[1] ?? 0}&z=${asked?.[2] ?? 0}`,
+      getJson<Here>(
+        `shots/${shot.id}/forces/${id ?? ''}/probe?frame=${drawn?.frame ?? 1}&x=${asked?.[0] ?? 0}&y=${asked?.[1] ?? 0}&z=${asked?.[2] ?? 0}${drawn?.of ?? ''}`,
         signal,
       ),
     enabled: id !== undefined && asked !== null,
@@ -134,6 +144,18 @@ export function ForceLegend() {
         <p className="font-semibold tabular-nums" data-testid="force-here">
           {amount(Math.hypot(...here.data.way))} {unit} here
         </p>
+      ) : null}
+      {hovered && here.data && force.id === ALL ? (
+        <ul className="text-ink-2 tabular-nums" data-testid="force-each">
+          {here.data.each.map((one, k) => (
+            <li key={k} className="flex justify-between gap-2">
+              <span className="truncate">{one.name}</span>
+              <span>
+                {amount(Math.hypot(...one.way))} {one.air ? 'm/s of air' : 'm/s²'}
+              </span>
+            </li>
+          ))}
+        </ul>
       ) : null}
     </div>
   );
