@@ -7,6 +7,7 @@ namespace YardBreak\Core\Art;
 use YardBreak\Core\Format\BadFile;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Plane\Pinches;
+use YardBreak\Core\Plane\TooIntricate;
 use YardBreak\Core\Plane\Triangulation;
 
 /**
@@ -18,6 +19,9 @@ final class Slab
     /** Of the art's larger side: points this near are one. */
     private const NEAR = 2e-5;
 
+    /** Triangles that may be looked at while the art is taken apart: some five seconds. */
+    private const EFFORT = 3_000_000;
+
     /** A bevel takes at most this part of the depth. */
     private const MOST_BEVEL = 0.45;
 
@@ -26,7 +30,7 @@ final class Slab
      * @param float $depth m
      * @param float $bevel m
      *
-     * @throws BadFile if nothing is painted
+     * @throws BadFile if nothing is painted, or it is too intricate
      */
     public static function of(Artwork $art, float $height, float $depth, float $bevel): TriangleMesh
     {
@@ -35,8 +39,11 @@ final class Slab
             throw new BadFile('The art has no area.');
         }
         $scale = $height / ($y1 - $y0);
-        $drawing = self::outline($art, 0.5 * ($x0 + $x1), 0.5 * ($y0 + $y1), $scale);
-        [$drawing, $covered] = $drawing;
+        try {
+            [$drawing, $covered] = self::outline($art, 0.5 * ($x0 + $x1), 0.5 * ($y0 + $y1), $scale);
+        } catch (TooIntricate $error) {
+            throw new BadFile($error->getMessage());
+        }
         $bevel = min($bevel, self::MOST_BEVEL * $depth);
 
         return self::build($drawing, $covered, $depth, $bevel, $scale * ($x1 - $x0), $height);
@@ -52,7 +59,7 @@ final class Slab
         [$x0, $y0, $x1, $y1] = $art->bounds();
         $w = 0.6 * $scale * ($x1 - $x0);
         $h = 0.6 * $scale * ($y1 - $y0);
-        $all = new Triangulation([-$w, -$h], [$w, $h], self::NEAR);
+        $all = new Triangulation([-$w, -$h], [$w, $h], self::NEAR, self::EFFORT);
         $shapes = [];
         foreach ($art->shapes as $shape) {
             $loops = [];
@@ -118,6 +125,8 @@ final class Slab
     private static function painted(Triangulation $all, array $shapes): array
     {
         $areas = $all->areas();
+        // A shape paints nothing outside its bounds: most of many are passed over by these.
+        $bounds = array_map(static fn (array $shape): array => self::boundsOf(array_merge(...$shape[0]), $all), $shapes);
         $painted = $known = [];
         for ($t = 0, $end = $all->triangleCount(); $t < $end; $t++) {
             $area = $areas[$t];
@@ -126,7 +135,11 @@ final class Slab
                 $x = ($all->x[$a] + $all->x[$b] + $all->x[$c]) / 3.0;
                 $y = ($all->y[$a] + $all->y[$b] + $all->y[$c]) / 3.0;
                 $known[$area] = false;
-                foreach ($shapes as [$loops, $evenOdd]) {
+                foreach ($shapes as $s => [$loops, $evenOdd]) {
+                    [$x0, $y0, $x1, $y1] = $bounds[$s];
+                    if ($x < $x0 || $x > $x1 || $y < $y0 || $y > $y1) {
+                        continue;
+                    }
                     $winding = 0;
                     foreach ($loops as $loop) {
                         $winding += self::winding($loop, $all, $x, $y);
@@ -141,6 +154,22 @@ final class Slab
         }
 
         return $painted;
+    }
+
+    /**
+     * @param list<int> $points
+     *
+     * @return array{float, float, float, float} lowest x and y, highest x and y
+     */
+    private static function boundsOf(array $points, Triangulation $d): array
+    {
+        [$x0, $y0, $x1, $y1] = [INF, INF, -INF, -INF];
+        foreach ($points as $p) {
+            [$x0, $y0] = [min($x0, $d->x[$p]), min($y0, $d->y[$p])];
+            [$x1, $y1] = [max($x1, $d->x[$p]), max($y1, $d->y[$p])];
+        }
+
+        return [$x0, $y0, $x1, $y1];
     }
 
     /** @param list<int> $loop */

@@ -210,6 +210,12 @@ final class SvgPath
             $ry *= sqrt($fit);
         }
         $below = ($rx * $py) ** 2 + ($ry * $px) ** 2;
+        if (! is_finite($fit) || ! ($below > 0.0) || ! is_finite($below)) {
+            // Far too small or large to be told from a line.
+            $this->to($x, $y);
+
+            return;
+        }
         $factor = sqrt(max(0.0, (($rx * $ry) ** 2 - $below) / $below)) * ($large === $sweep ? -1.0 : 1.0);
         $qx = $factor * $rx * $py / $ry;
         $qy = -$factor * $ry * $px / $rx;

@@ -6,6 +6,7 @@ namespace YardBreak\Core\Art;
 
 use DOMDocument;
 use DOMElement;
+use DOMXPath;
 use YardBreak\Core\Format\BadFile;
 
 /**
@@ -40,6 +41,9 @@ final class SvgReader
 
     /** @var list<array{string, array<string, string>}> selectors of style sheets in the file, and what they set */
     private array $rules = [];
+
+    /** @var array<string, array<int, array<string, string>>> what each selector sets, by the rule's number in that list */
+    private array $bySelector = [];
 
     private int $points = 0;
 
@@ -81,13 +85,20 @@ final class SvgReader
         $box = array_map(floatval(...), preg_split('/[\s,]+/', trim($root->getAttribute('viewBox')), -1, PREG_SPLIT_NO_EMPTY) ?: []);
         $size = max($box[2] ?? 0.0, $box[3] ?? 0.0, (float) $root->getAttribute('width'), (float) $root->getAttribute('height'));
         $this->stray = self::STRAY * ($size > 0.0 ? $size : 1000.0);
-        foreach ($document->getElementsByTagName('*') as $element) {
+        // A list of its own: the document's own lists are counted through from the start at each step.
+        foreach ((new DOMXPath($document))->query('//*') ?: [] as $element) {
+            if (! $element instanceof DOMElement) {
+                continue;
+            }
             if ($element->getAttribute('id') !== '') {
                 $this->byId[$element->getAttribute('id')] = $element;
             }
             if ($element->localName === 'style') {
                 $this->styleSheet($element->textContent);
             }
+        }
+        foreach ($this->rules as $order => [$selector, $set]) {
+            $this->bySelector[$selector][$order] = $set;
         }
         // y goes up here.
         $this->children($root, new Affine(d: -1.0), ['fill' => 'black', 'fill-rule' => 'nonzero'], 0);
@@ -266,10 +277,13 @@ final class SvgReader
             }
         }
         $classes = preg_split('/\s+/', $e->getAttribute('class'), -1, PREG_SPLIT_NO_EMPTY) ?: [];
-        foreach ($this->rules as [$selector, $set]) {
-            $fits = $selector === '*' || $selector === $e->localName || $selector === '#' . $e->getAttribute('id')
-                || (str_starts_with($selector, '.') && in_array(substr($selector, 1), $classes, true));
-            $style = $fits ? [...$style, ...$set] : $style;
+        $rules = [];
+        foreach (['*', (string) $e->localName, '#' . $e->getAttribute('id'), ...array_map(static fn (string $class): string => ".{$class}", $classes)] as $selector) {
+            $rules += $this->bySelector[$selector] ?? [];
+        }
+        ksort($rules);
+        foreach ($rules as $set) {
+            $style = [...$style, ...$set];
         }
 
         return [...$style, ...self::declarations($e->getAttribute('style'))];

@@ -179,6 +179,9 @@ final class GlbReader
             throw new BadFile('The mesh keeps its data outside the file. Export it as one GLB with everything inside.');
         }
         $stride = $this->int($view, 'byteStride', 0) ?: $size * $components;
+        if ($stride < $size * $components) {
+            throw new BadFile("Accessor {$index} steps through its data by {$stride} bytes, less than one entry has. Export the mesh again.");
+        }
         $start = $this->int($view, 'byteOffset', 0) + $this->int($accessor, 'byteOffset', 0);
         if ($count > 0 && ($start < 0 || $start + $stride * ($count - 1) + $size * $components > strlen($this->binary))) {
             throw new BadFile("Accessor {$index} reaches beyond the end of the file. It was cut off: copy it again.");

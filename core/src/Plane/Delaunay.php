@@ -38,6 +38,11 @@ abstract class Delaunay
     /** @var array<int, int> a triangle at each point */
     protected array $at = [];
 
+    /** Triangles looked at so far, and how many may be: about a million a second. */
+    protected int $effort = 0;
+
+    protected int $most = PHP_INT_MAX;
+
     public function triangleCount(): int
     {
         return intdiv(count($this->corner), 3);
@@ -47,6 +52,8 @@ abstract class Delaunay
      * The triangles about a point, and which of their corners it is; counter-clockwise unless it lies on the box.
      *
      * @return list<array{int, int}>
+     *
+     * @throws TooIntricate
      */
     public function around(int $point): array
     {
@@ -59,14 +66,27 @@ abstract class Delaunay
             $t = $this->across[3 * $t + ($k + 1) % 3];
         } while ($t >= 0 && $t !== $start);
         if ($t < 0) {
+            $before = [];
             $k = $this->cornerOf($start, $point);
             for ($t = $this->across[3 * $start + ($k + 2) % 3]; $t >= 0; $t = $this->across[3 * $t + ($k + 2) % 3]) {
                 $k = $this->cornerOf($t, $point);
-                array_unshift($found, [$t, $k]);
+                $before[] = [$t, $k];
             }
+            $found = [...array_reverse($before), ...$found];
         }
+        // They cost a quarter of what others do.
+        $this->spend(intdiv(count($found) + 3, 4));
 
         return $found;
+    }
+
+    /** @throws TooIntricate */
+    protected function spend(int $triangles): void
+    {
+        $this->effort += $triangles;
+        if ($this->effort > $this->most) {
+            throw new TooIntricate();
+        }
     }
 
     protected function cornerOf(int $t, int $point): int
@@ -222,5 +242,6 @@ abstract class Delaunay
         $this->put($o, [$p, $q, $c], [$qc, $cp, $t], [$fqc, $fcp, 0]);
         $this->relink($bq, $o, $t);
         $this->relink($cp, $t, $o);
+        $this->spend(2);
     }
 }

@@ -21,9 +21,11 @@ final class Triangulation extends Delaunay
      * @param array{float, float} $low
      * @param array{float, float} $high
      * @param float $tolerance in parts of the box's larger side
+     * @param int $most triangles it may look at before it gives up
      */
-    public function __construct(array $low, array $high, float $tolerance = 1e-7)
+    public function __construct(array $low, array $high, float $tolerance = 1e-7, int $most = PHP_INT_MAX)
     {
+        $this->most = $most;
         $this->x = [$low[0], $high[0], $high[0], $low[0]];
         $this->y = [$low[1], $low[1], $high[1], $high[1]];
         $this->corner = [0, 1, 2, 0, 2, 3];
@@ -99,6 +101,7 @@ final class Triangulation extends Delaunay
                 $b = $this->corner[$base + ($k + 2) % 3];
                 if (Orientation::turn($this->x[$a], $this->y[$a], $this->x[$b], $this->y[$b], $x, $y) < 0) {
                     $t = $next;
+                    $this->spend(1);
                     continue 2;
                 }
             }
@@ -264,6 +267,7 @@ final class Triangulation extends Delaunay
                 return $this->cross($a, $b, $kind, $u, $v, $this->kind[$edge]);
             }
             $crossed[] = [$u, $v];
+            $this->spend(1);
             $o = $this->across[$edge];
             $j = $this->edgeTo($o, $t);
             $w = $this->corner[3 * $o + $j];
