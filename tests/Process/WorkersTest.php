@@ -62,7 +62,7 @@ final class WorkersTest extends TestCase
         $this->forgetWhatWasBaked();
         $bake = $this->bake($this->shot(seed: 8, frames: 120));
         mt_srand(4);
-        for ($k = 0; $k < (getenv('YARD_BREAK_LONG') ? 20 : 5) && $bake->refresh()->status !== 'done'; $k++) {
+        for ($k = 0; $k < (getenv('YARD_BREAK_LONG') ? 20 : 3) && $bake->refresh()->status !== 'done'; $k++) {
             $this->worker();
             $this->until(fn (): bool => $bake->refresh()->status === 'done' || WorkerId::lives((string) $bake->owner) === true, 'a worker at it', 5.0);
             usleep(mt_rand(50_000, 900_000));

@@ -8,7 +8,6 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Check\Checks;
 use YardBreak\Core\Check\Finding;
-use YardBreak\Core\Document\DemoShot;
 use YardBreak\Core\Document\Schema;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Stage\MemoryStore;
@@ -170,10 +169,6 @@ final class FixTest extends TestCase
         $marked['props'][0]['rotation'] = ['y' => ['keys' => [['frame' => 1, 'value' => 0], ['frame' => 40, 'value' => 90]]]];
         self::assertSame([], self::findings($marked));
         self::assertSame([], self::findings(self::sound()));
-        foreach (DemoShot::all() as $name => $document) {
-            $stops = array_filter(self::findings($document), static fn (Finding $f): bool => $f->severity === 'stop' && ! str_contains($f->text, 'store'));
-            self::assertSame([], $stops, $name);
-        }
     }
 
     /** What stops a bake comes first. */
