@@ -16,6 +16,7 @@ use YardBreak\Core\Motion\Rigid\ConvexHull;
 use YardBreak\Core\Motion\Rigid\HullBuilder;
 use YardBreak\Core\Motion\Rigid\HullContact;
 use YardBreak\Core\Motion\Rigid\Inertia;
+use YardBreak\Core\Motion\Rigid\RigidTuning;
 use YardBreak\Core\Motion\Rigid\RigidWorld;
 use YardBreak\Core\Motion\Track;
 use YardBreak\Core\Stage\MemoryStore;
@@ -98,7 +99,10 @@ final class BallShapeTest extends TestCase
         }
     }
 
-    /** A ball that rolls down a slope is held back by its own turning: 5/7 of what it would slide with (any text on mechanics). Its rolling dies out at a rate of its own, which is in the sum. */
+    /**
+     * A ball that rolls down a slope is held back by its own turning and by its rolling friction: 5/7 g (sin - mu_r cos) (any
+     * text on mechanics). Its spin dies out besides, at a rate of its own.
+     */
     public function testItRollsDownASlope(): void
     {
         $slope = deg2rad(20.0);
@@ -108,8 +112,21 @@ final class BallShapeTest extends TestCase
             $world->step(1.0 / 240.0);
         }
         [[$speed], $spin] = $world->bodies->velocity($body);
-        self::assertEqualsWithDelta(5.0 / 7.0 * self::G * sin($slope) * 0.1, $speed, 0.03 * $speed);
-        self::assertEqualsWithDelta(-$speed / 0.1, $spin[2], 0.06 * $speed / 0.1, 'it rolls, and does not slide');
+        self::assertEqualsWithDelta(5.0 / 7.0 * self::G * (sin($slope) - RigidTuning::BALL_ROLLING * cos($slope)) * 0.1, $speed, 0.04 * $speed);
+        self::assertEqualsWithDelta(-$speed / 0.1, $spin[2], 0.08 * $speed / 0.1, 'it rolls, and does not slide');
+    }
+
+    /** On the level it comes to rest: at most after v / (5/7 mu_r g). */
+    public function testItComesToRest(): void
+    {
+        $world = new RigidWorld([0.0, -self::G, 0.0]);
+        $body = self::roll($world, 0.1, [0.0, 0.1, 0.0], [1.0, 0.0, 0.0]);
+        $seconds = 5.0 / 7.0 / (5.0 / 7.0 * RigidTuning::BALL_ROLLING * self::G) + 1.0;
+        for ($n = 0; $n < (int) (240 * $seconds); $n++) {
+            $world->step(1.0 / 240.0);
+        }
+        self::assertTrue($world->bodies->isAsleep($body));
+        self::assertGreaterThan(0.2, $world->bodies->placeOf($body)[0], 'it has rolled a while');
     }
 
     /** Heights of a bounce are as the square of it (Newton), on a floor and on a box that does not give way. */

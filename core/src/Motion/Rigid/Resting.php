@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion\Rigid;
 
+use YardBreak\Core\Motion\Steps;
+
 /** Brings slow pieces to rest: rolling and rocking die out, what trembles is braked, what has been slow long enough sleeps. */
 final readonly class Resting
 {
@@ -31,6 +33,7 @@ final readonly class Resting
                 $held[$solver->bodies[2 * $c + 1]] = true;
             }
         }
+        $this->resistRolling($solver, $moves);
         $hangs = [];
         foreach ($joined as [$a, $b]) {
             $hangs[$a] = $hangs[$b] = true;
@@ -94,6 +97,40 @@ final readonly class Resting
                 $this->bodies->asleep[$b] = true;
                 for ($k = 6 * $b; $k < 6 * $b + 6; $k++) {
                     $this->bodies->v[$k] = 0.0;
+                }
+            }
+        }
+    }
+
+    /**
+     * A ball that stands for a piece is no ball: what presses on it holds back its rolling, by a moment of so many parts of its
+     * radius times that (rolling friction, any text on mechanics).
+     *
+     * @param array<int, bool> $moves by body
+     */
+    private function resistRolling(ContactSolver $solver, array $moves): void
+    {
+        foreach ($solver->pairs as $c => $pair) {
+            $rounds = [$this->bodies->hull[$pair->a]->round, $pair->b < 0 ? 0.0 : $this->bodies->hull[$pair->b]->round];
+            if (! $pair->touched || $rounds === [0.0, 0.0]) {
+                continue;
+            }
+            $pressed = 0.0;
+            for ($i = 0; $i < $pair->count; $i++) {
+                $pressed += $pair->impulse[3 * $i];
+            }
+            foreach ($rounds as $side => $round) {
+                $body = $solver->bodies[2 * $c + $side];
+                if ($round === 0.0 || ! isset($moves[$body])) {
+                    continue;
+                }
+                $o = 6 * $body;
+                $inertia = ($this->bodies->inertia[$o] + $this->bodies->inertia[$o + 1] + $this->bodies->inertia[$o + 2]) / 3.0;
+                $spin = sqrt($this->bodies->v[$o + 3] ** 2 + $this->bodies->v[$o + 4] ** 2 + $this->bodies->v[$o + 5] ** 2);
+                $less = RigidTuning::BALL_ROLLING * $round * $pressed * Steps::SUBSTEPS / $inertia;
+                $keep = $spin > $less ? 1.0 - $less / $spin : 0.0;
+                for ($k = $o + 3; $k < $o + 6; $k++) {
+                    $this->bodies->v[$k] *= $keep;
                 }
             }
         }

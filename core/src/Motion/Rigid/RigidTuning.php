@@ -56,6 +56,9 @@ final class RigidTuning
     /** How fast a touching piece loses its spin, 1/s: rolling and rocking die out (common practice, no source). */
     public const ROLLING_RATE = 1.5;
 
+    /** Rolling friction of balls that stand for pieces: the lever of what presses on them, in parts of their radius (a crumb; our choice). */
+    public const BALL_ROLLING = 0.1;
+
     /** A piece is slow while it stays within the settle speed times this long of one place, s. */
     public const WANDER = 0.15;
 
