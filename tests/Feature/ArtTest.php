@@ -35,6 +35,18 @@ final class ArtTest extends TestCase
         return app(ShotBook::class)->create('Art', $document, 'start');
     }
 
+    public function testAFontIsBroughtInAndABadOneChangesNothing(): void
+    {
+        $font = (string) file_get_contents(base_path('core/fonts/serif.woff'));
+        $source = ['kind' => 'lettering', 'text' => 'Mill', 'font' => 'own', 'asset' => $this->upload('mill.woff', $font, 'font'), 'fileName' => 'mill.woff'];
+        $own = self::shot($source, ['pattern' => 'whole']);
+        $shipped = self::shot(['font' => 'serif', 'text' => 'Mill', 'kind' => 'lettering'], ['pattern' => 'whole']);
+        $volume = fn (Shot $shot): float => (float) $this->getJson("/api/shots/{$shot->id}/props/block/readout")->assertOk()->json('health.volume');
+        self::assertSame($volume($shipped), $volume($own));
+        $this->post('/api/assets', ['file' => UploadedFile::fake()->createWithContent('bad.ttf', substr($font, 0, 3000)), 'as' => 'font'])->assertStatus(422)->assertJsonPath('title', 'The file cannot be read');
+        $this->post('/api/assets', ['as' => 'font'])->assertStatus(422)->assertJsonPath('detail', 'Choose a TTF or WOFF of at most 8 MB and try again.');
+    }
+
     public function testArtBecomesASlabThatKeepsItsLinesWhenReplaced(): void
     {
         $break = ['pattern' => 'drawn', 'lines' => [['points' => [[-2, 0], [2, 0]]], ['points' => [[0, 0], [0, 2]]]]];

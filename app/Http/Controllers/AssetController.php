@@ -12,6 +12,7 @@ use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Http\UploadedFile;
 use YardBreak\Core\Art\Art;
+use YardBreak\Core\Art\Lettering;
 use YardBreak\Core\Art\Picture;
 use YardBreak\Core\Art\PngOutline;
 use YardBreak\Core\Art\Slab;
@@ -19,7 +20,7 @@ use YardBreak\Core\Art\SvgReader;
 use YardBreak\Core\Format\MeshReader;
 use YardBreak\Core\Stage\Assets;
 
-/** Uploads: meshes, flat art, pictures. A file is read once in full before it is kept, so nothing unusable gets in. */
+/** Uploads: meshes, flat art, pictures, fonts. A file is read once in full before it is kept, so nothing unusable gets in. */
 final class AssetController
 {
     public function store(Request $request, Assets $assets): JsonResponse
@@ -30,6 +31,7 @@ final class AssetController
             throw new Problem(422, 'No file arrived', match ($kind) {
                 'art' => 'Choose an SVG (at most 8 MB) or a PNG (at most 64 MB) and try again.',
                 'picture' => 'Choose a PNG or JPEG of at most 64 MB and try again.',
+                'font' => 'Choose a TTF or WOFF of at most 8 MB and try again.',
                 default => 'Choose a mesh file (OBJ, STL, PLY or GLB) of at most 256 MB and try again.',
             });
         }
@@ -38,6 +40,7 @@ final class AssetController
         $facts = match ($kind) {
             'art' => self::art((string) file_get_contents($file->getPathname())),
             'picture' => self::picture((string) file_get_contents($file->getPathname())),
+            'font' => self::font($file->getPathname()),
             default => self::mesh($file->getPathname(), $name),
         };
         $sha = $assets->keep((string) file_get_contents($file->getPathname()));
@@ -78,6 +81,14 @@ final class AssetController
         $mesh = Slab::of($art, 1.0, 0.1, 0.0);
 
         return ['size' => $mesh->size(), 'triangles' => $mesh->triangleCount()];
+    }
+
+    /** @return array<string, mixed> */
+    private static function font(string $path): array
+    {
+        Lettering::check($path);
+
+        return [];
     }
 
     /** @return array<string, mixed> */

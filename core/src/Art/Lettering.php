@@ -4,12 +4,12 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Art;
 
-use FontLib\Font;
 use FontLib\Glyph\Outline;
+use FontLib\Glyph\OutlineComposite;
 use FontLib\TrueType\File;
 use YardBreak\Core\Format\BadFile;
 
-/** Words as flat art, set in a font that ships with us: outlines and advances as the font has them (read by php-font-lib). */
+/** Words as flat art, set in a font that ships with us or was brought in: outlines and advances as the font has them (read by php-font-lib). */
 final class Lettering
 {
     private const FOLDER = __DIR__ . '/../../fonts';
@@ -17,27 +17,62 @@ final class Lettering
     /** Curves stray by at most this part of the size of the letters. */
     private const STRAY = 0.002;
 
+    /** How deep a letter may be made of parts of parts. */
+    private const DEPTH = 6;
+
     /** Advance of what the font has no glyph for, in parts of an em: blanks. */
     private const SPACE = 0.25;
 
+    /** Path of a font that ships with us. */
+    public static function shipped(string $name): string
+    {
+        return self::FOLDER . "/{$name}.woff";
+    }
+
     /**
-     * @param string $font sans, serif or slab
+     * Whether a font can be used: it can be read, and has some letter.
+     *
+     * @throws BadFile
+     */
+    public static function check(string $path): void
+    {
+        FontFile::with($path, static function (File $file): void {
+            $known = array_filter((array) $file->getUnicodeCharMap(), is_int(...));
+            foreach ([...range('a', 'z'), ...range('A', 'Z'), ...range('0', '9')] as $letter) {
+                if (isset($known[mb_ord((string) $letter)])) {
+                    self::set($file, (string) $letter, 0.0);
+
+                    return;
+                }
+            }
+            throw new BadFile('The font has no letters from A to Z and no figures. Use another.');
+        });
+    }
+
+    /**
+     * @param string $path of the font
      * @param float $spacing room between letters besides what the font gives them, in parts of their size
      *
      * @return array{Artwork, float} a shape a letter, and how large an em is, in its units
      *
-     * @throws BadFile if there is nothing to be set, or the font lacks a letter
+     * @throws BadFile if there is nothing to be set, or the font is damaged or lacks a letter
      */
-    public static function of(string $text, string $font, float $spacing): array
+    public static function of(string $text, string $path, float $spacing): array
     {
         if (trim($text) === '') {
             throw new BadFile('Nothing is written yet. Type a word.');
         }
-        $file = Font::load(self::FOLDER . "/{$font}.woff");
-        if (! $file instanceof File) {
-            throw new BadFile("The font “{$font}” is missing.");
-        }
-        $file->parse();
+
+        return FontFile::with($path, static fn (File $file): array => self::set($file, $text, $spacing));
+    }
+
+    /**
+     * @return array{Artwork, float}
+     *
+     * @throws BadFile
+     */
+    private static function set(File $file, string $text, float $spacing): array
+    {
         $glyphs = self::table($file, 'glyf');
         $advances = self::table($file, 'hmtx');
         $numbers = self::table($file, 'head');
@@ -53,7 +88,7 @@ final class Lettering
                 continue;
             }
             $advance = $glyph === null ? null : ($advances[$glyph] ?? null);
-            $outlines = trim($letter) === '' || $glyph === null ? [] : self::outlines(self::contours($glyphs[$glyph] ?? null), new Affine(1.0, 0.0, 0.0, 1.0, $x, 0.0), self::STRAY * $em);
+            $outlines = trim($letter) === '' || $glyph === null ? [] : self::outlines(self::contours($glyphs, $glyph), new Affine(1.0, 0.0, 0.0, 1.0, $x, 0.0), self::STRAY * $em);
             if ($outlines !== []) {
                 $shapes[] = new Shape($outlines, false, '#808080');
             }
@@ -61,6 +96,10 @@ final class Lettering
         }
         if ($lacks !== []) {
             throw new BadFile('The font has no ' . implode(', ', array_map(static fn (string|int $letter): string => "“{$letter}”", array_keys($lacks))) . '. Take it out, or choose another font.');
+        }
+
+        if ($shapes === []) {
+            throw new BadFile('The font draws nothing for these letters. Use another.');
         }
 
         return [new Artwork($shapes), $em];
@@ -96,13 +135,45 @@ final class Lettering
         return $outlines;
     }
 
-    private static function contours(mixed $glyph): mixed
+    /**
+     * @param array<mixed> $glyphs
+     *
+     * @throws BadFile if it is made of itself
+     */
+    private static function contours(array $glyphs, int $number): mixed
     {
+        $glyph = $glyphs[$number] ?? null;
         if (! $glyph instanceof Outline) {
             return '';
         }
         $glyph->parseData();
+        self::assertShallow($glyphs, $glyph, self::DEPTH);
 
         return $glyph->getSVGContours();
+    }
+
+    /**
+     * The reader follows the parts of a glyph as deep as they go, and round in circles.
+     *
+     * @param array<mixed> $glyphs
+     */
+    private static function assertShallow(array $glyphs, Outline $glyph, int $depth): void
+    {
+        if (! $glyph instanceof OutlineComposite) {
+            return;
+        }
+        if ($depth === 0) {
+            throw new BadFile('The font is damaged: a letter is made of itself. Use another.');
+        }
+        if ($glyph->components === []) {
+            $glyph->parseData();
+        }
+        foreach ($glyph->components as $part) {
+            $number = $part->glyphIndex;
+            $inner = is_int($number) ? $glyphs[$number] ?? null : null;
+            if ($inner instanceof Outline) {
+                self::assertShallow($glyphs, $inner, $depth - 1);
+            }
+        }
     }
 }

@@ -6,7 +6,7 @@ import { merge, write } from '../state/document';
 import { isUnnamed, usePropEdits } from '../state/propEdits';
 import { Button } from '../ui/controls';
 import { FileDrop } from '../ui/FileDrop';
-import { nameOf } from '../api/files';
+import { nameOf, type FileKind } from '../api/files';
 import { text } from '../api/text';
 
 /** Add, copy and remove props. */
@@ -42,18 +42,18 @@ export function PropTools() {
 export function Upload() {
   const { handle, prop, propIndex } = useContext(ShotContext);
   const source = chosen(prop?.source, 'kind');
-  const upload = source.trait('upload');
+  const upload = source.has('font') ? 'font' : source.trait('upload');
   if (!prop || typeof upload !== 'string') return null;
   return (
     <FileDrop
-      kind={upload as 'mesh' | 'art'}
+      kind={upload as FileKind}
       name={text(source.settings['fileName'])}
       asset={text(source.settings['asset'])}
       onFile={(asset, fileName) =>
         handle.edit((doc) => {
           const next = merge(doc, ['props', propIndex, 'source', source.kind], { asset, fileName });
           // A name that nobody has chosen gives way to the file's.
-          return isUnnamed(prop.name) ? write(next, ['props', propIndex, 'name'], nameOf(fileName)) : next;
+          return isUnnamed(prop.name) && upload !== 'font' ? write(next, ['props', propIndex, 'name'], nameOf(fileName)) : next;
         })
       }
     />
