@@ -53,7 +53,9 @@ export function Upload() {
         handle.edit((doc) => {
           const next = merge(doc, ['props', propIndex, 'source', source.kind], { asset, fileName });
           // A name that nobody has chosen gives way to the file's.
-          return isUnnamed(prop.name) && upload !== 'font' ? write(next, ['props', propIndex, 'name'], nameOf(fileName)) : next;
+          return isUnnamed(prop.name) && upload !== 'font'
+            ? write(next, ['props', propIndex, 'name'], nameOf(fileName))
+            : next;
         })
       }
     />
