@@ -49,8 +49,8 @@ final class WrongValuesTest extends TestCase
                 continue;
             }
             $pointer = '/' . implode('/', $path);
-            // Each setting with every other kind of wrong value; with all of them it takes a minute more.
-            if (! getenv('YARD_BREAK_LONG') && crc32($pointer . serialize($value)) % 2 === 1) {
+            // Each setting with some kinds of wrong value; with all of them it takes a minute more.
+            if (! getenv('YARD_BREAK_LONG') && crc32($pointer . serialize($value)) % 3 !== 0) {
                 continue;
             }
             try {

@@ -85,7 +85,9 @@ final class SoftShotTest extends TestCase
     /** @return iterable<string, array{float, float, float}> speed, density of the ball, how much momentum may differ */
     public static function blows(): iterable
     {
-        yield 'slow and light' => [1.0, 500.0, 0.02];
+        if (getenv('YARD_BREAK_LONG')) {
+            yield 'slow and light' => [1.0, 500.0, 0.02];
+        }
         yield 'fast and heavy' => [6.0, 3000.0, 0.05];
     }
 
