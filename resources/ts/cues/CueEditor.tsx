@@ -9,7 +9,7 @@ import { isBaked, isFound } from './found';
 
 /** Name of a cue, and its frame or what it waits for; opened by a click on its flag. */
 export function CueEditor({ cue, left, onClose }: { cue: Cue; left: number; onClose: () => void }) {
-  const { handle, findings } = useContext(ShotContext);
+  const { handle, findings, bake } = useContext(ShotContext);
   const change = (part: Partial<typeof cue>) =>
     handle.edit((doc) => ({
       ...doc,
@@ -49,7 +49,7 @@ export function CueEditor({ cue, left, onClose }: { cue: Cue; left: number; onCl
         Frame
         {found ? (
           <span id="cue-frame">
-            {cue.frame} f, {missing ? 'not found' : isBaked(cue) ? 'as baked' : 'found'}
+            {cue.frame} f, {missing ? 'not found' : isBaked(cue) ? (bake ? 'as baked' : 'not baked yet') : 'found'}
           </span>
         ) : (
           <NumberField
