@@ -49,7 +49,8 @@ export function CueEditor({ cue, left, onClose }: { cue: Cue; left: number; onCl
         Frame
         {found ? (
           <span id="cue-frame">
-            {cue.frame} f, {missing ? 'not found' : isBaked(cue) ? (bake ? 'as baked' : 'not baked yet') : 'found'}
+            {cue.frame} f,{' '}
+            {missing ? 'not found' : isBaked(cue) ? (bake ? 'as baked' : 'not baked yet') : 'found'}
           </span>
         ) : (
           <NumberField
