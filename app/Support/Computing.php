@@ -57,7 +57,7 @@ final class Computing
         }
     }
 
-    /** @return resource a file that is locked */
+    /** @return resource|null a file that is locked; null: none can be made, and one computes without a place */
     private function place()
     {
         if (! is_dir($this->folder)) {
@@ -66,13 +66,14 @@ final class Computing
         $until = microtime(true) + self::PATIENCE;
         do {
             for ($k = 0; $k < $this->places; $k++) {
-                $file = fopen("{$this->folder}/{$k}", 'c');
-                if ($file !== false && flock($file, LOCK_EX | LOCK_NB)) {
+                $file = @fopen("{$this->folder}/{$k}", 'c');
+                if ($file === false) {
+                    return null;
+                }
+                if (flock($file, LOCK_EX | LOCK_NB)) {
                     return $file;
                 }
-                if ($file !== false) {
-                    fclose($file);
-                }
+                fclose($file);
             }
             usleep((int) (1e6 * self::AGAIN));
         } while (microtime(true) < $until);
@@ -90,7 +91,7 @@ final class Computing
     private function named(string $path, callable $work): mixed
     {
         $taken = 0;
-        $lock = fopen($path, 'c');
+        $lock = @fopen($path, 'c');
         if ($lock === false || ! flock($lock, $this->inTurn ? LOCK_EX | LOCK_NB : LOCK_EX, $taken)) {
             if ($lock !== false) {
                 fclose($lock);

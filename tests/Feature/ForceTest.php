@@ -34,11 +34,11 @@ final class ForceTest extends TestCase
         $this->getJson("/api/shots/{$shot->id}/forces/w/field")->assertOk()->assertJsonPath('air', true)->assertJsonPath('most', 3);
         $this->getJson("/api/shots/{$shot->id}/forces/p/probe?frame=1&x=0.5&y=-1&z=0")->assertOk()->assertJsonPath('way', [-1, 2, 0]);
         // All together: the pull and gravity push, the wind is told apart; those that act on another prop only do not.
-        $all = $this->getJson("/api/shots/{$shot->id}/forces/all/probe?frame=1&x=0.5&y=-1&z=0&prop=box")->assertOk()->json();
+        $all = $this->getJson("/api/shots/{$shot->id}/forces/_all/probe?frame=1&x=0.5&y=-1&z=0&prop=box")->assertOk()->json();
         self::assertEqualsWithDelta([-1.0, 2.0 - 9.80665, 0.0], $all['way'], 1e-9);
         self::assertSame([['Gravity', false], ['Pull', false], ['Wind', true]], array_map(static fn (array $each): array => [$each['name'], $each['air']], $all['each']));
         self::assertEqualsWithDelta([3.0, 0.0, 0.0], $all['each'][2]['way'], 1e-9);
-        $this->getJson("/api/shots/{$shot->id}/forces/all/field?prop=box")->assertOk()->assertJsonPath('air', false);
+        $this->getJson("/api/shots/{$shot->id}/forces/_all/field?prop=box")->assertOk()->assertJsonPath('air', false);
         $this->getJson("/api/shots/{$shot->id}/forces/off/field")->assertNotFound()->assertJsonPath('title', 'No such force');
         $this->getJson("/api/shots/{$shot->id}/forces/gone/probe")->assertNotFound();
         $this->getJson("/api/shots/{$shot->id}/forces/g/field?frame=nonsense")->assertOk();

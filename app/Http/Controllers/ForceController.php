@@ -22,8 +22,8 @@ final class ForceController
     {
     }
 
-    /** All forces that act on a prop, in place of one. */
-    private const ALL = 'all';
+    /** All forces that act on a prop, in place of one; no force has such an id. */
+    private const ALL = '_all';
 
     /** Which way and how hard it acts all over the shot. */
     public function field(Request $request, Shot $shot, string $force): JsonResponse

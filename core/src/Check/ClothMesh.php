@@ -32,7 +32,7 @@ final class ClothMesh extends PropCheck
             }
         }
         $settings = $prop->mover->settings;
-        if ($settings->has('keepsVolume') && $settings->bool('keepsVolume') && ! $prop->isSkin() && ! Topology::of($mesh)->isWatertight() && Topology::of($mesh)->parts === 1) {
+        if ($settings->has('keepsVolume') && $settings->bool('keepsVolume') && ! $prop->isSkin() && Topology::closedParts($mesh) === []) {
             return new Finding('warn', "{$at}/motion/{$kind}/keepsVolume", "{$prop->name} is to keep its volume, but its mesh is open: it has no inside.", [
                 'label' => 'Let it hang as it is', 'pointer' => "{$at}/motion/{$kind}/keepsVolume", 'value' => false,
             ]);

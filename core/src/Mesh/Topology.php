@@ -101,6 +101,31 @@ final readonly class Topology
         return array_values($parts);
     }
 
+    /**
+     * The parts of a mesh that have an inside, each as a mesh of its own.
+     *
+     * @return list<array{list<int>, TriangleMesh}> vertices of the whole that it has, and the part over those
+     */
+    public static function closedParts(TriangleMesh $mesh): array
+    {
+        $closed = [];
+        foreach (self::parts($mesh) as $faces) {
+            $corners = array_merge(...array_map(static fn (int $f): array => array_slice($mesh->triangles, 3 * $f, 3), $faces));
+            $vertices = array_values(array_unique($corners));
+            $number = array_flip($vertices);
+            $x = $y = $z = [];
+            foreach ($vertices as $v) {
+                [$x[], $y[], $z[]] = [$mesh->x[$v], $mesh->y[$v], $mesh->z[$v]];
+            }
+            $part = new TriangleMesh($x, $y, $z, array_map(static fn (int $v): int => $number[$v], $corners));
+            if (self::of($part)->isWatertight()) {
+                $closed[] = [$vertices, $part];
+            }
+        }
+
+        return $closed;
+    }
+
     public function isWatertight(): bool
     {
         return $this->openEdges === [] && $this->crowdedEdges === [];

@@ -108,4 +108,26 @@ final class ScatterTest extends TestCase
             self::assertSame($smooth[10]->values, $rough[10]->values);
         }
     }
+
+    /** What falls as one thing and lands on many shapes is sent off once; one that only tumbles is not sent off by that. */
+    public function testNothingGainsEnergy(): void
+    {
+        foreach ([0.0, 2000.0] as $spin) {
+            $document = ['version' => 2, 'frames' => 40, 'planes' => [['id' => 'f', 'name' => 'F', 'restitution' => 0.3, 'scatter' => 40]], 'props' => [[
+                'id' => 'a', 'name' => 'A', 'source' => ['box' => ['width' => 1.0, 'height' => 0.3, 'depth' => 1.0, 'divisions' => 1]], 'position' => ['y' => 1.0], 'break' => ['cellular' => ['pieces' => 60, 'seed' => 2]],
+                'release' => ['trigger' => 'never'], 'motion' => ['rigid' => ['before' => 'falls', 'restitution' => 0.3, 'angularVelocity' => ['x' => $spin]]],
+            ]]];
+            $highest = INF;
+            $mass = 0.3 * 1900.0;
+            foreach ((new Pipeline(new MemoryStore(), new NoAssets()))->frames(Shot::read($document)) as $frame) {
+                // All its pieces are on one body; the first is as far from the middle as it was.
+                $poses = array_chunk($frame->of('a', Track::POSE), 7);
+                $middle = array_sum(array_column($poses, 1)) / count($poses);
+                $energy = $frame->kinetic() + $mass * 9.80665 * $middle;
+                self::assertLessThan($highest * 1.02 + 20.0, $energy, "frame {$frame->number}");
+                $highest = min($highest, $energy);
+            }
+            self::assertLessThan(INF, $highest);
+        }
+    }
 }

@@ -7,8 +7,8 @@ import { ShotContext } from '../shot/context';
 import { useFrame } from '../state/frame';
 import { useView } from '../state/view';
 
-/** In place of the open force: all of them. */
-export const ALL = 'all';
+/** In place of the open force: all of them. No force has such an id. */
+export const ALL = '_all';
 
 interface Here {
   way: [number, number, number];

@@ -4,68 +4,33 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion\Cloth;
 
+use YardBreak\Core\Mesh\MassProperties;
+use YardBreak\Core\Mesh\Topology;
+use YardBreak\Core\Mesh\TriangleMesh;
+
 /**
  * What a closed part of a cloth is filled with: one constraint on its volume (Müller, Heidelberger, Hennix and Ratcliff 2007,
  * "Position based dynamics", section 4.4, without their compliance), which pushes with a pressure of its own making up to a limit.
  */
 final readonly class Filling
 {
-    /** As it was woven, m3. */
-    private float $volume;
-
     /**
      * @param list<int> $vertices of the cloth
      * @param list<int> $triangles three numbers of those each
+     * @param float $volume as it was woven, m3
      */
-    private function __construct(Weave $weave, private array $vertices, private array $triangles)
+    private function __construct(private array $vertices, private array $triangles, private float $volume)
     {
-        [$x, $y, $z] = [[], [], []];
-        foreach ($vertices as $v) {
-            [$x[], $y[], $z[]] = [$weave->x[$v], $weave->y[$v], $weave->z[$v]];
-        }
-        $this->volume = $this->gradient($x, $y, $z)[3];
     }
 
     /** @return list<self> of each part that has an inside */
     public static function of(Weave $weave): array
     {
-        $root = range(0, max(0, $weave->count() - 1));
-        $find = static function (int $v) use (&$root): int {
-            while ($root[$v] !== $v) {
-                $v = $root[$v] = $root[$root[$v]];
-            }
-
-            return $v;
-        };
-        /** @var array<string, int> $sides how often each edge is gone along from one end to the other, less the other way */
-        $sides = [];
-        $t = $weave->triangles;
-        for ($k = 0, $end = count($t); $k < $end; $k += 3) {
-            foreach ([[$t[$k], $t[$k + 1]], [$t[$k + 1], $t[$k + 2]], [$t[$k + 2], $t[$k]]] as [$a, $b]) {
-                $root[$find($a)] = $find($b);
-                $sides[min($a, $b) . ' ' . max($a, $b)] = ($sides[min($a, $b) . ' ' . max($a, $b)] ?? 0) + ($a < $b ? 1 : -1);
-            }
-        }
-        $open = [];
-        foreach ($sides as $edge => $left) {
-            if ($left !== 0) {
-                $open[$find((int) $edge)] = true;
-            }
-        }
-        $parts = [];
-        for ($k = 0; $k < $end; $k += 3) {
-            $of = $find($t[$k]);
-            if (! isset($open[$of])) {
-                $parts[$of] = [...$parts[$of] ?? [], $t[$k], $t[$k + 1], $t[$k + 2]];
-            }
-        }
         $fillings = [];
-        foreach ($parts as $corners) {
-            $vertices = array_values(array_unique($corners));
-            $number = array_flip($vertices);
-            $filling = new self($weave, $vertices, array_map(static fn (int $v): int => $number[$v], $corners));
-            if ($filling->volume > 0.0) {
-                $fillings[] = $filling;
+        foreach (Topology::closedParts(new TriangleMesh($weave->x, $weave->y, $weave->z, $weave->triangles)) as [$vertices, $part]) {
+            $volume = MassProperties::of($part)->volume;
+            if ($volume > 0.0) {
+                $fillings[] = new self($vertices, array_values($part->triangles), $volume);
             }
         }
 
@@ -89,7 +54,14 @@ final readonly class Filling
             $b[] = $y[$v];
             $c[] = $z[$v];
         }
-        [$f, $g, $h, $volume] = $this->gradient($a, $b, $c);
+        // What a pressure of one does to a vertex is how the volume changes with it; of the third degree, the volume is a third
+        // of the places times that, seen from any place: from one of its own it is as exact wherever the cloth is.
+        [$f, $g, $h] = Advance::pressed($a, $b, $c, $this->triangles, array_fill(0, count($a), 1.0));
+        $volume = 0.0;
+        foreach ($f as $i => $fx) {
+            $volume += $fx * ($a[$i] - $a[0]) + $g[$i] * ($b[$i] - $b[0]) + $h[$i] * ($c[$i] - $c[0]);
+        }
+        $volume /= 3.0;
         $sum = 0.0;
         foreach ($this->vertices as $i => $v) {
             $sum += $w[$v] * ($f[$i] * $f[$i] + $g[$i] * $g[$i] + $h[$i] * $h[$i]);
@@ -104,50 +76,5 @@ final readonly class Filling
             $y[$v] += $s * $g[$i];
             $z[$v] += $s * $h[$i];
         }
-    }
-
-    /**
-     * How the volume changes with each vertex, m2, and the volume itself, m3: seen from the first vertex, so that it is as
-     * exact wherever the cloth is.
-     *
-     * @param list<float> $x
-     * @param list<float> $y
-     * @param list<float> $z
-     *
-     * @return array{array<int, float>, array<int, float>, array<int, float>, float}
-     */
-    private function gradient(array $x, array $y, array $z): array
-    {
-        $f = $g = $h = array_fill(0, count($x), 0.0);
-        [$ox, $oy, $oz] = [$x[0], $y[0], $z[0]];
-        $t = $this->triangles;
-        $volume = 0.0;
-        for ($k = 0, $end = count($t); $k < $end; $k += 3) {
-            $a = $t[$k];
-            $b = $t[$k + 1];
-            $c = $t[$k + 2];
-            $ux = $x[$b] - $x[$a];
-            $uy = $y[$b] - $y[$a];
-            $uz = $z[$b] - $z[$a];
-            $vx = $x[$c] - $x[$a];
-            $vy = $y[$c] - $y[$a];
-            $vz = $z[$c] - $z[$a];
-            // A third of the area times its direction: what a closed surface gains as one corner moves, summed around the corner.
-            $nx = ($uy * $vz - $uz * $vy) / 6.0;
-            $ny = ($uz * $vx - $ux * $vz) / 6.0;
-            $nz = ($ux * $vy - $uy * $vx) / 6.0;
-            $volume += $nx * ($x[$a] - $ox) + $ny * ($y[$a] - $oy) + $nz * ($z[$a] - $oz);
-            $f[$a] += $nx;
-            $g[$a] += $ny;
-            $h[$a] += $nz;
-            $f[$b] += $nx;
-            $g[$b] += $ny;
-            $h[$b] += $nz;
-            $f[$c] += $nx;
-            $g[$c] += $ny;
-            $h[$c] += $nz;
-        }
-
-        return [$f, $g, $h, $volume];
     }
 }

@@ -35,6 +35,9 @@ final class RigidWorld
     /** @var array<int, array{float, float, float, float, float, float, float, float, float, float, float}> what acts on single bodies beside gravity, see {@see Pushed} */
     public array $pushed = [];
 
+    /** @var array<int, float> speeds before the step */
+    private array $came = [];
+
     /** @var list<int> bodies that move by themselves */
     private array $moving = [];
 
@@ -138,6 +141,7 @@ final class RigidWorld
             return;
         }
         $this->contacts->find($dt, $active, $this->joints->apart());
+        $this->came = $this->bodies->v;
         $this->moving = [];
         foreach ($this->bodies->mass as $b => $_) {
             if ($this->bodies->free[$b] && ! $this->bodies->asleep[$b]) {
@@ -257,6 +261,7 @@ final class RigidWorld
     private function noteTouches(ContactSolver $solver): void
     {
         $this->touches = $this->blows = [];
+        $hits = [];
         $per = Steps::SUBSTEPS / $this->dt;
         foreach ($solver->pairs as $c => $pair) {
             $speed = 0.0;
@@ -277,26 +282,37 @@ final class RigidWorld
             }
             $pair->touched = $pressed;
             if ($pressed) {
-                if ($pair->b < 0) {
-                    $this->scatter($pair, $speed);
+                if ($pair->b < 0 && $speed > ($hits[$solver->bodies[2 * $c]][1] ?? RigidTuning::BOUNCE_THRESHOLD)) {
+                    $hits[$solver->bodies[2 * $c]] = [$pair, $speed];
                 }
                 [$x, $y, $z] = $this->bodies->placeOf($solver->bodies[2 * $c]);
                 $this->blows[] = [$pair->a, $pair->b, $impulse * $per];
                 $this->touches[] = [$pair->a, $pair->b, $speed, [$x + $solver->point[$fastest], $y + $solver->point[$fastest + 1], $z + $solver->point[$fastest + 2]]];
             }
         }
+        $this->scatter($hits);
     }
 
-    /** What hits a rough floor is sent on another way. */
-    private function scatter(ContactPair $pair, float $speed): void
+    /**
+     * What hits a rough floor is sent on another way: by the fastest of its shapes, once, as it is one thing; and only as fast as
+     * it came as a whole, or what tumbles would be sent off by its tumbling and keep that.
+     *
+     * @param array<int, array{ContactPair, float}> $hits by body, with the speed at which it came, m/s
+     */
+    private function scatter(array $hits): void
     {
-        $plane = $this->contacts->planes[-1 - $pair->b];
-        if ($plane->scatter === null || $speed < RigidTuning::BOUNCE_THRESHOLD) {
-            return;
+        foreach ($hits as $body => [$pair, $speed]) {
+            $plane = $this->contacts->planes[-1 - $pair->b];
+            if ($plane->scatter !== null) {
+                [$nx, $ny, $nz] = $plane->normal;
+                $speed = min($speed, -$nx * $this->came[6 * $body] - $ny * $this->came[6 * $body + 1] - $nz * $this->came[6 * $body + 2]);
+                if ($speed < RigidTuning::BOUNCE_THRESHOLD) {
+                    continue;
+                }
+                [$velocity, $spin] = $this->bodies->velocity($body);
+                $facet = $plane->scatter->facet($plane->normal, (string) $this->contacts->steps, $pair->a);
+                $this->bodies->setVelocity($body, Scatter::sent($velocity, $plane->normal, $facet, $speed, max($plane->restitution, $this->bodies->bounce[$pair->a])), $spin);
+            }
         }
-        $body = $this->bodies->shapeBody[$pair->a];
-        [$velocity, $spin] = $this->bodies->velocity($body);
-        $facet = $plane->scatter->facet($plane->normal, (string) $this->contacts->steps, $pair->a);
-        $this->bodies->setVelocity($body, Scatter::sent($velocity, $plane->normal, $facet, $speed, max($plane->restitution, $this->bodies->bounce[$pair->a])), $spin);
     }
 }
