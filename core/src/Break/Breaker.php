@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Break;
 
+use YardBreak\Core\Mesh\Parting;
 use YardBreak\Core\Mesh\TriangleMesh;
 
 /**
@@ -12,6 +13,9 @@ use YardBreak\Core\Mesh\TriangleMesh;
  */
 final readonly class Breaker
 {
+    /** A mesh so many times its size away has only six digits left for its shape. */
+    private const FAR = 1e5;
+
     /**
      * @param float $smallest pieces smaller than this part of the mean are joined to a neighbour
      * @param float $thinnest pieces thinner than this are, too (1: a ball; a needle is near 0)
@@ -38,6 +42,24 @@ final readonly class Breaker
      */
     public function break(TriangleMesh $mesh, Pattern $pattern, Progress $progress = new Progress()): Broken
     {
+        try {
+            return $this->broken($mesh, $pattern, $progress);
+        } catch (BreakFailed $refusal) {
+            [$low, $high] = $mesh->isEmpty() ? [[0.0], [0.0]] : $mesh->bounds();
+            $far = max(array_map(abs(...), [...$low, ...$high])) / max(1e-300, $mesh->size());
+            // So far away the places of a sound mesh are rounded until it crosses itself.
+            throw $far < self::FAR ? $refusal : new BreakFailed(sprintf(
+                'The mesh lies %s times its size from its origin, where places are too coarse to cut it like this. Move it to its origin in the program it comes from. (%s)',
+                number_format($far),
+                $refusal->getMessage(),
+            ));
+        }
+    }
+
+    /** @throws BreakFailed */
+    private function broken(TriangleMesh $mesh, Pattern $pattern, Progress $progress): Broken
+    {
+        $mesh = Parting::whereCrowded($mesh);
         $whole = MeshCutter::requireSolid($mesh);
         $fracture = Fracture::whole($mesh);
         $this->cut($fracture, $mesh, $pattern, $progress);

@@ -35,6 +35,9 @@ final readonly class CoursesPattern implements Pattern
     /** Bricks lie up to this far out of line, in parts of a brick, as masons lay them: four of them never meet in one place. */
     private const HAIR = 0.015;
 
+    /** Walls of the core in the middle of a course round about: to each brick, or to its halves and their joint. */
+    private const MOST_ROUND = 240;
+
     /**
      * @param string $kind one of BRICK, ROUND, HEXAGON
      * @param array{float, float, float} $axis rows are stacked along it
@@ -219,6 +222,10 @@ final readonly class CoursesPattern implements Pattern
             // Sites on a circle: the walls between neighbours all pass through the middle, where a core takes their ends. With
             // joints a brick has two sites (its halves are joined again), as far from the joint's own as the joint is wide.
             $gap = min(0.3, $this->joint / $this->length);
+            $most = intdiv(self::MOST_ROUND, $gap > 0.0 ? 3 : 1);
+            if ($count > $most) {
+                throw new BreakFailed(sprintf('A course round about would have %s bricks; at most %d are laid. Make them longer.', number_format($count), $most));
+            }
             $shift = $this->offset * ($row & 1) + self::HAIR * $stream->float();
             $turns = [];
             for ($j = 0; $j < $count; $j++) {

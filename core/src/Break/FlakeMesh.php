@@ -36,6 +36,9 @@ final class FlakeMesh
     /** @var list<int> */
     private array $looks = [];
 
+    /** @var array{float, float, float} sum of the normals of the surface it comes off, twice its area long if it is flat */
+    private array $facing = [0.0, 0.0, 0.0];
+
     /** @var list<array{int, int, int}> triangles of the outer side */
     private array $outside = [];
 
@@ -61,6 +64,10 @@ final class FlakeMesh
         $at = $this->corners($patch);
         $this->border($at);
         $this->faces($patch, $at);
+        $share = $patch->share();
+        foreach ($this->m->cross($patch->triangle) as $axis => $part) {
+            $this->facing[$axis] += $share * $part;
+        }
     }
 
     /** @return list<int> vertices of the patch's corners */
@@ -219,18 +226,10 @@ final class FlakeMesh
         return [$uy * $vz - $uz * $vy, $uz * $vx - $ux * $vz, $ux * $vy - $uy * $vx];
     }
 
-    /** @return array{float, float, float} sum of the normals of the outer side, twice its area long if it is flat */
+    /** @return array{float, float, float} sum of the normals of the surface it comes off, twice its area long if it is flat */
     public function facing(): array
     {
-        $sum = [0.0, 0.0, 0.0];
-        foreach ($this->outside as $triangle) {
-            [$x, $y, $z] = $this->twiceTheArea($triangle);
-            $sum[0] += $x;
-            $sum[1] += $y;
-            $sum[2] += $z;
-        }
-
-        return $sum;
+        return $this->facing;
     }
 
     public function mesh(): TriangleMesh

@@ -68,15 +68,8 @@ final readonly class FlakesPattern implements SkinPattern
     {
         $sum = 0.0;
         foreach ($patches as $patch) {
-            // Twice the part's area in parts of the triangle's.
-            $share = 0.0;
-            $w = $patch->weights;
-            for ($k = 0, $count = count($w); $k < $count; $k += 2) {
-                $n = $k + 2 === $count ? 0 : $k + 2;
-                $share += $w[$k] * $w[$n + 1] - $w[$n] * $w[$k + 1];
-            }
             [$nx, $ny, $nz] = $mesh->cross($patch->triangle);
-            $sum += 0.5 * abs($share) * sqrt($nx * $nx + $ny * $ny + $nz * $nz);
+            $sum += 0.5 * abs($patch->share()) * sqrt($nx * $nx + $ny * $ny + $nz * $nz);
         }
 
         return $sum;

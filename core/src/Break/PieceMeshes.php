@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Break;
 
+use YardBreak\Core\Mesh\Parting;
 use YardBreak\Core\Mesh\TriangleMesh;
 
 /**
@@ -62,7 +63,8 @@ final class PieceMeshes
             $triangles[] = $number[$v];
         }
 
-        return new TriangleMesh(
+        // A piece may touch itself along an edge.
+        return Parting::whereCrowded(new TriangleMesh(
             $x,
             $y,
             $z,
@@ -70,7 +72,7 @@ final class PieceMeshes
             $source->normals === null ? null : self::normals($fracture, $source->normals, $piece, $order),
             $source->uvs === null ? null : self::uvs($fracture, $source->uvs, $order),
             $looks,
-        );
+        ));
     }
 
     /**

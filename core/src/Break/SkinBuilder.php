@@ -101,7 +101,7 @@ final class SkinBuilder
             return $this->flake($patches, [$x / $area, $y / $area, $z / $area]);
         }
 
-        return $mesh;
+        return Slivers::without($mesh);
     }
 
     /**

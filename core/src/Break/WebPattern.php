@@ -17,6 +17,9 @@ final readonly class WebPattern implements Pattern
     /** How far jitter moves a site along its ray, in parts of the ring's width. */
     private const RING_JITTER = 0.35;
 
+    /** No web is quite even: where all rays met in one line, no wall there would have a width. */
+    private const UNEVEN = 1e-3;
+
     /** Rings that go on outside the radius are this much wider than the last one inside it. */
     private const COARSER = 2.0;
 
@@ -89,10 +92,11 @@ final readonly class WebPattern implements Pattern
     private function sites(TriangleMesh $mesh, array $point, int $blow): array
     {
         $frame = Frame3::about($this->axis);
+        $jitter = max(self::UNEVEN, $this->jitter);
         $angles = [];
         $stream = RandomStream::named($this->seed, 'web rays', $blow);
         for ($j = 0; $j < $this->rays; $j++) {
-            $angles[] = 2.0 * M_PI * ($j + 0.85 * $this->jitter * ($stream->float() - 0.5)) / $this->rays;
+            $angles[] = 2.0 * M_PI * ($j + 0.85 * $jitter * ($stream->float() - 0.5)) / $this->rays;
         }
         $edges = $this->ringEdges($mesh, $point);
         $stream = RandomStream::named($this->seed, 'web rings', $blow);
@@ -105,8 +109,8 @@ final readonly class WebPattern implements Pattern
             // Every other ring is turned by a hair, so that no four cells meet in a line.
             $turn = ($k & 1) * 1e-4;
             foreach ($angles as $angle) {
-                $r = 0.5 * ($from + $to) + self::RING_JITTER * $this->jitter * ($to - $from) * ($stream->float() - 0.5);
-                $a = $angle + $turn + 0.3 * $this->jitter / $this->rays * ($stream->float() - 0.5);
+                $r = 0.5 * ($from + $to) + self::RING_JITTER * $jitter * ($to - $from) * ($stream->float() - 0.5);
+                $a = $angle + $turn + 0.3 * $jitter / $this->rays * ($stream->float() - 0.5);
                 $c = $r * cos($a);
                 $s = $r * sin($a);
                 $x[] = $point[0] + $c * $frame->u[0] + $s * $frame->v[0];

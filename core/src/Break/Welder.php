@@ -6,66 +6,18 @@ namespace YardBreak\Core\Break;
 
 /**
  * Cleans up after cuts that ran exactly through vertices or along faces of the mesh: edges without length are drawn
- * together, and the faces without area that hung on them go. Nothing moves by more than rounding, or than a cutter that keeps
- * clear of ties has moved it before.
+ * together, and faces that are nearly nothing go. Nothing moves by more than rounding, or than a cutter that keeps clear of
+ * ties has moved it before.
  */
 final class Welder
 {
     /** Edges shorter than this have no length, in parts of the prop's size: a thousand roundings. */
     private const LENGTH = 2e-13;
 
-    /** Rounds of taking needles out; each may leave a shorter one. */
-    private const ROUNDS = 12;
-
     public static function weld(Fracture $fracture): void
     {
         self::drawTogether($fracture);
-        self::takeOutNeedles($fracture);
-    }
-
-    /** Faces whose corners lie on a line go; the corner in the middle comes onto the edge of the faces on the other side. */
-    private static function takeOutNeedles(Fracture $fracture): void
-    {
-        $limit = self::LENGTH * self::reach($fracture);
-        $before = clone $fracture;
-        $faces = null;
-        $touched = [];
-        for ($round = 0; $round < self::ROUNDS; $round++) {
-            $inserted = [];
-            $pieces = [];
-            foreach (self::needles($fracture, $limit) as $f => [$middle, $p, $q]) {
-                $key = EdgeInserter::key($p, $q);
-                if (isset($inserted[$key])) {
-                    continue;
-                }
-                $inserted[$key] = [$middle];
-                $pieces[$fracture->back[$f]] = true;
-                $pieces[$fracture->front[$f]] = true;
-                $fracture->back[$f] = Fracture::GONE;
-            }
-            if ($inserted === []) {
-                break;
-            }
-            unset($pieces[Fracture::OUTSIDE]);
-            $faces ??= new PieceFaces($fracture);
-            foreach (array_keys($pieces) as $piece) {
-                foreach ($faces->around($piece) as $other) {
-                    $pieces[$other] = true;
-                }
-            }
-            (new EdgeInserter($faces))->insert($inserted, array_keys($pieces));
-            $touched += $pieces;
-        }
-        if ($faces === null) {
-            return;
-        }
-        if (! self::closed($fracture, array_keys($touched))) {
-            // Two needles in each other's way: better faces without area than an open piece.
-            $fracture->restore($before);
-
-            return;
-        }
-        $fracture->compact();
+        Slivers::remove($fracture);
     }
 
     /**
@@ -87,42 +39,6 @@ final class Welder
         }
 
         return $touched;
-    }
-
-    /** @return array<int, array{int, int, int}> by face without area: the corner between the two others, and those */
-    private static function needles(Fracture $fracture, float $limit): array
-    {
-        $C = $fracture->corner;
-        $X = $fracture->x;
-        $Y = $fracture->y;
-        $Z = $fracture->z;
-        $needles = [];
-        foreach (self::touched($fracture) as $f) {
-            $a = $C[3 * $f];
-            $b = $C[3 * $f + 1];
-            $c = $C[3 * $f + 2];
-            $ux = $X[$b] - $X[$a];
-            $uy = $Y[$b] - $Y[$a];
-            $uz = $Z[$b] - $Z[$a];
-            $vx = $X[$c] - $X[$a];
-            $vy = $Y[$c] - $Y[$a];
-            $vz = $Z[$c] - $Z[$a];
-            $nx = $uy * $vz - $uz * $vy;
-            $ny = $uz * $vx - $ux * $vz;
-            $nz = $ux * $vy - $uy * $vx;
-            $ab = $ux * $ux + $uy * $uy + $uz * $uz;
-            $ca = $vx * $vx + $vy * $vy + $vz * $vz;
-            $wx = $vx - $ux;
-            $wy = $vy - $uy;
-            $wz = $vz - $uz;
-            $bc = $wx * $wx + $wy * $wy + $wz * $wz;
-            $longest = $ab >= $bc ? ($ab >= $ca ? $ab : $ca) : ($bc >= $ca ? $bc : $ca);
-            if ($nx * $nx + $ny * $ny + $nz * $nz <= $limit * $limit * $longest) {
-                $needles[$f] = $longest === $ab ? [$c, $a, $b] : ($longest === $bc ? [$a, $b, $c] : [$b, $c, $a]);
-            }
-        }
-
-        return $needles;
     }
 
     /** The largest coordinate: rounding is in proportion to it. */

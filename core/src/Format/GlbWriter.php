@@ -46,11 +46,12 @@ final class GlbWriter
     /**
      * @param list<Look> $looks
      * @param iterable<Node> $nodes
+     * @param array{float, float, float} $origin what the nodes' places are counted from: a node about them, in double precision
      */
-    public static function write(array $looks, iterable $nodes, float $fps, string $sceneName): string
+    public static function write(array $looks, iterable $nodes, float $fps, string $sceneName, array $origin = [0.0, 0.0, 0.0]): string
     {
         $out = GlbBinary::temporary();
-        self::stream($out, $looks, $nodes, $fps, $sceneName);
+        (new self())->file($out, $looks, $nodes, $fps, $sceneName, null, $origin);
         rewind($out);
 
         return (string) stream_get_contents($out);
@@ -79,8 +80,9 @@ final class GlbWriter
      * @param list<Look> $looks
      * @param iterable<Node> $nodes
      * @param Eye|null $camera
+     * @param array{float, float, float} $origin
      */
-    private function file($out, array $looks, iterable $nodes, float $fps, string $sceneName, ?array $camera): void
+    private function file($out, array $looks, iterable $nodes, float $fps, string $sceneName, ?array $camera, array $origin = [0.0, 0.0, 0.0]): void
     {
         $meshes = [];
         foreach ($nodes as $node) {
@@ -99,10 +101,15 @@ final class GlbWriter
         if ($camera !== null) {
             $this->place(['name' => 'camera', 'camera' => 0], $camera['track'][0], self::paths($camera['track']), 1, $fps);
         }
+        $roots = array_keys($this->nodes);
+        if ($origin !== [0.0, 0.0, 0.0] && $roots !== []) {
+            $this->nodes[] = ['name' => 'origin', 'translation' => $origin, 'children' => $roots];
+            $roots = [count($this->nodes) - 1];
+        }
         $json = [
             'asset' => ['version' => '2.0', 'generator' => 'Yard Break'],
             'scene' => 0,
-            'scenes' => [['name' => $sceneName, 'nodes' => array_keys($this->nodes)]],
+            'scenes' => [['name' => $sceneName, 'nodes' => $roots]],
             'nodes' => $this->nodes,
             'meshes' => $meshes,
             'materials' => array_map($this->material(...), $looks),

@@ -41,7 +41,8 @@ final class ObjWriter
         [$v, $t, $n] = [$this->v, $this->t, $this->n];
         $out = 'o ' . preg_replace('/[^A-Za-z0-9_.-]/', '_', $name) . "\n";
         foreach ($mesh->x as $i => $x) {
-            $out .= sprintf("v %.9g %.9g %.9g\n", $x, $mesh->y[$i], $mesh->z[$i]);
+            // As many digits as it takes to be the same number again.
+            $out .= 'v ' . strtr(substr(json_encode([$x, $mesh->y[$i], $mesh->z[$i]], JSON_THROW_ON_ERROR), 1, -1), ',', ' ') . "\n";
         }
         $corners = count($mesh->triangles);
         if ($mesh->uvs !== null) {

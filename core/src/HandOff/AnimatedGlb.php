@@ -25,6 +25,9 @@ final readonly class AnimatedGlb implements Exporter
     /** Keys of a prop held at once: pieces are taken in as many turns as that asks for. */
     private const KEYS = 2_000_000;
 
+    /** Farther from the origin than so many times their size pieces lose more than they should in singles. */
+    private const FAR = 10.0;
+
     /** Keys and places of vertices that are written in a second. */
     private const QUICK = 100_000;
 
@@ -69,18 +72,23 @@ final readonly class AnimatedGlb implements Exporter
         return ['height' => $camera->height(), 'aspect' => $camera->aspect, 'track' => count(array_unique($track, SORT_REGULAR)) === 1 ? [$track[0]] : $track];
     }
 
-    /** Pieces of one prop at rest, a node each. */
+    /** Pieces of one prop at rest, a node each; about a place beside them where they lie far from the origin. */
     public static function atRest(BrokenProp $broken, string $prefix): string
     {
+        [$low, $high] = $broken->bounds;
+        $origin = array_map(static fn (float $a, float $b): float => 0.5 * ($a + $b), $low, $high);
+        $far = max(array_map(abs(...), $origin)) > self::FAR * max(array_map(static fn (float $a, float $b): float => $b - $a, $low, $high));
+        $origin = $far ? [$origin[0], $origin[1], $origin[2]] : [0.0, 0.0, 0.0];
         $nodes = [];
         foreach ($broken->pieces as $p => $mesh) {
+            [$x, $y, $z] = $broken->centre($p);
             $nodes[] = [
-                'name' => sprintf('%s-%03d', $prefix, $p + 1), 'mesh' => $mesh, 'looks' => [0, 1, 0], 'centre' => $broken->centre($p),
-                'track' => [[...$broken->centre($p), ...Quaternion::IDENTITY]],
+                'name' => sprintf('%s-%03d', $prefix, $p + 1), 'mesh' => $mesh, 'looks' => [0, 1, 0], 'centre' => [$x, $y, $z],
+                'track' => [[$x - $origin[0], $y - $origin[1], $z - $origin[2], ...Quaternion::IDENTITY]],
             ];
         }
 
-        return GlbWriter::write([['outer', Looks::linear('#b9793f'), Looks::ROUGHNESS, null], ['inner', Looks::linear('#c4532b'), Looks::ROUGHNESS, null]], $nodes, 24.0, $prefix);
+        return GlbWriter::write([['outer', Looks::linear('#b9793f'), Looks::ROUGHNESS, null], ['inner', Looks::linear('#c4532b'), Looks::ROUGHNESS, null]], $nodes, 24.0, $prefix, $origin);
     }
 
     /**

@@ -7,12 +7,20 @@ namespace YardBreak\Core\Mesh;
 /**
  * Triangulates flat regions with holes by ear clipping (holes are joined to their outline by bridges, Eberly's
  * description). Adds no vertex and uses every edge of the outlines exactly once, whatever rounding did to the
- * coordinates: where no clean ear is left, the least bad one is cut. So a cap always closes its piece.
+ * coordinates: where no clean ear is left, the least bad one is cut. So a cap always closes its piece. Where triangles come to
+ * lie over others the plane is turned and all is tried again; the best is taken.
  */
 final class PolygonTriangulator
 {
     /** Rounding of the corners' coordinates, relative to the largest of them. */
     private const ROUNDING = 4e-16;
+
+    /** Where more than this lies folded over, the same is tried in other directions, so many times, so far turned each time. */
+    private const FOLDED = 1e-9;
+
+    private const TURNS = 6;
+
+    private const TURN = 0.7345;
 
     /**
      * @param list<list<int>> $loops closed chains of vertices: outlines counter-clockwise, holes clockwise
@@ -22,6 +30,55 @@ final class PolygonTriangulator
      * @return list<int> three vertices a triangle
      */
     public static function triangulate(array $loops, array $u, array $v): array
+    {
+        $best = self::attempt($loops, $u, $v);
+        $least = self::folded($best, $u, $v);
+        for ($k = 1; $k <= self::TURNS && $least > self::FOLDED; $k++) {
+            // What is in line along an axis (holes beside each other, sides one behind the other) is not in another direction.
+            [$c, $s] = [cos(self::TURN * $k), sin(self::TURN * $k)];
+            $turnedU = $turnedV = [];
+            foreach ($u as $p => $pu) {
+                $turnedU[$p] = $c * $pu - $s * $v[$p];
+                $turnedV[$p] = $s * $pu + $c * $v[$p];
+            }
+            $other = self::attempt($loops, $turnedU, $turnedV);
+            $folded = self::folded($other, $u, $v);
+            if ($folded < $least) {
+                [$best, $least] = [$other, $folded];
+            }
+        }
+
+        return $best;
+    }
+
+    /**
+     * How much of the triangles lies over others: twice the share of their area that is turned around.
+     *
+     * @param list<int> $triangles
+     * @param array<int, float> $u
+     * @param array<int, float> $v
+     */
+    private static function folded(array $triangles, array $u, array $v): float
+    {
+        $sum = $all = 0.0;
+        for ($k = 0, $end = count($triangles); $k < $end; $k += 3) {
+            [$a, $b, $c] = [$triangles[$k], $triangles[$k + 1], $triangles[$k + 2]];
+            $area = self::cross($u[$a], $v[$a], $u[$b], $v[$b], $u[$c], $v[$c]);
+            $sum += $area;
+            $all += abs($area);
+        }
+
+        return $all > 0.0 ? 1.0 - $sum / $all : 0.0;
+    }
+
+    /**
+     * @param list<list<int>> $loops
+     * @param array<int, float> $u
+     * @param array<int, float> $v
+     *
+     * @return list<int>
+     */
+    private static function attempt(array $loops, array $u, array $v): array
     {
         if (count($loops) === 1) {
             return self::clipEars($loops[0], $u, $v);

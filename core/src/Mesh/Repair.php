@@ -6,22 +6,26 @@ namespace YardBreak\Core\Mesh;
 
 /**
  * Makes a mesh fit for breaking: doubled vertices become one, faces without area and doubled faces go, and so do tangles where
- * more than two faces share an edge; faces are turned to look the same way (outwards), and holes are filled. Says what it did. What cannot be mended stays, and is counted by
- * {@see Topology}.
+ * more than two faces share an edge and it cannot be told which belong together; faces are turned to look the same way
+ * (outwards), and holes are filled. Says what it did. What is sound stays as it is; what cannot be mended stays too, and is
+ * counted by {@see Topology}.
  */
 final readonly class Repair
 {
-    /** Vertices nearer than this are one, in parts of the mesh's size: far below what one sees, far above rounding of floats. */
+    /** Vertices on rims nearer than this are one, in parts of the mesh's size: far below what one sees, far above rounding of floats. */
     private const WELD = 1e-6;
 
     /** Tangles are taken out this often; what is left then stays. */
-    private const ROUNDS = 4;
+    private const ROUNDS = 12;
 
-    /** How far a vertex that was parted moves towards its neighbours. */
+    /** How far a vertex of a rim that was parted moves towards its neighbours. */
     private const DRAWN_IN = 0.02;
 
     /** Parts of fewer faces are scraps of a tangle. */
     private const SCRAP = 4;
+
+    /** A change of a solid's volume by less than this part is rounding. */
+    private const SAME_VOLUME = 1e-9;
 
     /**
      * @param TriangleMesh $mesh the mended mesh
@@ -33,114 +37,217 @@ final readonly class Repair
 
     public static function of(TriangleMesh $mesh): self
     {
-        $done = [];
-        [$mesh, $welded] = self::weld($mesh);
-        if ($welded > 0) {
-            $done[] = self::count($welded, 'doubled vertex joined', 'doubled vertices joined');
+        $before = Parting::whereCrowded($mesh);
+        $solid = Topology::of($before)->isWatertight();
+        if ($solid && ! self::hasDoubledFaces($mesh)) {
+            [$turned, $count] = self::faceOutwards($before);
+
+            return new self($turned, self::told([[$before->vertexCount() - $mesh->vertexCount(), ...self::PARTED], [$count, 'face turned outwards', 'faces turned outwards']]));
         }
-        [$mesh, $dropped] = self::dropUseless($mesh);
-        if ($dropped > 0) {
-            $done[] = self::count($dropped, 'empty or doubled face removed', 'empty or doubled faces removed');
+        $mended = self::mend($mesh);
+        if ($solid) {
+            if (! Topology::of($mended->mesh)->isWatertight()) {
+                return new self($before, ['left as it was: mending would have opened it']);
+            }
+            $change = MassProperties::of($mended->mesh)->volume / MassProperties::of($before)->volume - 1.0;
+            if (abs($change) > self::SAME_VOLUME) {
+                return new self($mended->mesh, [...$mended->done, sprintf('volume %+.3g %%', 100.0 * $change)]);
+            }
         }
-        [$mesh, $dropped] = self::untangle($mesh);
-        if ($dropped > 0) {
-            $done[] = self::count($dropped, 'face removed where more than two met in an edge', 'faces removed where more than two met in an edge');
-        }
-        [$mesh, $split] = self::splitFans($mesh);
-        if ($split > 0) {
-            $done[] = self::count($split, 'vertex parted where only corners touched', 'vertices parted where only corners touched');
-        }
+
+        return $mended;
+    }
+
+    private const PARTED = ['vertex parted where only corners or edges touched', 'vertices parted where only corners or edges touched'];
+
+    private static function mend(TriangleMesh $mesh): self
+    {
+        $vertices = $mesh->vertexCount();
+        $faces = $mesh->triangleCount();
+        $mesh = self::weld($mesh->joined());
+        $welded = $vertices - $mesh->vertexCount();
+        $mesh = self::dropUseless($mesh);
+        $useless = $faces - $mesh->triangleCount();
+        [$mesh, $tangled] = self::untangle($mesh);
+        [$mesh, $parted] = self::part($mesh);
         [$mesh, $turned] = self::orient($mesh);
-        if ($turned > 0) {
-            $done[] = self::count($turned, 'face turned around', 'faces turned around');
-        }
-        [$mesh, $filled] = self::fill($mesh);
-        if ($filled > 0) {
-            $done[] = self::count($filled, 'hole filled', 'holes filled');
-        }
+        [$mesh, $filled] = HoleFiller::fill($mesh);
         // Filling closes the surface, and only a closed one has an outside.
-        [$mesh, $turned] = self::faceOutwards($mesh);
-        if ($turned > 0) {
-            $done[] = self::count($turned, 'face turned outwards', 'faces turned outwards');
-        }
+        [$mesh, $outwards] = self::faceOutwards($mesh);
 
-        return new self($mesh, $done);
-    }
-
-    private static function count(int $number, string $one, string $many): string
-    {
-        return number_format($number) . ' ' . ($number === 1 ? $one : $many);
-    }
-
-    /** @return array{TriangleMesh, int} */
-    private static function weld(TriangleMesh $mesh): array
-    {
-        $limit = self::WELD * max($mesh->size(), 1e-300);
-        $cell = 2.0 * $limit;
-        $grid = [];
-        $number = $x = $y = $z = [];
-        foreach ($mesh->x as $v => $px) {
-            $py = $mesh->y[$v];
-            $pz = $mesh->z[$v];
-            $i = (int) floor($px / $cell);
-            $j = (int) floor($py / $cell);
-            $k = (int) floor($pz / $cell);
-            $found = -1;
-            for ($di = -1; $di <= 1 && $found < 0; $di++) {
-                for ($dj = -1; $dj <= 1 && $found < 0; $dj++) {
-                    for ($dk = -1; $dk <= 1 && $found < 0; $dk++) {
-                        foreach ($grid[($i + $di) . ',' . ($j + $dj) . ',' . ($k + $dk)] ?? [] as $w) {
-                            if (($x[$w] - $px) ** 2 + ($y[$w] - $py) ** 2 + ($z[$w] - $pz) ** 2 <= $limit * $limit) {
-                                $found = $w;
-                                break;
-                            }
-                        }
-                    }
-                }
-            }
-            if ($found < 0) {
-                $found = count($x);
-                $x[] = $px;
-                $y[] = $py;
-                $z[] = $pz;
-                $grid["{$i},{$j},{$k}"][] = $found;
-            }
-            $number[$v] = $found;
-        }
-        $welded = count($mesh->x) - count($x);
-        if ($welded === 0) {
-            return [$mesh, 0];
-        }
-
-        return [new TriangleMesh($x, $y, $z, array_map(static fn (int $v): int => $number[$v], $mesh->triangles), $mesh->normals, $mesh->uvs, $mesh->looks), $welded];
-    }
-
-    /** @return array{TriangleMesh, int} */
-    private static function dropUseless(TriangleMesh $mesh): array
-    {
-        $seen = $keep = [];
-        $t = $mesh->triangles;
-        for ($f = 0, $end = $mesh->triangleCount(); $f < $end; $f++) {
-            $corners = [$t[3 * $f], $t[3 * $f + 1], $t[3 * $f + 2]];
-            if ($corners[0] === $corners[1] || $corners[1] === $corners[2] || $corners[2] === $corners[0]) {
-                continue;
-            }
-            sort($corners);
-            $key = implode(',', $corners);
-            if (! isset($seen[$key])) {
-                $seen[$key] = true;
-                $keep[] = $f;
-            }
-        }
-
-        $dropped = $mesh->triangleCount() - count($keep);
-
-        return [$dropped === 0 ? $mesh : $mesh->picked($keep), $dropped];
+        return new self($mesh, self::told([
+            [$welded, 'doubled vertex joined', 'doubled vertices joined'],
+            [$useless, 'empty or doubled face removed', 'empty or doubled faces removed'],
+            [$tangled, 'face removed where more than two met in an edge', 'faces removed where more than two met in an edge'],
+            [$parted, ...self::PARTED],
+            [$turned, 'face turned around', 'faces turned around'],
+            [$filled, 'hole filled', 'holes filled'],
+            [$outwards, 'face turned outwards', 'faces turned outwards'],
+        ]));
     }
 
     /**
-     * Where more than two faces share an edge nobody can tell which of them belong together: they go, and the hole is filled
-     * later. Scraps of a few faces that are left over go as well.
+     * @param list<array{int, string, string}> $counts how often, in words for once and for more
+     *
+     * @return list<string> of what happened at all
+     */
+    private static function told(array $counts): array
+    {
+        return array_values(array_map(
+            static fn (array $count): string => number_format($count[0]) . ' ' . $count[$count[0] === 1 ? 1 : 2],
+            array_filter($counts, static fn (array $count): bool => $count[0] > 0),
+        ));
+    }
+
+    /** Vertices of rims that are nearly in one place become one; what is closed already stays. */
+    private static function weld(TriangleMesh $mesh): TriangleMesh
+    {
+        $limit = self::WELD * max($mesh->size(), 1e-300);
+        $cell = 2.0 * $limit;
+        $topology = Topology::of($mesh);
+        $rim = array_flip([...$topology->openEdges, ...$topology->crowdedEdges]);
+        ksort($rim);
+        $grid = $into = [];
+        foreach (array_keys($rim) as $v) {
+            [$px, $py, $pz] = [$mesh->x[$v], $mesh->y[$v], $mesh->z[$v]];
+            $i = (int) floor($px / $cell);
+            $j = (int) floor($py / $cell);
+            $k = (int) floor($pz / $cell);
+            for ($near = 0; $near < 27 && ! isset($into[$v]); $near++) {
+                foreach ($grid[($i + $near % 3 - 1) . ',' . ($j + intdiv($near, 3) % 3 - 1) . ',' . ($k + intdiv($near, 9) - 1)] ?? [] as $w) {
+                    if (($mesh->x[$w] - $px) ** 2 + ($mesh->y[$w] - $py) ** 2 + ($mesh->z[$w] - $pz) ** 2 <= $limit * $limit) {
+                        $into[$v] = $w;
+                        break;
+                    }
+                }
+            }
+            if (! isset($into[$v])) {
+                $grid["{$i},{$j},{$k}"][] = $v;
+            }
+        }
+        if ($into === []) {
+            return $mesh;
+        }
+        [$x, $y, $z] = [$mesh->x, $mesh->y, $mesh->z];
+        foreach ($into as $v => $w) {
+            [$x[$v], $y[$v], $z[$v]] = [$x[$w], $y[$w], $z[$w]];
+        }
+
+        return (new TriangleMesh($x, $y, $z, $mesh->triangles, $mesh->normals, $mesh->uvs, $mesh->looks))->joined();
+    }
+
+    private static function hasDoubledFaces(TriangleMesh $mesh): bool
+    {
+        $places = $mesh->places();
+        $seen = [];
+        for ($k = 0, $end = count($mesh->triangles); $k < $end; $k += 3) {
+            $key = self::key([$places[$mesh->triangles[$k]], $places[$mesh->triangles[$k + 1]], $places[$mesh->triangles[$k + 2]]]);
+            if (isset($seen[$key])) {
+                return true;
+            }
+            $seen[$key] = true;
+        }
+
+        return false;
+    }
+
+    /** @param array{int, int, int} $corners */
+    private static function key(array $corners): string
+    {
+        sort($corners);
+
+        return implode(',', $corners);
+    }
+
+    /**
+     * Without faces that have lost a corner, and of doubled ones only one; none where they lie between two solids, which
+     * thereby become one.
+     */
+    private static function dropUseless(TriangleMesh $mesh): TriangleMesh
+    {
+        $t = $mesh->triangles;
+        $same = [];
+        for ($f = 0, $end = $mesh->triangleCount(); $f < $end; $f++) {
+            $corners = [$t[3 * $f], $t[3 * $f + 1], $t[3 * $f + 2]];
+            if (count(array_unique($corners)) === 3) {
+                $same[self::key($corners)][] = $f;
+            }
+        }
+        $inner = self::between($mesh, array_filter($same, static fn (array $faces): bool => count($faces) === 2));
+        $keep = array_column(array_diff_key($same, $inner), 0);
+        sort($keep);
+
+        return count($keep) === $mesh->triangleCount() ? $mesh : $mesh->picked($keep);
+    }
+
+    /**
+     * Those faces that are there twice and part two solids: each patch of them ends everywhere at two other faces.
+     *
+     * @param array<string, list<int>> $doubled the two, by their corners
+     *
+     * @return array<string, true>
+     */
+    private static function between(TriangleMesh $mesh, array $doubled): array
+    {
+        if ($doubled === []) {
+            return [];
+        }
+        $isDoubled = array_fill_keys(array_merge(...array_values($doubled)), true);
+        /** @var array<string, int> $others faces at each edge that are there once */
+        $others = [];
+        /** @var array<string, list<string>> $patches doubled faces at each edge */
+        $patches = [];
+        foreach ($mesh->triangles as $k => $a) {
+            $edge = self::key([$a, $mesh->triangles[$k % 3 === 2 ? $k - 2 : $k + 1], -1]);
+            if (! isset($isDoubled[intdiv($k, 3)])) {
+                $others[$edge] = ($others[$edge] ?? 0) + 1;
+            }
+        }
+        foreach ($doubled as $key => [$f]) {
+            foreach ([0, 1, 2] as $e) {
+                $patches[self::key([$mesh->triangles[3 * $f + $e], $mesh->triangles[3 * $f + ($e + 1) % 3], -1])][] = $key;
+            }
+        }
+        $beside = $free = $ends = [];
+        foreach ($patches as $edge => $keys) {
+            if (count($keys) > 1) {
+                foreach ($keys as $key) {
+                    $beside[$key] = [...$beside[$key] ?? [], ...$keys];
+                }
+            } elseif (($others[$edge] ?? 0) > 1) {
+                $ends[] = $keys[0];
+            } else {
+                $free[] = $keys[0];
+            }
+        }
+
+        // What ends freely somewhere is a sheet that is there twice, and what ends nowhere a part.
+        return array_diff_key(self::reached($ends, $beside), self::reached($free, $beside));
+    }
+
+    /**
+     * @param list<string> $from
+     * @param array<string, list<string>> $beside
+     *
+     * @return array<string, true> those, and all that hangs on them
+     */
+    private static function reached(array $from, array $beside): array
+    {
+        $reached = [];
+        while ($from !== []) {
+            $key = array_pop($from);
+            if (! isset($reached[$key])) {
+                $reached[$key] = true;
+                array_push($from, ...$beside[$key] ?? []);
+            }
+        }
+
+        return $reached;
+    }
+
+    /**
+     * Where more than two faces share an edge and nobody can tell which of them belong together they go, and the hole is
+     * filled later. Scraps of a few faces that are left over go as well.
      *
      * @return array{TriangleMesh, int}
      */
@@ -148,21 +255,11 @@ final readonly class Repair
     {
         $before = $mesh->triangleCount();
         for ($round = 0; $round < self::ROUNDS; $round++) {
-            /** @var array<string, list<int>> $users */
-            $users = [];
-            foreach ($mesh->triangles as $k => $a) {
-                $b = $mesh->triangles[$k % 3 === 2 ? $k - 2 : $k + 1];
-                $users[$a < $b ? "{$a},{$b}" : "{$b},{$a}"][] = intdiv($k, 3);
-            }
-            /** @var array<int, int> $gone */
-            $gone = [];
-            foreach ($users as $faces) {
-                $gone += count($faces) > 2 ? array_flip($faces) : [];
-            }
+            $gone = Parting::tangled($mesh);
             if ($gone === []) {
                 break;
             }
-            $mesh = $mesh->picked(array_values(array_diff(range(0, $mesh->triangleCount() - 1), array_keys($gone))));
+            $mesh = $mesh->picked(array_values(array_diff(range(0, $mesh->triangleCount() - 1), $gone)));
             $keep = [];
             foreach (Topology::parts($mesh) as $part) {
                 if (count($part) >= self::SCRAP) {
@@ -177,59 +274,23 @@ final readonly class Repair
     }
 
     /**
-     * A vertex in which faces meet that hang together over no edge becomes several, one for each fan of faces.
+     * Parted where only corners or edges touch. New vertices on rims are drawn a little into their fans, so that no filled hole
+     * has two corners in one place.
      *
      * @return array{TriangleMesh, int}
      */
-    private static function splitFans(TriangleMesh $mesh): array
+    private static function part(TriangleMesh $mesh): array
     {
+        [$mesh, $new] = Parting::of($mesh);
+        $move = array_intersect_key(array_flip($new), array_flip(Topology::of($mesh)->openEdges));
+        if ($move === []) {
+            return [$mesh, count($new)];
+        }
         $t = $mesh->triangles;
-        $parent = array_keys($t);
-        $root = static function (int $k) use (&$parent): int {
-            while ($parent[$k] !== $k) {
-                $k = $parent[$k] = $parent[$parent[$k]];
-            }
-
-            return $k;
-        };
-        // Corners of faces that share an edge belong to one fan at each of its ends.
-        $edges = [];
-        foreach ($t as $k => $a) {
-            $n = $k % 3 === 2 ? $k - 2 : $k + 1;
-            $b = $t[$n];
-            [$low, $high, $p, $q] = $a < $b ? [$a, $b, $k, $n] : [$b, $a, $n, $k];
-            if (isset($edges[$low][$high])) {
-                [$r, $s] = $edges[$low][$high];
-                $parent[$root($p)] = $root($r);
-                $parent[$root($q)] = $root($s);
-            } else {
-                $edges[$low][$high] = [$p, $q];
-            }
-        }
-        $name = [];
         [$x, $y, $z] = [$mesh->x, $mesh->y, $mesh->z];
-        $split = 0;
-        $seen = [];
-        foreach ($t as $k => $v) {
-            $fan = $root($k);
-            if (! isset($name[$fan])) {
-                $name[$fan] = $v;
-                if (isset($seen[$v])) {
-                    $name[$fan] = count($x);
-                    $x[] = $x[$v];
-                    $y[] = $y[$v];
-                    $z[] = $z[$v];
-                    $split++;
-                }
-                $seen[$v] = true;
-            }
-            $t[$k] = $name[$fan];
-        }
-
-        // The new ones are drawn a little into their fans, so that no filled hole has two corners in one place.
         $sum = [];
         foreach ($t as $k => $v) {
-            foreach ($v >= $mesh->vertexCount() ? [1, 2] : [] as $step) {
+            foreach (isset($move[$v]) ? [1, 2] : [] as $step) {
                 $w = $t[3 * intdiv($k, 3) + ($k + $step) % 3];
                 $sum[$v] ??= [0.0, 0.0, 0.0, 0];
                 $sum[$v] = [$sum[$v][0] + $x[$w], $sum[$v][1] + $y[$w], $sum[$v][2] + $z[$w], $sum[$v][3] + 1];
@@ -241,7 +302,7 @@ final readonly class Repair
             $z[$v] += self::DRAWN_IN * ($sz / $n - $z[$v]);
         }
 
-        return $split === 0 ? [$mesh, 0] : [new TriangleMesh($x, $y, $z, $t, $mesh->normals, $mesh->uvs, $mesh->looks), $split];
+        return [new TriangleMesh($x, $y, $z, $t, $mesh->normals, $mesh->uvs, $mesh->looks), count($new)];
     }
 
     /**
@@ -300,144 +361,6 @@ final readonly class Repair
         }
 
         return $turned === 0 ? [$mesh, 0] : [$mesh->turned(array_keys(array_filter($turn))), $turned];
-    }
-
-    /** @return array{TriangleMesh, int} */
-    private static function fill(TriangleMesh $mesh): array
-    {
-        $t = $mesh->triangles;
-        $next = [];
-        $used = [];
-        $open = Topology::of($mesh)->openEdges;
-        for ($k = 0, $end = count($open); $k < $end; $k += 2) {
-            // A hole's rim runs against the edges of the faces around it.
-            [$a, $b] = [$open[$k], $open[$k + 1]];
-            if (isset($next[$b])) {
-                // Two holes meet in a vertex: which way to go cannot be told.
-                $used[$b] = true;
-            }
-            $next[$b] = $a;
-        }
-        foreach (array_keys($used) as $v) {
-            unset($next[$v]);
-        }
-        $edges = [];
-        foreach ($t as $k => $a) {
-            $edges[self::edge($a, $t[$k % 3 === 2 ? $k - 2 : $k + 1])] = true;
-        }
-        [$x, $y, $z] = [$mesh->x, $mesh->y, $mesh->z];
-        $filled = 0;
-        $more = $direction = [];
-        while (($start = array_key_first($next)) !== null) {
-            $loop = [];
-            $at = $start;
-            while (isset($next[$at])) {
-                $loop[] = $at;
-                $to = $next[$at];
-                unset($next[$at]);
-                $at = $to;
-            }
-            if ($at !== $start || count($loop) < 3) {
-                continue;
-            }
-            [$triangles, $normal] = self::cap($mesh, $loop);
-            if (self::meets($triangles, $loop, $edges)) {
-                // Across the hole there is an edge already: all go to a new vertex in the middle instead.
-                $middle = count($x);
-                foreach ([&$x, &$y, &$z] as &$axis) {
-                    $axis[] = array_sum(array_map(static fn (int $v): float => $axis[$v], $loop)) / count($loop);
-                }
-                unset($axis);
-                $triangles = [];
-                foreach ($loop as $k => $a) {
-                    array_push($triangles, $a, $loop[$k + 1] ?? $loop[0], $middle);
-                }
-            }
-            foreach ($triangles as $k => $a) {
-                $edges[self::edge($a, $triangles[$k % 3 === 2 ? $k - 2 : $k + 1])] = true;
-            }
-            array_push($more, ...$triangles);
-            for ($k = 0, $end = count($triangles); $k < $end; $k++) {
-                array_push($direction, ...$normal);
-            }
-            $filled++;
-        }
-        if ($filled === 0) {
-            return [$mesh, 0];
-        }
-
-        return [new TriangleMesh(
-            $x,
-            $y,
-            $z,
-            [...$t, ...$more],
-            $mesh->normals === null ? null : [...$mesh->normals, ...$direction],
-            $mesh->uvs === null ? null : [...$mesh->uvs, ...array_fill(0, 2 * count($more), 0.0)],
-            $mesh->looks === null ? null : [...$mesh->looks, ...array_fill(0, intdiv(count($more), 3), TriangleMesh::LOOK_OUTER)],
-        ), $filled];
-    }
-
-    private static function edge(int $a, int $b): string
-    {
-        return $a < $b ? "{$a},{$b}" : "{$b},{$a}";
-    }
-
-    /**
-     * Whether an edge across a hole is one that the mesh has already.
-     *
-     * @param list<int> $triangles
-     * @param list<int> $loop
-     * @param array<string, true> $edges
-     */
-    private static function meets(array $triangles, array $loop, array $edges): bool
-    {
-        $rim = [];
-        foreach ($loop as $k => $a) {
-            $rim[self::edge($a, $loop[$k + 1] ?? $loop[0])] = true;
-        }
-        foreach ($triangles as $k => $a) {
-            $edge = self::edge($a, $triangles[$k % 3 === 2 ? $k - 2 : $k + 1]);
-            if (isset($edges[$edge]) && ! isset($rim[$edge])) {
-                return true;
-            }
-        }
-
-        return false;
-    }
-
-    /**
-     * A rim closed by triangles, seen along its mean normal (Newell's method).
-     *
-     * @param list<int> $loop
-     *
-     * @return array{list<int>, array{float, float, float}}
-     */
-    private static function cap(TriangleMesh $mesh, array $loop): array
-    {
-        $nx = $ny = $nz = 0.0;
-        foreach ($loop as $k => $a) {
-            $b = $loop[$k + 1 === count($loop) ? 0 : $k + 1];
-            $nx += ($mesh->y[$a] - $mesh->y[$b]) * ($mesh->z[$a] + $mesh->z[$b]);
-            $ny += ($mesh->z[$a] - $mesh->z[$b]) * ($mesh->x[$a] + $mesh->x[$b]);
-            $nz += ($mesh->x[$a] - $mesh->x[$b]) * ($mesh->y[$a] + $mesh->y[$b]);
-        }
-        $length = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
-        $normal = $length > 0.0 ? [$nx / $length, $ny / $length, $nz / $length] : [0.0, 1.0, 0.0];
-        [$first, $second, $sign] = match (true) {
-            abs($nx) >= abs($ny) && abs($nx) >= abs($nz) => [$mesh->y, $mesh->z, $nx],
-            abs($ny) >= abs($nz) => [$mesh->z, $mesh->x, $ny],
-            default => [$mesh->x, $mesh->y, $nz],
-        };
-        if ($sign < 0.0) {
-            [$first, $second] = [$second, $first];
-        }
-        $u = $v = [];
-        foreach ($loop as $p) {
-            $u[$p] = $first[$p];
-            $v[$p] = $second[$p];
-        }
-
-        return [PolygonTriangulator::triangulate([$loop], $u, $v), $normal];
     }
 
     /**

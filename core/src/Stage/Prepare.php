@@ -10,6 +10,7 @@ use YardBreak\Core\Document\Settings;
 use YardBreak\Core\Format\BadFile;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Mesh\Normals;
+use YardBreak\Core\Mesh\Parting;
 use YardBreak\Core\Mesh\PlaneCuts;
 use YardBreak\Core\Mesh\Remesh;
 use YardBreak\Core\Mesh\Shell;
@@ -38,7 +39,7 @@ final readonly class Prepare implements Stage
 
     public function version(): int
     {
-        return 4;
+        return 5;
     }
 
     public function inputs(): array
@@ -49,7 +50,8 @@ final readonly class Prepare implements Stage
     public function run(Progress $progress): SourceMesh
     {
         $source = Kinds::source($this->prop->source->kind)::mesh($this->prop->source->settings, $this->assets);
-        $mesh = $source->mesh;
+        // Before all else, so that whatever is made of it finds two faces at each edge.
+        $mesh = Parting::whereCrowded($source->mesh);
         $prepare = $this->prop->prepare;
         if ($prepare->int('cutLines') > 0) {
             $mesh = PlaneCuts::random($mesh, $prepare->int('cutLines'), $prepare->int('cutSeed'));

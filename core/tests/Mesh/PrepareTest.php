@@ -13,6 +13,7 @@ use YardBreak\Core\Mesh\Repair;
 use YardBreak\Core\Mesh\Subdivision;
 use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Tests\Fixture\HardMeshes;
 
 final class PrepareTest extends TestCase
 {
@@ -131,8 +132,48 @@ final class PrepareTest extends TestCase
         $moved = $box->transformed(1.0, [0.0, 0.0, 0.0, 1.0], [1.0, 1.0, 1.0]);
         $both = new TriangleMesh([...$box->x, ...$moved->x], [...$box->y, ...$moved->y], [...$box->z, ...$moved->z], [...$box->triangles, ...array_map(static fn (int $v): int => $v + count($box->x), $moved->triangles)]);
         $repair = Repair::of($both);
+        self::assertSame(2, Topology::of($repair->mesh)->parts, 'they touch in one corner, and are two all the same');
+        self::assertSame([], $repair->done);
+
+        // The first has a hole, so its rims are joined with what is near: parted again, the hole filled.
+        $repair = Repair::of($both->picked(range(1, $both->triangleCount() - 1)));
         self::assertTrue(Topology::of($repair->mesh)->isWatertight());
         self::assertSame(2, Topology::of($repair->mesh)->parts, 'joined in one corner, then parted there');
-        self::assertContains('1 vertex parted where only corners touched', $repair->done);
+        self::assertContains('1 vertex parted where only corners or edges touched', $repair->done);
+        self::assertEqualsWithDelta(2.0, MassProperties::of($repair->mesh)->volume, 1e-12);
+    }
+
+    /** What is sound is left alone: repair moves nothing, whatever touches, is thin, hollow or tiny. */
+    public function testARepairLeavesWhatIsSound(): void
+    {
+        foreach (HardMeshes::all() as $name => $make) {
+            $mesh = $make();
+            $repair = Repair::of($mesh);
+            self::assertTrue(Topology::of($repair->mesh)->isWatertight(), $name);
+            self::assertEqualsWithDelta(1.0, MassProperties::of($repair->mesh)->volume / MassProperties::of($mesh)->volume, 1e-12, $name);
+            self::assertSame($mesh->triangleCount(), $repair->mesh->triangleCount(), $name);
+        }
+    }
+
+    /** Solids side by side with the face between them there twice become one, in any state of their vertices; a doubled ball becomes one ball. */
+    public function testFacesBetweenSolidsGo(): void
+    {
+        $still = [0.0, 0.0, 0.0, 1.0];
+        foreach ([1, 3] as $divisions) {
+            $box = Solids::box(1, 1, 1, $divisions);
+            $two = TriangleMesh::together([$box, $box->transformed(1.0, $still, [1.0, 0.0, 0.0])]);
+            foreach ([$two, $two->joined()] as $mesh) {
+                $repair = Repair::of($mesh);
+                self::assertTrue(Topology::of($repair->mesh)->isWatertight());
+                self::assertSame(1, Topology::of($repair->mesh)->parts);
+                self::assertEqualsWithDelta(2.0, MassProperties::of($repair->mesh)->volume, 1e-12);
+                self::assertSame($two->triangleCount() - 4 * $divisions ** 2, $repair->mesh->triangleCount());
+            }
+        }
+        $ball = Solids::ball(0.5, 4);
+        $repair = Repair::of(TriangleMesh::together([$ball, $ball, $ball->transformed(1.0, $still, [3.0, 0.0, 0.0])]));
+        self::assertSame(2, Topology::of($repair->mesh)->parts);
+        self::assertSame(2 * $ball->triangleCount(), $repair->mesh->triangleCount());
+        self::assertContains('volume -33.3 %', $repair->done, 'what changes the volume of something closed says by how much');
     }
 }
