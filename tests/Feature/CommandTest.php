@@ -60,6 +60,19 @@ final class CommandTest extends TestCase
         self::assertSame(0, $code, $error);
         self::assertNull(json_decode($out, true)['volume_error']);
 
+        // A file in millimetres without its last face: a tetrahedron of a millimetre when it is mended.
+        file_put_contents("{$this->folder}/small.obj", "v 0 0 0\nv 1 0 0\nv 0 1 0\nv 0 0 1\nf 1 3 2\nf 1 2 4\nf 2 3 4\n");
+        [$code, $out, $error] = $this->artisan('yard:break', "{$this->folder}/small.obj", "{$this->folder}/small.glb", '--units=mm', '--repair', '--pieces=6');
+        self::assertSame(0, $code, $error);
+        self::assertEqualsWithDelta(1e-9 / 6.0, json_decode($out, true)['volume'], 1e-18);
+        self::assertStringContainsString('1 hole filled', $error);
+        [$code, $out] = $this->artisan('yard:break', $obj, "{$this->folder}/large.glb", '--size=8', '--pieces=6');
+        self::assertSame(0, $code);
+        self::assertEqualsWithDelta(512.0 / 6.0, json_decode($out, true)['volume'], 1e-9);
+        [$code, , $error] = $this->artisan('yard:break', $obj, "{$this->folder}/none.glb", '--units=miles');
+        self::assertSame(2, $code);
+        self::assertStringContainsString('one of: m, cm, mm, in, ft', $error);
+
         $document = ['version' => 1, 'frames' => 8, 'props' => [[
             'id' => 't', 'name' => 'T', 'source' => ['kind' => 'file', 'asset' => hash_file('sha256', $obj), 'fileName' => 'tetra.obj'],
             'place' => ['y' => 0.2], 'break' => ['pieces' => 4], 'timing' => ['release' => 'frame', 'frame' => 2],

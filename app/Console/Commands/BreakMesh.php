@@ -7,14 +7,13 @@ namespace App\Console\Commands;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Schema;
 use YardBreak\Core\Document\Shot;
-use YardBreak\Core\Format\MeshReader;
+use YardBreak\Core\Format\BadFile;
 use YardBreak\Core\Format\ObjWriter;
 use YardBreak\Core\HandOff\AnimatedGlb;
 use YardBreak\Core\Mesh\MassProperties;
-use YardBreak\Core\Mesh\Normals;
 use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Stage\ListedAssets;
 use YardBreak\Core\Stage\MemoryStore;
-use YardBreak\Core\Stage\NoAssets;
 use YardBreak\Core\Stage\Pipeline;
 
 final class BreakMesh extends ComputeCommand
@@ -27,6 +26,10 @@ final class BreakMesh extends ComputeCommand
         {--seed= : Another number gives another break}
         {--evenness= : 0 for pieces of all sizes, 1 for nearly equal ones}
         {--settings= : JSON file with the fields of "break" in a shot document}
+        {--units= : What numbers in the file stand for: m, cm, mm, in or ft}
+        {--up= : Which axis of the file points up: y or z}
+        {--size= : Longest side after scaling, m}
+        {--repair : Mend the mesh first}
         {--set=* : Any other field of the pattern or the finish, as name=value (at=0.1,0,0.2 for a place)}
         {--prefix=piece : Name of the pieces}';
 
@@ -34,15 +37,22 @@ final class BreakMesh extends ComputeCommand
 
     protected function compute(): array
     {
-        $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
         $file = $this->text('file');
         $out = $this->text('out');
-        $prop = $this->prop();
+        $hash = is_file($file) ? hash_file('sha256', $file) : false;
+        if ($hash === false) {
+            throw new BadFile("“{$file}” cannot be opened. Check the path and its permissions.");
+        }
+        $prop = $this->prop($hash, basename($file));
+        $pipeline = new Pipeline(new MemoryStore(), new ListedAssets([$hash => $file]));
         $begin = microtime(true);
-        $mesh = MeshReader::read($file, basename($file));
-        $mesh = $mesh->normals === null ? Normals::computed($mesh) : $mesh;
+        $mesh = $pipeline->prepared($prop);
         $this->say("{$file}: {$mesh->triangleCount()} triangles");
-        $broken = $pipeline->brokenMesh($mesh, $prop);
+        $repairs = $pipeline->repairs($prop);
+        foreach ($repairs ?? [] as $done) {
+            $this->say($done);
+        }
+        $broken = $pipeline->broken($prop);
         $seconds = microtime(true) - $begin;
         $this->say(sprintf('%d pieces in %.2f s', count($broken->pieces), $seconds));
         $prefix = preg_replace('/[^A-Za-z0-9_-]/', '-', $this->text('prefix')) ?: 'piece';
@@ -62,6 +72,7 @@ final class BreakMesh extends ComputeCommand
             'file' => $file,
             'out' => $out,
             'settings' => ['pattern' => $prop->pattern->kind] + $prop->pattern->settings->inForce(),
+            'repairs' => $repairs,
             'pieces' => count($broken->pieces),
             'joined_slivers' => $broken->joined,
             'taken_away' => $broken->discarded,
@@ -77,7 +88,7 @@ final class BreakMesh extends ComputeCommand
     }
 
     /** From the file, then the options; checked by the schema, as in a shot. A file of version 1 has no kinds: it is upgraded. */
-    private function prop(): Prop
+    private function prop(string $asset, string $fileName): Prop
     {
         $given = $this->text('settings') === '' ? [] : self::jsonFile($this->text('settings'));
         $fields = Schema::load()->field(['props', '0', 'break'])['properties'] ?? [];
@@ -96,7 +107,10 @@ final class BreakMesh extends ComputeCommand
             }
         }
 
-        return Shot::read(['version' => 2, 'props' => [['id' => 'file', 'name' => 'File', 'break' => $break]]])->props[0];
+        $source = ['asset' => $asset, 'fileName' => $fileName, 'repair' => (bool) $this->option('repair')] + array_filter(['units' => $this->option('units'), 'up' => $this->option('up')], is_string(...));
+        $prepare = is_string($this->option('size')) ? ['size' => self::value($this->option('size'))] : [];
+
+        return Shot::read(['version' => 2, 'props' => [['id' => 'file', 'name' => 'File', 'source' => ['kind' => 'file', 'file' => $source], 'prepare' => $prepare, 'break' => $break]]])->props[0];
     }
 
     /**

@@ -66,6 +66,27 @@ final readonly class CellComplex
     }
 
     /**
+     * The power diagram of the sites (Aurenhammer 1987): a cell is the larger the larger its weight.
+     *
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param array<int, float> $weights in squared lengths
+     * @param array{float, float, float} $low
+     * @param array{float, float, float} $high
+     */
+    public static function power(array $x, array $y, array $z, array $weights, array $low, array $high): self
+    {
+        $plain = self::voronoi($x, $y, $z, $low, $high);
+        $b = $plain->b;
+        foreach (array_values($weights) as $i => $weight) {
+            $b[$i] -= $weight;
+        }
+
+        return new self($plain->ax, $plain->ay, $plain->az, $b, $low, $high);
+    }
+
+    /**
      * Slabs between parallel planes: cell i lies between positions i - 1 and i along the normal.
      *
      * @param array{float, float, float} $normal of length 1

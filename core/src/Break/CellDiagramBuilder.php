@@ -20,11 +20,12 @@ final class CellDiagramBuilder
      * @param array<int, float> $x sites; no two may be equal
      * @param array<int, float> $y
      * @param array<int, float> $z
+     * @param array<int, float> $weights of a power diagram; none: a Voronoi diagram
      */
-    public static function voronoi(array $x, array $y, array $z, CellComplex $complex, Progress $progress = new Progress()): CellDiagram
+    public static function voronoi(array $x, array $y, array $z, CellComplex $complex, Progress $progress = new Progress(), array $weights = []): CellDiagram
     {
         $n = $complex->cells;
-        $facets = self::clip($x, $y, $z, $complex, SiteGrid::of($x, $y, $z), $progress);
+        $facets = self::clip($x, $y, $z, $complex, SiteGrid::of($x, $y, $z), $progress, $weights);
 
         return self::share($facets, $n, $complex);
     }
@@ -49,11 +50,12 @@ final class CellDiagramBuilder
      * @param array<int, float> $sx
      * @param array<int, float> $sy
      * @param array<int, float> $sz
+     * @param array<int, float> $weights
      *
      * @return array{array<int, int>, array<int, int>, array<int, int>, array<int, int>, array<int, int>, array<int, int>, array<int, float>, array<int, float>, array<int, float>}
      *                                                                                                                                                                    facet's low cell, high cell, start; then per facet corner: the three constraints beside the low cell, x, y, z
      */
-    private static function clip(array $sx, array $sy, array $sz, CellComplex $complex, ?SiteGrid $grid, Progress $progress = new Progress()): array
+    private static function clip(array $sx, array $sy, array $sz, CellComplex $complex, ?SiteGrid $grid, Progress $progress = new Progress(), array $weights = []): array
     {
         $n = $complex->cells;
         $ax = $complex->ax;
@@ -91,6 +93,7 @@ final class CellDiagramBuilder
         $oz = $grid === null ? 0.0 : $grid->z0;
         $secure = $grid === null ? INF : 4.000001;
         $shells = max($gx, $gy, $gz);
+        $heaviest = $weights === [] ? 0.0 : max($weights);
         $outCount = 0;
         for ($c = 0; $c < $n; $c++) {
             if (($c & 255) === 0) {
@@ -128,6 +131,8 @@ final class CellDiagramBuilder
             $nf = 6;
             $nc = 6;
             $r4 = INF;
+            // A heavier site cuts from farther off: from r + sqrt(r2 + how much heavier), where r reaches to the farthest corner.
+            $heavier = $weights === [] ? 0.0 : $heaviest - $weights[$c];
             $cx = $grid === null ? 0 : (int) (($px - $ox) / $block);
             $cy = $grid === null ? 0 : (int) (($py - $oy) / $block);
             $cz = $grid === null ? 0 : (int) (($pz - $oz) / $block);
@@ -362,6 +367,9 @@ final class CellDiagramBuilder
                         if ($t > $r4) {
                             $r4 = $t;
                         }
+                    }
+                    if ($heavier > 0.0) {
+                        $r4 = 0.5 * ($r4 + sqrt($r4 * $r4 + $heavier));
                     }
                     $r4 = $secure * $r4 * $r4;
                 }

@@ -16,6 +16,9 @@ use YardBreak\Core\Mesh\TriangleMesh;
  */
 final readonly class CellularPattern implements Pattern
 {
+    /** From this evenness on the volumes are made the same, at 1 wholly. */
+    private const SAME = 0.8;
+
     /** Of the prop's size: how far apart fine and coarse regions are. */
     private const VARIETY_SCALE = 0.4;
 
@@ -52,8 +55,23 @@ final readonly class CellularPattern implements Pattern
     {
         $strewn = new Sites($mesh, $this->density($mesh));
         $sites = $strewn->strew($this->pieces, RandomStream::named($this->seed, 'cellular sites'));
-        [$x, $y, $z] = $strewn->even($sites, $this->evenness, RandomStream::named($this->seed, 'cellular evenness'));
+        $sites = $strewn->even($sites, $this->evenness, RandomStream::named($this->seed, 'cellular evenness'));
+        [$x, $y, $z] = $sites;
         $region = Region::around($mesh);
+        if ($this->evenness > self::SAME && $this->pieces > 1) {
+            $even = EvenVolumes::of($sites, $strewn->spread($this->pieces, RandomStream::named($this->seed, 'cellular volumes')), $progress);
+            // From sites in the middle of their cells to cells of one volume.
+            $s = ($this->evenness - self::SAME) / (1.0 - self::SAME);
+            $weights = [];
+            foreach ($even->weights as $i => $weight) {
+                $x[$i] += $s * ($even->x[$i] - $x[$i]);
+                $y[$i] += $s * ($even->y[$i] - $y[$i]);
+                $z[$i] += $s * ($even->z[$i] - $z[$i]);
+                $weights[] = $s * $weight;
+            }
+
+            return CellDiagramBuilder::voronoi($x, $y, $z, CellComplex::power($x, $y, $z, $weights, $region->low, $region->high), $progress, $weights);
+        }
 
         return CellDiagramBuilder::voronoi($x, $y, $z, CellComplex::voronoi($x, $y, $z, $region->low, $region->high), $progress);
     }

@@ -14,6 +14,9 @@ use YardBreak\Core\Mesh\TriangleMesh;
  */
 final readonly class HalvingPattern implements Pattern
 {
+    /** Smaller than this part of the volume that a piece is to have, it is a crumb. */
+    private const CRUMB = 0.02;
+
     /**
      * @param int $rounds of halving all pieces; with $count above 0 the largest piece is halved until there are that many
      * @param float $wander height of the cut over its plane, in parts of the piece's size
@@ -31,18 +34,20 @@ final readonly class HalvingPattern implements Pattern
     public function cut(Fracture $fracture, int $piece, TriangleMesh $mesh, Progress $progress): void
     {
         $halver = new Halver($fracture, $this->seed, $this->wander, $this->jagged);
-        if ($this->count > 0) {
-            $this->toTheCount($halver, $piece, MassProperties::of($mesh)->volume, $progress);
-        } else {
-            $this->inRounds($halver, $piece, $progress);
-        }
+        $whole = MassProperties::of($mesh)->volume;
+        $crumb = self::CRUMB * $whole / ($this->count > 0 ? $this->count : 2 ** $this->rounds);
+        $parts = $this->count > 0 ? $this->toTheCount($halver, $piece, $whole, $crumb, $progress) : $this->inRounds($halver, $piece, $crumb, $progress);
         $halver->finish();
+        // The tip of a tooth that a cut takes off stays on what it stood out of.
+        PieceMerger::crumbs($fracture, array_fill_keys($parts, true), $crumb);
     }
 
-    private function toTheCount(Halver $halver, int $piece, float $whole, Progress $progress): void
+    /** @return list<int> the pieces that came of it */
+    private function toTheCount(Halver $halver, int $piece, float $whole, float $crumb, Progress $progress): array
     {
         $volume = [$piece => $whole];
-        while (count($volume) < $this->count) {
+        $count = 1;
+        while ($count < $this->count) {
             $largest = (int) array_search(max($volume), $volume, true);
             $parts = $halver->halve($largest);
             if (count($parts) < 2) {
@@ -52,23 +57,37 @@ final readonly class HalvingPattern implements Pattern
                 }
                 continue;
             }
+            $count--;
             foreach ($parts as $part) {
                 $volume[$part] = $halver->volume($part);
+                $count += $volume[$part] < $crumb ? 0 : 1;
             }
-            $progress->at('pieces', count($volume), $this->count);
+            $progress->at('pieces', $count, $this->count);
         }
+
+        return array_keys($volume);
     }
 
-    private function inRounds(Halver $halver, int $piece, Progress $progress): void
+    /** @return list<int> the pieces that came of it */
+    private function inRounds(Halver $halver, int $piece, float $crumb, Progress $progress): array
     {
         $goal = 2 ** $this->rounds;
         $halves = [$piece];
+        $crumbs = [];
         for ($round = 0; $round < $this->rounds; $round++) {
             foreach ($halves as $half) {
-                array_push($halves, ...array_diff($halver->halve($half), [$half]));
+                foreach (array_diff($halver->halve($half), [$half]) as $part) {
+                    if ($halver->volume($part) < $crumb) {
+                        $crumbs[] = $part;
+                    } else {
+                        $halves[] = $part;
+                    }
+                }
                 $progress->at('pieces', count($halves), $goal);
             }
             sort($halves);
         }
+
+        return [...$halves, ...$crumbs];
     }
 }

@@ -21,6 +21,8 @@ final class MeshCutter
     /** How far below the surface one looks, in parts of the mesh's size. */
     private const BELOW = 1e-6;
 
+    private const DEPTHS = 3;
+
     /** Share of the samples that may go wrong by rounding. */
     private const DOUBT = 0.01;
 
@@ -90,7 +92,7 @@ final class MeshCutter
         }
         $mass = MassProperties::of($mesh);
         if ($mass->volume <= 0.0) {
-            throw new BreakFailed('The faces point inwards, so the prop has no inside. Turn them outwards first.');
+            throw new BreakFailed('The faces point inwards, so the prop has no inside. A repair turns them outwards.');
         }
         if (self::overlapsItself($mesh)) {
             throw new BreakFailed('The surface crosses itself: parts of it lie inside others. Parts that poke through one another must be joined in the program they come from.');
@@ -120,11 +122,13 @@ final class MeshCutter
             }
             // Off the middle, so that rays do not run along the edges of evenly divided meshes.
             $looked++;
-            $wrong += $inside->contains(
-                0.31 * $mesh->x[$a] + 0.36 * $mesh->x[$b] + 0.33 * $mesh->x[$c] - $below / $l * $nx,
-                0.31 * $mesh->y[$a] + 0.36 * $mesh->y[$b] + 0.33 * $mesh->y[$c] - $below / $l * $ny,
-                0.31 * $mesh->z[$a] + 0.36 * $mesh->z[$b] + 0.33 * $mesh->z[$c] - $below / $l * $nz,
-            ) ? 0 : 1;
+            $at = [0.31 * $mesh->x[$a] + 0.36 * $mesh->x[$b] + 0.33 * $mesh->x[$c], 0.31 * $mesh->y[$a] + 0.36 * $mesh->y[$b] + 0.33 * $mesh->y[$c], 0.31 * $mesh->z[$a] + 0.36 * $mesh->z[$b] + 0.33 * $mesh->z[$c]];
+            $isInside = false;
+            // Less far down where a wall is so thin that one came out on its other side.
+            for ($depth = $below / $l, $try = 0; ! $isInside && $try < self::DEPTHS; $try++, $depth *= 0.01) {
+                $isInside = $inside->contains($at[0] - $depth * $nx, $at[1] - $depth * $ny, $at[2] - $depth * $nz);
+            }
+            $wrong += $isInside ? 0 : 1;
         }
 
         return $wrong > max(2.0, self::DOUBT * $looked);

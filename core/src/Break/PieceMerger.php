@@ -79,6 +79,34 @@ final class PieceMerger
         if ($thinnest <= 0.0 && ($volume === [] || min($volume) >= $least)) {
             return 0;
         }
+
+        return self::small($fracture, $volume, static fn (int $piece, float $own, float $area): bool => $own < $least || 6.0 * sqrt(M_PI) * $own < $thinnest * $area ** 1.5);
+    }
+
+    /**
+     * Some pieces, where they are smaller than a volume, are joined to the neighbour they share the largest area with.
+     *
+     * @param array<int, true> $among by piece
+     * @param float $least m3
+     *
+     * @return int how many were joined
+     */
+    public static function crumbs(Fracture $fracture, array $among, float $least): int
+    {
+        $volume = $fracture->volumes();
+        $small = array_filter(array_intersect_key($volume, $among), static fn (float $own): bool => $own < $least);
+
+        return $small === [] ? 0 : self::small($fracture, $volume, static fn (int $piece, float $own): bool => isset($among[$piece]) && $own < $least);
+    }
+
+    /**
+     * @param array<int, float> $volume by piece
+     * @param callable(int, float, float): bool $isSmall by a piece's number, volume and area
+     *
+     * @return int how many were joined
+     */
+    private static function small(Fracture $fracture, array $volume, callable $isSmall): int
+    {
         $shared = $fracture->sharedAreas();
         $area = array_map(static fn (array $of): float => (float) array_sum($of), $shared);
         foreach ($fracture->back as $f => $piece) {
@@ -91,8 +119,7 @@ final class PieceMerger
         asort($order);
         $count = 0;
         foreach (array_keys($order) as $piece) {
-            $thin = 6.0 * sqrt(M_PI) * $volume[$piece] < $thinnest * $area[$piece] ** 1.5;
-            if (($volume[$piece] >= $least && ! $thin) || $shared[$piece] === []) {
+            if ($shared[$piece] === [] || ! $isSmall($piece, $volume[$piece], $area[$piece])) {
                 continue;
             }
             $best = (int) array_search(max($shared[$piece]), $shared[$piece], true);

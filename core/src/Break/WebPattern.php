@@ -18,7 +18,7 @@ final readonly class WebPattern implements Pattern
     private const RING_JITTER = 0.35;
 
     /** No web is quite even: where all rays met in one line, no wall there would have a width. */
-    private const UNEVEN = 1e-3;
+    private const UNEVEN = 1e-2;
 
     /** Rings that go on outside the radius are this much wider than the last one inside it. */
     private const COARSER = 2.0;

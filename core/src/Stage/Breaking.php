@@ -59,7 +59,7 @@ final class Breaking implements Stage
 
     public function version(): int
     {
-        return 8;
+        return 9;
     }
 
     public function inputs(): array

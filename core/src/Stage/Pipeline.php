@@ -83,17 +83,6 @@ final class Pipeline
         return $this->runner->result($this->breaking($prop), $progress);
     }
 
-    /**
-     * Breaks a mesh as a prop's settings say, whatever the prop's own source is.
-     *
-     * @throws BadFile
-     * @throws BreakFailed
-     */
-    public function brokenMesh(TriangleMesh $mesh, Prop $prop, Progress $progress = new Progress()): BrokenProp
-    {
-        return (new Breaking($prop, '', static fn (): TriangleMesh => $mesh, $this->assets, $this->surfaces))->run($progress);
-    }
-
     private function breaking(Prop $prop): Breaking
     {
         return new Breaking($prop, $this->preparedHash($prop), fn (): TriangleMesh => $this->prepared($prop), $this->assets, $this->surfaces);

@@ -20,12 +20,15 @@ use YardBreak\Core\Format\ObjReader;
 use YardBreak\Core\Format\ObjWriter;
 use YardBreak\Core\Format\PlyReader;
 use YardBreak\Core\Format\StlReader;
+use YardBreak\Core\HandOff\AnimatedGlb;
 use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\Normals;
 use YardBreak\Core\Mesh\Primitive\Solids;
 use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Stage\BrokenProp;
 use YardBreak\Core\Tests\Fixture\Node;
+use YardBreak\Core\Tests\Fixture\WrittenPieces;
 
 final class FormatTest extends TestCase
 {
@@ -78,6 +81,30 @@ final class FormatTest extends TestCase
         $read = GlbReader::read($bytes);
         self::assertEqualsWithDelta([[-0.5, -0.5, -0.5], [5.5, 2.5, 0.5]], $read->bounds(), 1e-6);
         self::assertEqualsWithDelta(2.0, MassProperties::of($read)->volume, 1e-6);
+    }
+
+    /** A million metres off: OBJ gives back each volume to 1e-9, GLB as well as singles of the size can, and neighbours still meet. */
+    public function testWhatLiesFarAwayKeepsItsShape(): void
+    {
+        $ball = Normals::computed(Solids::ball(0.5, 8));
+        foreach ([[0.0, 0.0, 0.0], [1e6, -2e6, 5e5]] as $move) {
+            $mesh = $ball->transformed(1.0, [0.0, 0.0, 0.0, 1.0], $move);
+            $broken = BrokenProp::of('far', (new Breaker())->break($mesh, new CellularPattern(12, 1, 0.3)), $mesh->bounds());
+            $pieces = iterator_to_array($broken->pieces);
+            $glb = GlbReader::read(AnimatedGlb::atRest($broken, 'far'));
+            $written = new WrittenPieces(ObjWriter::write(array_map(static fn (TriangleMesh $piece, int $k): array => ["p{$k}", new TriangleMesh($piece->x, $piece->y, $piece->z, $piece->triangles)], $pieces, array_keys($pieces))));
+            self::assertEqualsWithDelta($glb->bounds(), $mesh->bounds(), 1e-6);
+            self::assertEqualsWithDelta(MassProperties::of($mesh)->volume, MassProperties::of($glb)->volume, 1e-6);
+            foreach ($pieces as $k => $piece) {
+                self::assertEqualsWithDelta($broken->mass[$k]->volume, $written->volumes["p{$k}"], 1e-9 * $broken->mass[$k]->volume);
+            }
+            // The first vertex of the first piece is a vertex of the ball: in the file it lies within a single's step of the size.
+            $nearest = INF;
+            foreach ($glb->x as $v => $x) {
+                $nearest = min($nearest, hypot(hypot($x - $pieces[0]->x[0], $glb->y[$v] - $pieces[0]->y[0]), $glb->z[$v] - $pieces[0]->z[0]));
+            }
+            self::assertLessThan(2e-7, $nearest);
+        }
     }
 
     /** Programs write -0 as often as 0; it is the same place, in loops that the JIT has compiled too. */
