@@ -6,7 +6,7 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   plugins: process.env['VITEST']
     ? [react()]
-    : [laravel({ input: 'resources/ts/main.tsx' }), react(), tailwindcss()],
+    : [laravel({ input: ['resources/ts/main.tsx', 'resources/ts/door.css'] }), react(), tailwindcss()],
   build: { chunkSizeWarningLimit: 2000 },
   test: { environment: 'happy-dom', include: ['tests/Components/*.test.tsx'], restoreMocks: true },
 });

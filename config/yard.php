@@ -10,6 +10,10 @@ return [
     'lease_seconds' => (int) env('YARD_LEASE', 60),
     // So many previews are computed at once; as many as there are cores is best. The other processes of the server go on answering.
     'computing' => max(1, (int) env('YARD_COMPUTING', 2)),
+    // Names under which it is reached beyond this machine, with commas between; then everybody signs in. None: this machine only, and nobody does.
+    'hosts' => array_values(array_filter(array_map(trim(...), explode(',', (string) env('YARD_HOSTS', ''))))),
+    // What is in the address bar where something stands before the server that speaks TLS, as https://yard.example.
+    'url' => rtrim((string) env('YARD_URL', ''), '/'),
     'room' => [
         // Results of stages (broken meshes, weights, ...) may take so many bytes; what was used longest ago goes first, and is computed again when it is needed.
         'computed' => (int) env('YARD_ROOM_COMPUTED', 4_000_000_000),

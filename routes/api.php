@@ -6,12 +6,17 @@ use App\Http\Controllers\AssetController;
 use App\Http\Controllers\BakeController;
 use App\Http\Controllers\ExportController;
 use App\Http\Controllers\ForceController;
+use App\Http\Controllers\PeopleController;
 use App\Http\Controllers\PropController;
 use App\Http\Controllers\ShotController;
+use App\Http\Controllers\SignInController;
 use App\Http\Controllers\StoreController;
 use Illuminate\Support\Facades\Route;
 
 Route::get('schema', [ShotController::class, 'schema']);
+Route::get('me', [PeopleController::class, 'me']);
+Route::post('sign-out', [SignInController::class, 'destroy']);
+Route::put('shots/{shot}/people', [PeopleController::class, 'share']);
 Route::get('shots', [ShotController::class, 'index']);
 Route::post('shots', [ShotController::class, 'store']);
 Route::get('shots/{shot}', [ShotController::class, 'show']);

@@ -7,6 +7,7 @@ namespace App\Models;
 use Illuminate\Database\Eloquent\Concerns\HasUlids;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
+use Illuminate\Database\Eloquent\SoftDeletingScope;
 
 /**
  * One simulation of one revision. It has one owner at a time: the worker whose lease has not run out.
@@ -30,6 +31,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property \Illuminate\Support\Carbon|null $created_at
  * @property \Illuminate\Support\Carbon|null $updated_at
  * @property Revision $revision
+ * @property Shot|null $shot
  */
 final class Bake extends Model
 {
@@ -39,6 +41,15 @@ final class Bake extends Model
 
     /** @var array<string, string> */
     protected $casts = ['cancel' => 'boolean', 'pinned' => 'boolean', 'lease_until' => 'float', 'started_at' => 'float', 'finished_at' => 'float'];
+
+    /** @return BelongsTo<Shot, $this> also if it has been deleted */
+    public function shot(): BelongsTo
+    {
+        /** @var BelongsTo<Shot, $this> $shot */
+        $shot = $this->belongsTo(Shot::class)->withoutGlobalScope(SoftDeletingScope::class);
+
+        return $shot;
+    }
 
     /** @return BelongsTo<Revision, $this> */
     public function revision(): BelongsTo

@@ -7,6 +7,7 @@ namespace App\Models;
 use Illuminate\Database\Eloquent\Concerns\HasUlids;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
+use Illuminate\Database\Eloquent\Relations\BelongsToMany;
 use Illuminate\Database\Eloquent\Relations\HasMany;
 use Illuminate\Database\Eloquent\SoftDeletes;
 
@@ -17,6 +18,9 @@ use Illuminate\Database\Eloquent\SoftDeletes;
  * @property string $name
  * @property string|null $head_id
  * @property Revision|null $head
+ * @property string|null $owner_id null: everybody's
+ * @property Person|null $owner
+ * @property \Illuminate\Database\Eloquent\Collection<int, Person> $people
  * @property \Illuminate\Support\Carbon|null $updated_at
  */
 final class Shot extends Model
@@ -30,6 +34,18 @@ final class Shot extends Model
     public function head(): BelongsTo
     {
         return $this->belongsTo(Revision::class, 'head_id');
+    }
+
+    /** @return BelongsTo<Person, $this> */
+    public function owner(): BelongsTo
+    {
+        return $this->belongsTo(Person::class);
+    }
+
+    /** @return BelongsToMany<Person, $this> with whom its owner shares it */
+    public function people(): BelongsToMany
+    {
+        return $this->belongsToMany(Person::class, 'shared_shots');
     }
 
     /** @return HasMany<Revision, $this> */

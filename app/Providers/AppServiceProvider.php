@@ -13,6 +13,7 @@ use App\Support\StoreKeeper;
 use Illuminate\Contracts\Foundation\Application;
 use Illuminate\Database\Connection;
 use Illuminate\Queue\Events\Looping;
+use Illuminate\Routing\UrlGenerator;
 use Illuminate\Support\Facades\Event;
 use Illuminate\Support\ServiceProvider;
 use YardBreak\Core\Stage\Assets;
@@ -33,6 +34,11 @@ final class AppServiceProvider extends ServiceProvider
 
     public function boot(): void
     {
+        $url = config()->string('yard.url');
+        if ($url !== '') {
+            // Links and redirections lead to what is in the address bar, whatever the server listens on.
+            $this->app->make(UrlGenerator::class)->forceRootUrl($url);
+        }
         Event::listen(Looping::class, BakeRescue::nowAndThen(...));
         Event::listen(Looping::class, StoreKeeper::nowAndThen(...));
     }

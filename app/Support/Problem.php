@@ -47,6 +47,7 @@ final class Problem extends RuntimeException
                 ),
             ]],
             $error instanceof ModelNotFoundException, $error instanceof NotFoundHttpException => [404, 'Not found', 'There is nothing here; it may have been deleted.', []],
+            $error instanceof HttpExceptionInterface && $error->getStatusCode() === 419 => [419, 'Reload the page', 'You have signed in anew since this page was opened. Reload it and make the change again; nothing stored was lost.', []],
             $error instanceof HttpExceptionInterface => [$error->getStatusCode(), 'The request cannot be answered', $error->getMessage(), []],
             default => [500, 'Something broke on our side', 'Nothing was changed. The newest log in storage/logs says more.', []],
         };

@@ -22,9 +22,15 @@ final class Shield
         'Cross-Origin-Opener-Policy' => 'same-origin',
     ];
 
-    /** Whether a host, with or without a port, is this machine's. */
-    public static function isOurs(string $host): bool
+    /**
+     * Whether a host, with or without a port, is this machine's, or one of the names under which it is reached.
+     *
+     * @param list<string> $names
+     */
+    public static function isOurs(string $host, array $names = []): bool
     {
-        return preg_match('/^(127\.0\.0\.1|localhost|\[::1\])(:\d{1,5})?$/', $host) === 1;
+        $ours = implode('|', array_map(static fn (string $name): string => preg_quote($name, '/'), ['127.0.0.1', 'localhost', '[::1]', ...$names]));
+
+        return preg_match("/^({$ours})(:\d{1,5})?$/Di", $host) === 1;
     }
 }

@@ -27,7 +27,7 @@ final class ShotBook
         $complete = $this->checked($document);
 
         return DB::transaction(function () use ($name, $complete, $summary): Shot {
-            $shot = Shot::create(['name' => $name]);
+            $shot = Shot::create(['name' => $name, 'owner_id' => People::me()?->id]);
             $revision = $shot->revisions()->create(['number' => 1, 'document' => $complete, 'summary' => $summary]);
             $shot->update(['head_id' => $revision->id]);
 

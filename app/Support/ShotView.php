@@ -33,6 +33,9 @@ final class ShotView
             'props' => array_values(array_filter(array_column(is_array($props) ? $props : [], 'name'), 'is_string')),
             'frames' => $shot->head->document['frames'] ?? 0,
             'fps' => $shot->head->document['fps'] ?? 24,
+            'owner' => $shot->owner?->name,
+            'mine' => People::owns($shot),
+            'people' => $shot->owner_id === null ? [] : $shot->people->pluck('name')->all(),
             'picture' => is_file($picture) ? "/api/shots/{$shot->id}/picture?" . filemtime($picture) : null,
         ];
     }

@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Models\Asset;
 use App\Support\FileAssets;
+use App\Support\People;
 use App\Support\Problem;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -44,6 +45,7 @@ final class AssetController
             default => self::mesh($file->getPathname(), $name),
         };
         $sha = $assets->keep((string) file_get_contents($file->getPathname()));
+        People::hasBrought($sha);
         Asset::firstOrCreate(['sha256' => $sha], ['name' => $name, 'bytes' => (int) $file->getSize()]);
 
         return new JsonResponse(['asset' => $sha, 'name' => $name] + $facts, 201);

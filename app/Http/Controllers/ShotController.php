@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Models\Shot;
 use App\Support\AtomicFile;
 use App\Support\BasedOn;
+use App\Support\People;
 use App\Support\Problem;
 use App\Support\ShotBook;
 use App\Support\ShotView;
@@ -33,7 +34,7 @@ final class ShotController
     public function index(): JsonResponse
     {
         /** @var \Illuminate\Database\Eloquent\Collection<int, Shot> $shots */
-        $shots = Shot::with('head')->orderByDesc('updated_at')->get();
+        $shots = People::shots()->with(['head', 'owner', 'people'])->orderByDesc('updated_at')->get();
 
         return new JsonResponse(['shots' => $shots->map(fn (Shot $shot): array => $this->view->card($shot))->all()]);
     }
@@ -62,6 +63,7 @@ final class ShotController
 
     public function destroy(Shot $shot): Response
     {
+        self::onlyTheOwner($shot);
         $shot->delete();
 
         return new Response('', 204);
@@ -70,6 +72,7 @@ final class ShotController
     public function restore(string $id): JsonResponse
     {
         $shot = Shot::onlyTrashed()->findOrFail($id);
+        self::onlyTheOwner($shot);
         $shot->restore();
 
         return $this->answer($shot);
@@ -162,6 +165,13 @@ final class ShotController
         AtomicFile::write($this->picturePath($shot), $bytes);
 
         return new Response('', 204);
+    }
+
+    private static function onlyTheOwner(Shot $shot): void
+    {
+        if (! People::owns($shot)) {
+            throw new Problem(403, 'Not your shot', 'Only its owner can delete a shot, or bring it back. You can make a copy of it.');
+        }
     }
 
     private function picturePath(Shot $shot): string

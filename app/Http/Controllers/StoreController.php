@@ -5,9 +5,11 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Models\Shot;
+use App\Support\People;
 use App\Support\Room;
 use App\Support\ShotView;
 use App\Support\StoreKeeper;
+use Illuminate\Database\Eloquent\SoftDeletingScope;
 use Illuminate\Http\JsonResponse;
 
 /** What takes room in the store, and what of it can go. */
@@ -21,7 +23,7 @@ final class StoreController
     {
         $shots = [];
         /** @var Shot $shot */
-        foreach (Shot::withTrashed()->whereHas('bakes')->orderByDesc('updated_at')->get() as $shot) {
+        foreach (People::shots()->withoutGlobalScope(SoftDeletingScope::class)->whereHas('bakes')->orderByDesc('updated_at')->get() as $shot) {
             $shots[] = ['id' => $shot->id, 'name' => $shot->name, 'deleted' => $shot->trashed(), 'bakes' => $this->view->bakes($shot)];
         }
 

@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Break;
 
+use YardBreak\Core\Mesh\Parting;
+use YardBreak\Core\Mesh\TriangleMesh;
+
 /**
  * Cleans up after cuts that ran exactly through vertices or along faces of the mesh: edges without length are drawn
  * together, and faces that are nearly nothing go. Nothing moves by more than rounding, or than a cutter that keeps clear of
@@ -16,8 +19,14 @@ final class Welder
 
     public static function weld(Fracture $fracture): void
     {
-        self::drawTogether($fracture);
+        $before = clone $fracture;
+        $touch = self::drawTogether($fracture, true);
         Slivers::remove($fracture);
+        if ($touch && ! self::canBeParted($fracture)) {
+            $fracture->restore($before);
+            self::drawTogether($fracture, false);
+            Slivers::remove($fracture);
+        }
     }
 
     /**
@@ -52,7 +61,12 @@ final class Welder
         return $reach;
     }
 
-    private static function drawTogether(Fracture $fracture): void
+    /**
+     * @param bool $mayTouch whether pieces may come to touch themselves along an edge
+     *
+     * @return bool whether some do
+     */
+    private static function drawTogether(Fracture $fracture, bool $mayTouch): bool
     {
         $x = $fracture->x;
         $y = $fracture->y;
@@ -78,7 +92,7 @@ final class Welder
             }
         }
         if ($into === []) {
-            return;
+            return false;
         }
         $corner = $back = [];
         $touched = [];
@@ -102,7 +116,8 @@ final class Welder
         }
         $back += self::cancel($fracture, array_keys($corner));
         unset($touched[Fracture::OUTSIDE]);
-        if (! self::closed($fracture, array_keys($touched))) {
+        [$closed, $touch] = self::closed($fracture, array_keys($touched));
+        if (! $closed || ($touch !== [] && ! $mayTouch)) {
             // A piece as thin as rounding would have come apart: better faces without area than an open piece.
             foreach ($corner as $f => $old) {
                 [$fracture->corner[3 * $f], $fracture->corner[3 * $f + 1], $fracture->corner[3 * $f + 2]] = $old;
@@ -111,9 +126,11 @@ final class Welder
                 $fracture->back[$f] = $piece;
             }
 
-            return;
+            return false;
         }
         $fracture->compact();
+
+        return $touch !== [];
     }
 
     /**
@@ -148,32 +165,67 @@ final class Welder
         return $gone;
     }
 
-    /** @param list<int> $pieces */
-    private static function closed(Fracture $fracture, array $pieces): bool
+    /**
+     * @param list<int> $pieces
+     *
+     * @return array{bool, list<int>} whether all are closed, and which touch themselves along an edge
+     */
+    private static function closed(Fracture $fracture, array $pieces): array
     {
         $faces = $fracture->facesByPiece();
+        $touch = [];
         foreach ($pieces as $piece) {
             $uses = [];
-            foreach ($faces[$piece] as $f) {
-                $isBack = $fracture->back[$f] === $piece;
-                for ($e = 0; $e < 3; $e++) {
-                    $a = $fracture->corner[3 * $f + $e];
-                    $b = $fracture->corner[3 * $f + ($e === 2 ? 0 : $e + 1)];
-                    $key = $isBack ? "{$a},{$b}" : "{$b},{$a}";
-                    if (isset($uses[$key])) {
-                        return false;
-                    }
-                    $uses[$key] = true;
+            $most = 0;
+            foreach (self::edges($fracture, $piece, $faces[$piece]) as $key) {
+                $uses[$key] = ($uses[$key] ?? 0) + 1;
+                $most = max($most, $uses[$key]);
+            }
+            foreach ($uses as $key => $count) {
+                if ($count !== ($uses[($key & 0xFFFFFFFF) << 32 | $key >> 32] ?? 0)) {
+                    return [false, []];
                 }
             }
-            foreach ($uses as $key => $_) {
-                [$a, $b] = explode(',', $key);
-                if (! isset($uses["{$b},{$a}"])) {
-                    return false;
-                }
+            if ($most > 1) {
+                $touch[] = $piece;
+            }
+        }
+
+        return [true, $touch];
+    }
+
+    /** Whether at all edges along which pieces touch themselves it can be told which faces belong together. */
+    private static function canBeParted(Fracture $fracture): bool
+    {
+        $faces = $fracture->facesByPiece();
+        foreach (self::closed($fracture, range(0, $fracture->pieces - 1))[1] as $piece) {
+            $starts = array_map(static fn (int $key): int => $key >> 32, self::edges($fracture, $piece, $faces[$piece]));
+            if (Parting::tangled(new TriangleMesh($fracture->x, $fracture->y, $fracture->z, $starts)) !== []) {
+                return false;
             }
         }
 
         return true;
+    }
+
+    /**
+     * @param list<int> $faces
+     *
+     * @return list<int> both ends of each edge in one number, three a face, as the piece sees them
+     */
+    private static function edges(Fracture $fracture, int $piece, array $faces): array
+    {
+        $edges = [];
+        foreach ($faces as $f) {
+            [$a, $b, $c] = [$fracture->corner[3 * $f], $fracture->corner[3 * $f + 1], $fracture->corner[3 * $f + 2]];
+            if ($fracture->back[$f] !== $piece) {
+                [$b, $c] = [$c, $b];
+            }
+            $edges[] = $a << 32 | $b;
+            $edges[] = $b << 32 | $c;
+            $edges[] = $c << 32 | $a;
+        }
+
+        return $edges;
     }
 }

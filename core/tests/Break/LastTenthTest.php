@@ -69,6 +69,7 @@ final class LastTenthTest extends TestCase
 
     /** As they are written: closed, outwards, no face that is nothing; together the whole, read back to 1e-9. */
     #[DataProvider('touching')]
+    #[Group('slow')]
     public function testWhatTouchesItselfIsBrokenAndWrittenWell(string $name): void
     {
         $mesh = Normals::computed(Parting::whereCrowded(HardMeshes::all()[$name]()));
@@ -209,6 +210,7 @@ final class LastTenthTest extends TestCase
     }
 
     /** Evenness 1: from the 5th to the 95th of a hundred within 15 % of the mean, in solids, plates and rods; the focus still has the finer ones. */
+    #[Group('slow')]
     public function testEvennessOneMeansIt(): void
     {
         foreach (['block' => Solids::box(1, 1, 1, 4), 'plate' => Solids::box(1, 1, 0.02, 4), 'rod' => Solids::box(0.1, 1, 0.1, 2), 'ball' => Solids::ball(0.5, 10), 'torus' => Solids::torus(0.4, 0.12, 40, 20)] as $name => $mesh) {
@@ -274,6 +276,9 @@ final class LastTenthTest extends TestCase
     #[Group('thorough')]
     public function testAllHardMeshes(): void
     {
+        if (getenv('YARD_BREAK_LONG') === false) {
+            self::markTestSkipped('Minutes: bin/test --long.');
+        }
         $wrong = [];
         foreach (HardMeshes::all() as $name => $make) {
             $mesh = Normals::computed(Parting::whereCrowded($make()));

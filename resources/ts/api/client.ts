@@ -19,7 +19,7 @@ export async function request(
     try {
       response = await fetch(`/api/${path}`, {
         ...init,
-        headers: { Accept: 'application/json', ...init.headers },
+        headers: { Accept: 'application/json', ...fromOurPages(), ...init.headers },
       });
     } catch (error) {
       if (init.signal?.aborted) throw error;
@@ -30,6 +30,9 @@ export async function request(
       );
     }
   } while (await saysLater(response, init.signal));
+  // Away for long, or signed out in another tab: to the door, and back here.
+  if (response.status === 401)
+    window.location.assign(`/sign-in?to=${encodeURIComponent(window.location.pathname)}`);
   if (!response.ok) {
     const body = (await response.json().catch(() => ({}))) as {
       title?: string;
@@ -44,6 +47,12 @@ export async function request(
     );
   }
   return response;
+}
+
+/** Where one signs in, a change must show what only a page of ours can read. */
+function fromOurPages(): Record<string, string> {
+  const token = /(?:^|; )XSRF-TOKEN=([^;]*)/.exec(document.cookie)?.[1];
+  return token === undefined ? {} : { 'X-XSRF-TOKEN': decodeURIComponent(token) };
 }
 
 /** How soon one asks again, ms: sooner than the server says, which speaks to everybody. */

@@ -23,6 +23,17 @@ export interface ShotCard {
   frames: number;
   fps: number;
   picture: string | null;
+  /** Whose it is, where people sign in; null: everybody's. */
+  owner: string | null;
+  /** Whether one may delete and share it. */
+  mine: boolean;
+  /** With whom it is shared. */
+  people: string[];
+}
+/** Who one is; without a name nobody signs in here. */
+export interface Me {
+  name: string | null;
+  people: string[];
 }
 export interface BakeState {
   id: string;

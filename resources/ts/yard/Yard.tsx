@@ -1,8 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { Copy, HardDrive, Moon, Pencil, Plus, Sun, Trash2 } from 'lucide-react';
+import { Copy, HardDrive, LogOut, Moon, Pencil, Plus, Sun, Trash2, Users } from 'lucide-react';
 import { useState } from 'react';
-import { getJson, sendJson } from '../api/client';
-import type { FullShot, PropDocument, ShotCard } from '../api/types';
+import { getJson, request, sendJson } from '../api/client';
+import type { FullShot, Me, PropDocument, ShotCard } from '../api/types';
 import { go } from '../state/route';
 import { applyTheme, theme } from '../state/theme';
 import { useView } from '../state/view';
@@ -11,6 +11,7 @@ import { Modal } from '../ui/Modal';
 import { propOf } from '../api/files';
 import { text } from '../api/text';
 import { DropArea } from '../ui/DropArea';
+import { Sharing } from './Sharing';
 
 export function Yard() {
   const client = useQueryClient();
@@ -20,6 +21,8 @@ export function Yard() {
     queryFn: ({ signal }) => getJson<{ shots: ShotCard[] }>('shots', signal),
     staleTime: 0,
   });
+  const me = useQuery({ queryKey: ['me'], queryFn: ({ signal }) => getJson<Me>('me', signal) }).data;
+  const [sharing, setSharing] = useState<ShotCard | null>(null);
   const [naming, setNaming] = useState<ShotCard | 'new' | null>(null);
   const [dark, setDark] = useState(theme() === 'dark');
   const refresh = () => void client.invalidateQueries({ queryKey: ['shots'] });
@@ -92,7 +95,23 @@ export function Yard() {
       <main className="mx-auto flex h-full max-w-[1180px] flex-col px-6">
         <header className="flex h-16 shrink-0 items-center justify-between">
           <h1 className="text-[20px] font-semibold">Yard Break</h1>
-          <div className="flex gap-2">
+          <div className="flex items-center gap-2">
+            {me?.name ? (
+              <>
+                <span className="text-ink-2">{me.name}</span>
+                <IconButton
+                  label="Sign out"
+                  onClick={() =>
+                    void request('sign-out', { method: 'POST' }).then(
+                      () => window.location.assign('/sign-in'),
+                      failed,
+                    )
+                  }
+                >
+                  <LogOut size={16} />
+                </IconButton>
+              </>
+            ) : null}
             <IconButton
               label={dark ? 'Light colours' : 'Dark colours'}
               onClick={() => {
@@ -156,22 +175,32 @@ export function Yard() {
                 </span>
               </a>
               <div className="flex items-center justify-between px-2 pb-1.5">
-                <span className="pl-1 text-[12px] text-ink-2">revision {shot.revision}</span>
-                <span>
+                <span className="min-w-0 truncate pl-1 text-[12px] text-ink-2" title={facts(shot, me)}>
+                  {facts(shot, me)}
+                </span>
+                <span className="flex shrink-0">
+                  {me?.name && shot.owner === me.name ? (
+                    <IconButton label={`Share ${shot.name}`} onClick={() => setSharing(shot)}>
+                      <Users size={14} />
+                    </IconButton>
+                  ) : null}
                   <IconButton label={`Rename ${shot.name}`} onClick={() => setNaming(shot)}>
                     <Pencil size={14} />
                   </IconButton>
                   <IconButton label={`Duplicate ${shot.name}`} onClick={() => duplicate.mutate(shot.id)}>
                     <Copy size={14} />
                   </IconButton>
-                  <IconButton label={`Delete ${shot.name}`} onClick={() => remove.mutate(shot)}>
-                    <Trash2 size={14} />
-                  </IconButton>
+                  {shot.mine ? (
+                    <IconButton label={`Delete ${shot.name}`} onClick={() => remove.mutate(shot)}>
+                      <Trash2 size={14} />
+                    </IconButton>
+                  ) : null}
                 </span>
               </div>
             </li>
           ))}
         </ul>
+        {me ? <Sharing shot={sharing} me={me} onClose={() => setSharing(null)} /> : null}
         <NameDialog
           target={naming}
           onClose={() => setNaming(null)}
@@ -184,6 +213,14 @@ export function Yard() {
       </main>
     </DropArea>
   );
+}
+
+/** What a card says below: where people sign in whose the shot is, else how often it was changed. */
+function facts(shot: ShotCard, me: Me | undefined): string {
+  if (!me?.name) return `revision ${shot.revision}`;
+  if (shot.owner === null) return 'everybody’s';
+  if (shot.owner !== me.name) return `${shot.owner} shares it`;
+  return shot.people.length > 0 ? `shared with ${shot.people.join(', ')}` : 'yours';
 }
 
 function NameDialog({

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Middleware;
 
+use App\Support\People;
 use App\Support\Problem;
 use App\Support\Shield;
 use Closure;
@@ -12,10 +13,10 @@ use Illuminate\Http\Request;
 use Symfony\Component\HttpFoundation\Response;
 
 /**
- * There is no sign-in yet, so only this machine's own browser may talk to us: the host must be a loopback name, and a change
- * must come from our own pages (no other web page may send one).
+ * The host must be a name of ours: this machine's own, or one that was given at the start, where everybody signs in. A change
+ * must come from our own pages; no other web page may send one.
  */
-final class LocalOnly
+final class OurPagesOnly
 {
     public function __construct(private readonly Vite $vite)
     {
@@ -38,11 +39,13 @@ final class LocalOnly
 
     private function refused(Request $request): ?Response
     {
-        if (! Shield::isOurs($request->getHttpHost())) {
-            return Problem::from(new Problem(403, 'Only for this machine', 'Open Yard Break under http://127.0.0.1.'));
+        $names = People::signIn() ? config()->array('yard.hosts') : [];
+        if (! Shield::isOurs($request->getHttpHost(), array_values(array_filter($names, is_string(...))))) {
+            return Problem::from($names === [] ? new Problem(403, 'Only for this machine', 'Open Yard Break under http://127.0.0.1.') : new Problem(403, 'Not this name', 'Open Yard Break under the name that it was started with.'));
         }
         $origin = $request->headers->get('Origin');
-        $elsewhere = ($origin !== null && $origin !== $request->getSchemeAndHttpHost()) || in_array($request->headers->get('Sec-Fetch-Site'), ['cross-site', 'same-site'], true);
+        $ours = [$request->getSchemeAndHttpHost(), ...config()->string('yard.url') === '' ? [] : [config()->string('yard.url')]];
+        $elsewhere = ($origin !== null && ! in_array($origin, $ours, true)) || in_array($request->headers->get('Sec-Fetch-Site'), ['cross-site', 'same-site'], true);
 
         return $elsewhere && ! $request->isMethodSafe() ? Problem::from(new Problem(403, 'Not from here', 'Changes can only be made from Yard Break’s own pages.')) : null;
     }

@@ -1,0 +1,106 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Process;
+
+use App\Models\Person;
+use App\Support\ShotBook;
+use PHPUnit\Framework\Attributes\Group;
+use Tests\TestCase;
+
+/** The real server at another address than this machine's own: nothing without signing in, and no change without what only our pages can read. */
+#[Group('slow')]
+final class DoorTest extends TestCase
+{
+    private const ADDRESS = '127.0.0.2';
+
+    /** @var resource|null */
+    private $server = null;
+
+    private int $port = 0;
+
+    protected function setUp(): void
+    {
+        parent::setUp();
+        $socket = stream_socket_server('tcp://' . self::ADDRESS . ':0');
+        self::assertIsResource($socket);
+        $this->port = (int) substr((string) strrchr((string) stream_socket_get_name($socket, false), ':'), 1);
+        fclose($socket);
+        Person::create(['name' => 'Ada', 'password' => 'a long enough one']);
+        $environment = ['DB_DATABASE' => "{$this->folder}/yard.sqlite", 'YARD_STORE' => "{$this->folder}/store", 'APP_ENV' => 'production', 'YARD_HOSTS' => self::ADDRESS] + getenv();
+        $log = ['file', "{$this->folder}/server.log", 'a'];
+        $server = proc_open(['bin/serve', (string) $this->port, self::ADDRESS], [['file', '/dev/null', 'r'], $log, $log], $pipes, dirname(__DIR__, 2), $environment);
+        self::assertIsResource($server);
+        $this->server = $server;
+        for ($try = 0; $try < 400 && $this->ask('GET', '/api/me')[0] !== 401; $try++) {
+            usleep(50_000);
+        }
+    }
+
+    protected function tearDown(): void
+    {
+        if ($this->server !== null) {
+            proc_terminate($this->server);
+            proc_close($this->server);
+        }
+        parent::tearDown();
+    }
+
+    /**
+     * @param list<string> $headers
+     *
+     * @return array{int, string, string} status, answer, and where it leads
+     */
+    private function ask(string $method, string $path, string $body = '', array $headers = []): array
+    {
+        $curl = curl_init('http://' . self::ADDRESS . ":{$this->port}{$path}");
+        self::assertNotFalse($curl);
+        $jar = "{$this->folder}/cookies";
+        curl_setopt_array($curl, [CURLOPT_RETURNTRANSFER => true, CURLOPT_CUSTOMREQUEST => $method, CURLOPT_HTTPHEADER => $headers, CURLOPT_COOKIEFILE => $jar, CURLOPT_COOKIEJAR => $jar, CURLOPT_TIMEOUT => 60] + ($body === '' ? [] : [CURLOPT_POSTFIELDS => $body]));
+        $answer = (string) curl_exec($curl);
+        $leads = curl_getinfo($curl, CURLINFO_REDIRECT_URL);
+
+        return [(int) curl_getinfo($curl, CURLINFO_RESPONSE_CODE), $answer, is_string($leads) ? $leads : ''];
+    }
+
+    /** What a page of ours reads from its cookies and sends along. */
+    private function token(): string
+    {
+        preg_match('/\tXSRF-TOKEN\t(\S+)/', (string) file_get_contents("{$this->folder}/cookies"), $found);
+
+        return 'X-XSRF-TOKEN: ' . rawurldecode($found[1] ?? '');
+    }
+
+    public function testInAndOutAgain(): void
+    {
+        $shot = app(ShotBook::class)->create('Everybody’s', self::smallDocument(), 'start');
+        $home = 'http://' . self::ADDRESS . ":{$this->port}";
+        self::assertSame(401, $this->ask('GET', "/api/shots/{$shot->id}")[0]);
+        self::assertSame([302, "{$home}/sign-in?to=%2F"], array_values(array_intersect_key($this->ask('GET', '/'), [0 => true, 2 => true])));
+        [$status, $page] = $this->ask('GET', '/sign-in');
+        self::assertSame(200, $status);
+        self::assertStringNotContainsString('<script', $page);
+        self::assertSame(1, preg_match('/name="_token" value="([^"]+)"/', $page, $found));
+        self::assertSame(419, $this->ask('POST', '/sign-in', 'name=Ada&password=a+long+enough+one')[0], 'a form of another page');
+        $form = '_token=' . rawurlencode($found[1] ?? '') . '&name=Ada&to=/&password=';
+        self::assertSame(422, $this->ask('POST', '/sign-in', $form . 'wrong')[0]);
+        [$status, , $leads] = $this->ask('POST', '/sign-in', $form . 'a+long+enough+one');
+        self::assertSame([302, $home], [$status, rtrim($leads, '/')]);
+
+        self::assertSame(200, $this->ask('GET', "/api/shots/{$shot->id}")[0]);
+        [$status, $answer] = $this->ask('GET', '/');
+        self::assertSame(200, $status);
+        self::assertStringContainsString('id="root"', $answer);
+        $new = ['Content-Type: application/json', 'Accept: application/json'];
+        self::assertSame(419, $this->ask('POST', '/api/shots', '{"name":"Mine"}', $new)[0], 'without what only our pages can read');
+        self::assertSame(419, $this->ask('POST', '/api/shots', '{"name":"Mine"}', [...$new, 'X-XSRF-TOKEN: forged'])[0]);
+        [$status, $answer] = $this->ask('POST', '/api/shots', '{"name":"Mine"}', [...$new, $this->token()]);
+        self::assertSame(201, $status, $answer);
+        self::assertSame('Ada', json_decode($answer, true)['owner'] ?? null);
+
+        self::assertSame(204, $this->ask('POST', '/api/sign-out', '', [$this->token()])[0]);
+        self::assertSame(401, $this->ask('GET', "/api/shots/{$shot->id}")[0]);
+        self::assertSame(403, $this->ask('GET', '/api/me', '', ['Host: elsewhere.test'])[0]);
+    }
+}
