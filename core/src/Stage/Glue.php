@@ -23,7 +23,7 @@ final class Glue
         $random = RandomStream::named($settings->glueSeed, 'glue');
 
         return new Bonds(count($broken->pieces), array_map(
-            static fn (array $pair): array => [$pair[0], $pair[1], $settings->glue * $pair[2] * (1.0 + $settings->glueVariety * $random->between(-1.0, 1.0))],
+            static fn (array $pair): array => [$pair[0], $pair[1], $settings->glue * $pair[2] * (1.0 + $settings->glueVariety * $random->between(-1.0, 1.0)), $pair[2]],
             $touching,
         ));
     }

@@ -90,6 +90,27 @@ final readonly class GluedPieces
         return $torn;
     }
 
+    /**
+     * Breaks what does not carry the weight and the motion of what sticks out: {@see Bonds::bend()}.
+     *
+     * @param list<int> $pieces of one body
+     * @param array<int, array{float, float, float}> $at
+     * @param array<int, true> $touched
+     * @param array{float, float, float} $acceleration
+     * @param array{float, float, float} $turning
+     * @param array{float, float, float} $spin
+     */
+    public function bend(array $pieces, array $at, array $touched, array $acceleration, array $turning, array $spin, float $frame): bool
+    {
+        return $this->bonds !== null && $this->bonds->bend($pieces, $at, $this->mass, $touched, $acceleration, $turning, $spin, $this->strong($frame));
+    }
+
+    /** Whether glue grows weaker, or stronger again, from a frame to another. */
+    public function changes(float $from, float $to): bool
+    {
+        return $this->byWeight && $this->bonds !== null && $this->timing->felt($from) !== $this->timing->felt($to);
+    }
+
     /** Breaks what the weight has eaten up; whether there was any. */
     public function weaken(float $frame): bool
     {

@@ -28,7 +28,7 @@ use YardBreak\Core\Stage\Kind\Source\FlatArt;
 final class Pipeline
 {
     /** Raised when the frames change for the same inputs. */
-    private const MOTION = 17;
+    private const MOTION = 18;
 
     public readonly StageRunner $runner;
 

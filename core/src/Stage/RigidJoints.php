@@ -38,6 +38,21 @@ final class RigidJoints
         }
     }
 
+    /** @return list<int> what joints that hold hang on */
+    public function shapes(): array
+    {
+        $shapes = [];
+        foreach ($this->joints as [, $joint]) {
+            foreach ($joint->holds ? [$joint->a->shape, $joint->b->shape] : [] as $shape) {
+                if ($shape !== null) {
+                    $shapes[] = $shape;
+                }
+            }
+        }
+
+        return $shapes;
+    }
+
     /** Cuts all that are due by this frame. */
     public function cutBy(float $frame): void
     {

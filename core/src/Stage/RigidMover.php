@@ -26,6 +26,9 @@ final class RigidMover implements Mover
     /** Frame at which the step ends. */
     private float $to = 1.0;
 
+    /** Of the step. */
+    private float $seconds = 1.0 / 60.0;
+
     private readonly RigidForces $forces;
 
     private readonly RigidJoints $joints;
@@ -95,6 +98,7 @@ final class RigidMover implements Mover
 
     public function begin(float $from, float $to, float $dt, Closure $others): void
     {
+        $this->seconds = $dt;
         $this->forces->act($this->world, $from, $dt);
         foreach ($this->props as $prop) {
             $prop->noteSpeed($this->world);
@@ -126,6 +130,7 @@ final class RigidMover implements Mover
         }
         $this->letGoOnContact($this->before);
         $this->strike();
+        $this->bend();
     }
 
     public function save(): string
@@ -161,6 +166,21 @@ final class RigidMover implements Mover
                 $prop->struck($this->world, $a, $force, $this->to, $this->before);
                 $prop->struck($this->world, $b, $force, $this->to, $this->before);
             }
+        }
+    }
+
+    /** What is glued may break where it sticks out. */
+    private function bend(): void
+    {
+        if ($this->glued === []) {
+            return;
+        }
+        $pressed = array_fill_keys($this->joints->shapes(), true);
+        foreach ($this->world->blows() as [$a, $b]) {
+            $pressed[$a] = $pressed[$b] = true;
+        }
+        foreach ($this->glued as $prop) {
+            $prop->bend($this->world, $pressed, $this->before, $this->seconds, $this->to);
         }
     }
 

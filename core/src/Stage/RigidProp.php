@@ -324,9 +324,65 @@ final class RigidProp extends HardProp
         }
     }
 
+    /**
+     * What sticks out too far, or is swung too hard, comes off.
+     *
+     * @param array<int, true> $pressed shapes that something presses or pulls on
+     * @param array<int, array{array{float, float, float}, array{float, float, float}}> $before velocity and spin of bodies before the step
+     */
+    public function bend(RigidWorld $world, array $pressed, array $before, float $seconds, float $frame): void
+    {
+        $touched = [];
+        foreach (array_keys($pressed) as $shape) {
+            $piece = $this->pieces->pieceOf($shape);
+            if ($piece !== null) {
+                $touched[$piece] = true;
+            }
+        }
+        foreach ($this->clusters() as $body => $pieces) {
+            if (! isset($before[$body]) || $world->bodies->isAsleep($body)) {
+                continue;
+            }
+            $velocity = $world->bodies->velocity($body);
+            $back = Quaternion::conjugate($world->bodies->turnOf($body));
+            $own = array_intersect_key($touched, array_flip($pieces));
+            $acceleration = $turning = [0.0, 0.0, 0.0];
+            // What touches nothing is carried by what acts on all of it alike: only its spin pulls at it.
+            if ($own !== []) {
+                [$px, $py, $pz] = $world->pushed[$body] ?? [0.0, 0.0, 0.0];
+                $acceleration = Quaternion::rotate($back, Vector::minus(self::rate($before[$body][0], $velocity[0], $seconds), Vector::plus($world->gravity, [$px, $py, $pz])));
+                $turning = Quaternion::rotate($back, self::rate($before[$body][1], $velocity[1], $seconds));
+            }
+            $at = [];
+            foreach ($pieces as $piece) {
+                $at[$piece] = Quaternion::rotate($back, $this->pieces->arm($piece));
+            }
+            if ($this->glue->bend($pieces, $at, $own, $acceleration, $turning, Quaternion::rotate($back, $velocity[1]), $frame)) {
+                $this->split($world, $body, null, 1.0, $velocity);
+            }
+        }
+    }
+
+    /**
+     * @param array{float, float, float} $from
+     * @param array{float, float, float} $to
+     *
+     * @return array{float, float, float}
+     */
+    private static function rate(array $from, array $to, float $seconds): array
+    {
+        return [($to[0] - $from[0]) / $seconds, ($to[1] - $from[1]) / $seconds, ($to[2] - $from[2]) / $seconds];
+    }
+
     /** Glue that the weight has eaten up breaks by itself. */
     public function weaken(RigidWorld $world, float $frame): void
     {
+        if ($this->glue->changes($frame - 1.0, $frame)) {
+            // What rests may hold itself no longer.
+            foreach (array_keys($this->clusters()) as $body) {
+                $world->bodies->wake($body);
+            }
+        }
         if (! $this->glue->weaken($frame)) {
             return;
         }

@@ -22,7 +22,7 @@ final class GlueTest extends TestCase
     /** A row of pieces of 1 kg, each bond holding 10 N. */
     private static function row(int $pieces = 6): Bonds
     {
-        return new Bonds($pieces, array_map(static fn (int $k): array => [$k, $k + 1, 10.0], range(0, $pieces - 2)));
+        return new Bonds($pieces, array_map(static fn (int $k): array => [$k, $k + 1, 10.0, 0.01], range(0, $pieces - 2)));
     }
 
     /** Worked by hand: a blow of F on the end of a row of six needs F (1 - n/6) beyond the n-th piece, and each bond holds 10. */

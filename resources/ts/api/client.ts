@@ -51,7 +51,9 @@ export async function request(
 
 /** Where one signs in, a change must show what only a page of ours can read. */
 function fromOurPages(): Record<string, string> {
-  const token = /(?:^|; )XSRF-TOKEN=([^;]*)/.exec(document.cookie)?.[1];
+  // Frames are read outside a page, too.
+  const cookies = typeof document === 'undefined' ? '' : document.cookie;
+  const token = /(?:^|; )XSRF-TOKEN=([^;]*)/.exec(cookies)?.[1];
   return token === undefined ? {} : { 'X-XSRF-TOKEN': decodeURIComponent(token) };
 }
 

@@ -20,7 +20,7 @@ final class Bonds
 
     /**
      * @param int $pieces how many there are
-     * @param list<array{int, int, float}> $bonds two pieces, and the force that it holds, N
+     * @param list<array{int, int, float, float}> $bonds two pieces, the force that it holds, N, and its area, m2
      */
     public function __construct(int $pieces, private readonly array $bonds)
     {
@@ -186,6 +186,37 @@ final class Bonds
         }
 
         return $share;
+    }
+
+    /**
+     * Breaks what does not carry the weight and the motion of what sticks out: {@see Leverage::breaks()}.
+     *
+     * @param list<int> $pieces of one body
+     * @param array<int, array{float, float, float}> $at
+     * @param list<float> $mass of each piece, kg
+     * @param array<int, true> $touched
+     * @param array{float, float, float} $acceleration
+     * @param array{float, float, float} $turning
+     * @param array{float, float, float} $spin
+     * @param list<float> $strong share of its strength that each piece's bonds still have
+     *
+     * @return bool whether any broke
+     */
+    public function bend(array $pieces, array $at, array $mass, array $touched, array $acceleration, array $turning, array $spin, array $strong): bool
+    {
+        $within = array_fill_keys($pieces, true);
+        $bonds = [];
+        foreach ($this->bonds as $k => [$a, $b, $strength, $area]) {
+            if ($this->whole[$k] && isset($within[$a], $within[$b])) {
+                $bonds[] = [$k, $a, $b, $area, $strength * min($strong[$a], $strong[$b]), $area];
+            }
+        }
+        $breaks = Leverage::breaks($pieces, $at, $mass, $touched, $acceleration, $turning, $spin, $bonds);
+        foreach ($breaks as $k) {
+            $this->whole[$k] = false;
+        }
+
+        return $breaks !== [];
     }
 
     /** @return list<bool> which of them hold */
