@@ -6,6 +6,7 @@ namespace YardBreak\Core\Break;
 
 use YardBreak\Core\Mesh\InsideTest;
 use YardBreak\Core\Mesh\MassProperties;
+use YardBreak\Core\Mesh\Parting;
 use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
 
@@ -62,6 +63,9 @@ final class MeshCutter
             $mass = MassProperties::of($part);
             if ($mass->volume <= 0.0) {
                 throw new BreakFailed(sprintf('Piece %d of the break would be inside out or empty. Another seed, fewer pieces or less roughness avoids it.', $k + 1));
+            }
+            if (Parting::isCrowded($part)) {
+                throw new BreakFailed(sprintf('The surface lies folded onto itself, so piece %d of the break would have edges with more than two faces. Mend it where it is folded; another seed may avoid it too.', $k + 1));
             }
             $sum += $mass->volume;
             $pieces[] = new Piece($part, $mass, $cells[$k] ?? $k);

@@ -26,6 +26,9 @@ final class Slivers
     /** What was mended may leave others, with shorter edges. */
     private const ROUNDS = 16;
 
+    /** So many rounds in which there are no fewer than before, and it ends. */
+    private const IDLE = 3;
+
     /** The skin's volume may change by less than this part. */
     private const VOLUME = 1e-10;
 
@@ -47,11 +50,16 @@ final class Slivers
         }
         $before = clone $fracture;
         $own = new self($fracture);
-        for ($round = 0; $round < self::ROUNDS && $slivers !== []; $round++) {
+        $least = count($slivers);
+        $idle = 0;
+        for ($round = 0; $round < self::ROUNDS && $slivers !== [] && $idle < self::IDLE; $round++) {
             $own->changed = [];
             $own->lookAround($slivers);
             $own->mendAll($slivers);
             $slivers = self::among($fracture, $own->changed);
+            // Four places in a row may be turned over between them for ever.
+            $idle = count($slivers) < $least ? 0 : $idle + 1;
+            $least = min($least, count($slivers));
         }
         $volume = array_sum($before->volumes());
         if (abs(array_sum($fracture->volumes()) - $volume) > self::VOLUME * abs($volume)) {

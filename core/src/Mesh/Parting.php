@@ -16,6 +16,12 @@ final class Parting
      */
     public static function whereCrowded(TriangleMesh $mesh): TriangleMesh
     {
+        return self::isCrowded($mesh) ? self::of($mesh)[0] : $mesh;
+    }
+
+    /** Whether more than two faces share some edge. */
+    public static function isCrowded(TriangleMesh $mesh): bool
+    {
         $t = $mesh->triangles;
         $seen = [];
         for ($k = 0, $end = count($t); $k < $end; $k += 3) {
@@ -24,12 +30,12 @@ final class Parting
             $c = $t[$k + 2];
             // Of three faces on an edge two run along it the same way.
             if (isset($seen[$a << 32 | $b]) || isset($seen[$b << 32 | $c]) || isset($seen[$c << 32 | $a])) {
-                return self::of($mesh)[0];
+                return true;
             }
             $seen[$a << 32 | $b] = $seen[$b << 32 | $c] = $seen[$c << 32 | $a] = true;
         }
 
-        return $mesh;
+        return false;
     }
 
     /**

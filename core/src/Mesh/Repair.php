@@ -24,6 +24,8 @@ final readonly class Repair
     /** Parts of fewer faces are scraps of a tangle. */
     private const SCRAP = 4;
 
+    private const PARTED = ['vertex parted where only corners or edges touched', 'vertices parted where only corners or edges touched'];
+
     /** A change of a solid's volume by less than this part is rounding. */
     private const SAME_VOLUME = 1e-9;
 
@@ -38,7 +40,9 @@ final readonly class Repair
     public static function of(TriangleMesh $mesh): self
     {
         $before = Parting::whereCrowded($mesh);
-        $solid = Topology::of($before)->isWatertight();
+        $volume = MassProperties::of($before)->volume;
+        // A sheet that is there twice is closed, too.
+        $solid = $volume !== 0.0 && Topology::of($before)->isWatertight();
         if ($solid && ! self::hasDoubledFaces($mesh)) {
             [$turned, $count] = self::faceOutwards($before);
 
@@ -49,7 +53,7 @@ final readonly class Repair
             if (! Topology::of($mended->mesh)->isWatertight()) {
                 return new self($before, ['left as it was: mending would have opened it']);
             }
-            $change = MassProperties::of($mended->mesh)->volume / MassProperties::of($before)->volume - 1.0;
+            $change = MassProperties::of($mended->mesh)->volume / $volume - 1.0;
             if (abs($change) > self::SAME_VOLUME) {
                 return new self($mended->mesh, [...$mended->done, sprintf('volume %+.3g %%', 100.0 * $change)]);
             }
@@ -57,8 +61,6 @@ final readonly class Repair
 
         return $mended;
     }
-
-    private const PARTED = ['vertex parted where only corners or edges touched', 'vertices parted where only corners or edges touched'];
 
     private static function mend(TriangleMesh $mesh): self
     {
@@ -183,7 +185,7 @@ final readonly class Repair
     /**
      * Those faces that are there twice and part two solids: each patch of them ends everywhere at two other faces.
      *
-     * @param array<string, list<int>> $doubled the two, by their corners
+     * @param array<string, array<int, int>> $doubled the two, by their corners
      *
      * @return array<string, true>
      */
@@ -192,7 +194,10 @@ final readonly class Repair
         if ($doubled === []) {
             return [];
         }
-        $isDoubled = array_fill_keys(array_merge(...array_values($doubled)), true);
+        $isDoubled = [];
+        foreach ($doubled as [$f, $g]) {
+            $isDoubled[$f] = $isDoubled[$g] = true;
+        }
         /** @var array<string, int> $others faces at each edge that are there once */
         $others = [];
         /** @var array<string, list<string>> $patches doubled faces at each edge */

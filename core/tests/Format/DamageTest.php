@@ -112,7 +112,7 @@ final class DamageTest extends TestCase
     }
 
     /** One to four of: bytes changed, a part left out, doubled, or put elsewhere, a number made large, the end cut off. */
-    private static function damaged(string $bytes, RandomStream $stream): string
+    public static function damaged(string $bytes, RandomStream $stream): string
     {
         for ($n = 1 + (int) (4.0 * $stream->float()); $n > 0; $n--) {
             $length = strlen($bytes);

@@ -170,6 +170,11 @@ final class PrepareTest extends TestCase
                 self::assertSame($two->triangleCount() - 4 * $divisions ** 2, $repair->mesh->triangleCount());
             }
         }
+        // A sheet with two sides, of one triangle and of many, stays a sheet or gets nothing worse.
+        $twice = new TriangleMesh([0.0, 1.0, 0.0], [0.0, 0.0, 1.0], [0.0, 0.0, 0.0], [0, 1, 2, 0, 2, 1]);
+        self::assertSame(0.0, MassProperties::of(Repair::of($twice)->mesh)->volume);
+        $sheet = Solids::sheet(1, 1, 3);
+        self::assertContains('18 empty or doubled faces removed', Repair::of(TriangleMesh::together([$sheet, $sheet->turned(range(0, 17))]))->done);
         $ball = Solids::ball(0.5, 4);
         $repair = Repair::of(TriangleMesh::together([$ball, $ball, $ball->transformed(1.0, $still, [3.0, 0.0, 0.0])]));
         self::assertSame(2, Topology::of($repair->mesh)->parts);
