@@ -52,32 +52,51 @@ final class StlReader
         return (new TriangleMesh($x, $y, $z, $x === [] ? [] : range(0, count($x) - 1)))->joined();
     }
 
+    /** Facet by facet: each has three corners, or the file is damaged there. What stands outside them says nothing. */
     private static function text(string $data): TriangleMesh
     {
         $x = $y = $z = [];
+        $inside = false;
         foreach (explode("\n", $data) as $k => $line) {
             $line = trim($line);
-            if (! str_starts_with(strtolower($line), 'vertex')) {
-                continue;
-            }
-            $words = preg_split('/\s+/', $line) ?: [];
-            $values = [0.0, 0.0, 0.0];
-            foreach ([1, 2, 3] as $w) {
-                if (! isset($words[$w]) || ! is_numeric($words[$w]) || ! Limits::isCoordinate((float) $words[$w])) {
-                    throw BadFile::atLine($k + 1, 'a vertex needs three usable numbers. Export the mesh again.');
+            $word = strtolower(substr($line, 0, strcspn($line, " \t")));
+            if ($word === 'facet') {
+                if ($inside) {
+                    throw BadFile::atLine($k + 1, 'a facet begins before the last one has ended. The file is damaged: export the mesh again.');
                 }
-                $values[$w - 1] = (float) $words[$w];
+                $inside = true;
+            } elseif ($word === 'endfacet') {
+                if (! $inside || count($x) % 3 !== 0) {
+                    throw BadFile::atLine($k + 1, 'a facet does not have three corners. The file is damaged: export the mesh again.');
+                }
+                $inside = false;
+            } elseif ($word === 'vertex' && $inside) {
+                [$x[], $y[], $z[]] = self::corner($line, $k + 1);
+                Limits::vertices(intdiv(count($x), 3));
+            } elseif ($word === 'vertex' || ($inside && ! in_array($word, ['outer', 'endloop', ''], true))) {
+                throw BadFile::atLine($k + 1, 'this does not belong here in a facet. The file is damaged: export the mesh again.');
             }
-            $x[] = $values[0];
-            $y[] = $values[1];
-            $z[] = $values[2];
-            Limits::vertices(intdiv(count($x), 3));
         }
-        if (count($x) % 3 !== 0 || stripos(substr($data, -200), 'endsolid') === false) {
+        if ($inside) {
             throw BadFile::atLine(substr_count($data, "\n") + 1, 'the file ends in the middle of a facet. It was cut off: copy it again.');
         }
 
         return (new TriangleMesh($x, $y, $z, $x === [] ? [] : range(0, count($x) - 1)))->joined();
+    }
+
+    /** @return array{float, float, float} */
+    private static function corner(string $line, int $number): array
+    {
+        $words = preg_split('/\s+/', $line) ?: [];
+        $values = [0.0, 0.0, 0.0];
+        foreach ([1, 2, 3] as $w) {
+            if (! isset($words[$w]) || ! is_numeric($words[$w]) || ! Limits::isCoordinate((float) $words[$w])) {
+                throw BadFile::atLine($number, 'a vertex needs three usable numbers. Export the mesh again.');
+            }
+            $values[$w - 1] = (float) $words[$w];
+        }
+
+        return $values;
     }
 
     private static function uint(string $data, int $offset): int

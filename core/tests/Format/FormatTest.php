@@ -123,6 +123,30 @@ final class FormatTest extends TestCase
         self::assertStringNotContainsString(pack('e', -0.0), pack('e*', ...$welded->x, ...$welded->y, ...$welded->z), 'nor is any left');
     }
 
+    /** Some programs leave out the last line, or say more between the facets; corners that are missing are no such thing. */
+    public function testATextStlIsReadFacetByFacet(): void
+    {
+        $text = self::textStl(Solids::box(1, 1, 1));
+        $bare = (string) preg_replace('/\s*endsolid.*$/s', '', $text);
+        self::assertStringNotContainsString('endsolid', $bare);
+        self::assertSame(12, StlReader::read($bare)->triangleCount());
+        self::assertSame(12, StlReader::read((string) preg_replace('/endfacet/', "endfacet\ncolor 0.5 0.5 0.5", $text, 3))->triangleCount());
+        foreach ([
+            'one corner less' => (string) preg_replace('/\n\s*vertex[^\n]*/', '', $text, 1),
+            'one corner more' => (string) preg_replace('/(\n\s*vertex[^\n]*)/', '$1$1', $text, 1),
+            'three corners less' => (string) preg_replace('/endfacet\s*facet/', 'facet', $text, 1),
+            'a word that is none' => (string) preg_replace('/vertex/', 'vrtex', $text, 1),
+            'a corner outside' => (string) preg_replace('/endfacet/', "endfacet\nvertex 0 0 0", $text, 1),
+        ] as $what => $damaged) {
+            try {
+                StlReader::read($damaged);
+                self::fail("{$what} is read as nothing");
+            } catch (BadFile $error) {
+                self::assertStringStartsWith('Line ', $error->getMessage(), $what);
+            }
+        }
+    }
+
     public function testAByteOrderMarkIsPassedOver(): void
     {
         $path = (string) tempnam(sys_get_temp_dir(), 'yard');
