@@ -194,7 +194,11 @@ final class Slab
         return $winding;
     }
 
-    /** @param array<int, bool> $covered */
+    /**
+     * @param array<int, bool> $covered
+     *
+     * @throws BadFile if outlines only touch somewhere
+     */
     private static function build(Triangulation $d, array $covered, float $depth, float $bevel, float $width, float $height): TriangleMesh
     {
         /** @var array<int, int> $next point after each point of the outline, the inside to the left */
@@ -202,7 +206,11 @@ final class Slab
         foreach ($d->across as $e => $beyond) {
             $t = intdiv($e, 3);
             if ($covered[$t] && ($beyond < 0 || ! $covered[$beyond])) {
-                $next[$d->corner[3 * $t + ($e + 1) % 3]] = $d->corner[3 * $t + ($e + 2) % 3];
+                $p = $d->corner[3 * $t + ($e + 1) % 3];
+                if (isset($next[$p])) {
+                    throw new BadFile('The art has outlines that only touch in a point, too close to others to be drawn apart. Move or simplify them there.');
+                }
+                $next[$p] = $d->corner[3 * $t + ($e + 2) % 3];
             }
         }
         [$inX, $inY] = $bevel > 0.0 ? self::inset($d, $covered, $next, $bevel) : [$d->x, $d->y];

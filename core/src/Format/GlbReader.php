@@ -130,6 +130,11 @@ final class GlbReader
             : ($count > 0 ? range(0, $count - 1) : []);
         $normals = isset($attributes['NORMAL']) ? $this->accessor($this->int($attributes, 'NORMAL', -1), 3) : null;
         $uvs = isset($attributes['TEXCOORD_0']) ? $this->accessor($this->int($attributes, 'TEXCOORD_0', -1), 2) : null;
+        foreach (['normals' => [$normals, 3], 'texture coordinates' => [$uvs, 2]] as $what => [$values, $each]) {
+            if ($values !== null && count($values) !== $each * $count) {
+                throw new BadFile("There are {$count} vertices, but not as many {$what}. Export the mesh again.");
+            }
+        }
         $out['hasN'] = $out['hasN'] && $normals !== null;
         $out['hasU'] = $out['hasU'] && $uvs !== null;
         $usable = count($indices) - count($indices) % 3;

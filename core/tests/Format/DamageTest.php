@@ -8,6 +8,7 @@ use ErrorException;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Art\Artwork;
+use YardBreak\Core\Art\Slab;
 use YardBreak\Core\Art\SvgReader;
 use YardBreak\Core\Format\BadFile;
 use YardBreak\Core\Format\GlbReader;
@@ -60,6 +61,23 @@ final class DamageTest extends TestCase
             ['name' => 'x', 'mesh' => $mesh, 'looks' => [0, 0, 0], 'centre' => [0.5, 0.0, 0.0], 'track' => [[1.0, 2.0, 3.0, 0.0, 0.0, 0.0, 1.0]]],
         ], 24.0, 'scene'), GlbReader::read(...)];
         yield 'SVG' => ['<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 200 100"><g transform="translate(10 5) rotate(30)"><path d="M10 10h80v30a10 20 30 0 1-40 5q-5-5-20 0z" fill="#204060"/><circle cx="5" cy="7" r="3"/></g><rect x="1" y="2" width="30" height="20" rx="4" style="fill:rgb(10,20,30)"/><polygon points="0,0 9,0 9,9"/></svg>', SvgReader::read(...)];
+    }
+
+    /** Found by core/bench/fuzz.php: texture coordinates of another mesh, and a drawing whose outlines only touch. */
+    public function testDamageThatWasAFaultOnceIsRefused(): void
+    {
+        $files = iterator_to_array(self::files());
+        foreach (['GLB' => [8042, 'not as many texture coordinates'], 'SVG' => [4416, 'only touch in a point']] as $format => [$try, $why]) {
+            [$bytes, $read] = $files[$format];
+            try {
+                $art = $read(self::damaged($bytes, RandomStream::named($try, 'fuzz')));
+                self::assertInstanceOf(Artwork::class, $art);
+                Slab::of($art, 1.0, 0.1, 0.01);
+                self::fail("{$format} is taken");
+            } catch (BadFile $error) {
+                self::assertStringContainsString($why, $error->getMessage());
+            }
+        }
     }
 
     /** @param callable(string): (TriangleMesh|Artwork) $read */
