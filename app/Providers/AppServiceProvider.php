@@ -37,7 +37,9 @@ final class AppServiceProvider extends ServiceProvider
         $url = config()->string('yard.url');
         if ($url !== '') {
             // Links and redirections lead to what is in the address bar, whatever the server listens on.
-            $this->app->make(UrlGenerator::class)->forceRootUrl($url);
+            $urls = $this->app->make(UrlGenerator::class);
+            $urls->forceRootUrl($url);
+            $urls->forceScheme((string) parse_url($url, PHP_URL_SCHEME));
         }
         Event::listen(Looping::class, BakeRescue::nowAndThen(...));
         Event::listen(Looping::class, StoreKeeper::nowAndThen(...));

@@ -20,6 +20,9 @@ final class DoorTest extends TestCase
 
     private int $port = 0;
 
+    /** Of the last answer. */
+    private string $headers = '';
+
     protected function setUp(): void
     {
         parent::setUp();
@@ -28,12 +31,17 @@ final class DoorTest extends TestCase
         $this->port = (int) substr((string) strrchr((string) stream_socket_get_name($socket, false), ':'), 1);
         fclose($socket);
         Person::create(['name' => 'Ada', 'password' => 'a long enough one']);
-        $environment = ['DB_DATABASE' => "{$this->folder}/yard.sqlite", 'YARD_STORE' => "{$this->folder}/store", 'APP_ENV' => 'production', 'YARD_HOSTS' => self::ADDRESS] + getenv();
+    }
+
+    /** @param array<string, string> $more of the environment */
+    private function start(array $more = []): void
+    {
+        $environment = ['DB_DATABASE' => "{$this->folder}/yard.sqlite", 'YARD_STORE' => "{$this->folder}/store", 'APP_ENV' => 'production', 'YARD_HOSTS' => self::ADDRESS, ...$more] + getenv();
         $log = ['file', "{$this->folder}/server.log", 'a'];
         $server = proc_open(['bin/serve', (string) $this->port, self::ADDRESS], [['file', '/dev/null', 'r'], $log, $log], $pipes, dirname(__DIR__, 2), $environment);
         self::assertIsResource($server);
         $this->server = $server;
-        for ($try = 0; $try < 400 && $this->ask('GET', '/api/me')[0] !== 401; $try++) {
+        for ($try = 0; $try < 400 && ! in_array($this->ask('GET', '/api/me')[0], [401, 403], true); $try++) {
             usleep(50_000);
         }
     }
@@ -56,8 +64,13 @@ final class DoorTest extends TestCase
     {
         $curl = curl_init('http://' . self::ADDRESS . ":{$this->port}{$path}");
         self::assertNotFalse($curl);
+        $this->headers = '';
         $jar = "{$this->folder}/cookies";
-        curl_setopt_array($curl, [CURLOPT_RETURNTRANSFER => true, CURLOPT_CUSTOMREQUEST => $method, CURLOPT_HTTPHEADER => $headers, CURLOPT_COOKIEFILE => $jar, CURLOPT_COOKIEJAR => $jar, CURLOPT_TIMEOUT => 60] + ($body === '' ? [] : [CURLOPT_POSTFIELDS => $body]));
+        curl_setopt_array($curl, [CURLOPT_RETURNTRANSFER => true, CURLOPT_CUSTOMREQUEST => $method, CURLOPT_HTTPHEADER => $headers, CURLOPT_COOKIEFILE => $jar, CURLOPT_COOKIEJAR => $jar, CURLOPT_TIMEOUT => 60, CURLOPT_HEADERFUNCTION => function ($curl, string $line): int {
+            $this->headers .= $line;
+
+            return strlen($line);
+        }] + ($body === '' ? [] : [CURLOPT_POSTFIELDS => $body]));
         $answer = (string) curl_exec($curl);
         $leads = curl_getinfo($curl, CURLINFO_REDIRECT_URL);
 
@@ -72,8 +85,22 @@ final class DoorTest extends TestCase
         return 'X-XSRF-TOKEN: ' . rawurldecode($found[1] ?? '');
     }
 
+    /** What stands before it speaks TLS: all leads to the address that is in the address bar, and the cookies go over TLS only. */
+    public function testBehindTls(): void
+    {
+        $this->start(['YARD_HOSTS' => 'yard.example', 'YARD_URL' => 'https://yard.example']);
+        $host = ['Host: yard.example'];
+        self::assertSame('https://yard.example/sign-in?to=%2Fshots%2Fx', $this->ask('GET', '/shots/x', '', $host)[2]);
+        self::assertSame(1, preg_match('~href="https://yard\.example/build/assets/[\w-]+\.css"~', $this->ask('GET', '/sign-in', '', $host)[1]));
+        self::assertMatchesRegularExpression('/^set-cookie: yard=[^\n]*; secure;/mi', $this->headers);
+        // A change from there is ours; from the address behind it, or from elsewhere, it is not.
+        self::assertSame(419, $this->ask('POST', '/sign-in', 'name=Ada', [...$host, 'Origin: https://yard.example'])[0]);
+        self::assertSame(403, $this->ask('POST', '/sign-in', 'name=Ada', [...$host, 'Origin: https://evil.example'])[0]);
+    }
+
     public function testInAndOutAgain(): void
     {
+        $this->start();
         $shot = app(ShotBook::class)->create('Everybody’s', self::smallDocument(), 'start');
         $home = 'http://' . self::ADDRESS . ":{$this->port}";
         self::assertSame(401, $this->ask('GET', "/api/shots/{$shot->id}")[0]);
