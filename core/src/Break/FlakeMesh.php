@@ -12,6 +12,9 @@ use YardBreak\Core\Mesh\TriangleMesh;
  */
 final class FlakeMesh
 {
+    /** Twice a triangle's area is at least this part of its longest edge squared, where it can be. */
+    private const FLAT = 1e-7;
+
     /** @var list<float> m; of a thick flake each corner of the outer side is followed by the one below it */
     private array $x = [];
 
@@ -133,13 +136,16 @@ final class FlakeMesh
         $n = 9 * $patch->triangle;
         $t = 6 * $patch->triangle;
         $look = $m->looks[$patch->triangle] ?? TriangleMesh::LOOK_OUTER;
+        $from = $this->apex($at);
         for ($i = 2, $count = count($at); $i < $count; $i++) {
-            if ($at[0] === $at[$i - 1] || $at[$i - 1] === $at[$i] || $at[$i] === $at[0]) {
+            $fan = [$from, ($from + $i - 1) % $count, ($from + $i) % $count];
+            [$a, $b, $c] = [$at[$fan[0]], $at[$fan[1]], $at[$fan[2]]];
+            if ($a === $b || $b === $c || $c === $a) {
                 continue;
             }
-            $this->outside[] = [$at[0], $at[$i - 1], $at[$i]];
+            $this->outside[] = [$a, $b, $c];
             $this->looks[] = $look;
-            foreach ([0, $i - 1, $i] as $k) {
+            foreach ($fan as $k) {
                 $this->triangles[] = $at[$k];
                 $w0 = $patch->weights[2 * $k];
                 $w1 = $patch->weights[2 * $k + 1];
@@ -156,6 +162,40 @@ final class FlakeMesh
                 }
             }
         }
+    }
+
+    /**
+     * The corner that a patch is fanned out from: the first, unless a corner on a straight side would be left without area
+     * there, whose triangle would lie over the side itself.
+     *
+     * @param list<int> $at
+     */
+    private function apex(array $at): int
+    {
+        $count = count($at);
+        $apex = 0;
+        $best = -1.0;
+        for ($from = 0; $from < ($count > 3 ? $count : 0); $from++) {
+            $least = INF;
+            for ($i = 2; $i < $count; $i++) {
+                $triangle = [$at[$from], $at[($from + $i - 1) % $count], $at[($from + $i) % $count]];
+                [$x, $y, $z] = $this->twiceTheArea($triangle);
+                $longest = 0.0;
+                foreach ($triangle as $k => $v) {
+                    $w = $triangle[($k + 1) % 3];
+                    $longest = max($longest, ($this->x[$w] - $this->x[$v]) ** 2 + ($this->y[$w] - $this->y[$v]) ** 2 + ($this->z[$w] - $this->z[$v]) ** 2);
+                }
+                $least = min($least, sqrt($x * $x + $y * $y + $z * $z) / max(1e-300, $longest));
+            }
+            if ($least > $best) {
+                [$apex, $best] = [$from, $least];
+            }
+            if ($from === 0 && $least > self::FLAT) {
+                return 0;
+            }
+        }
+
+        return $apex;
     }
 
     private function normal(float $x, float $y, float $z): void
