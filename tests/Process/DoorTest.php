@@ -33,12 +33,16 @@ final class DoorTest extends TestCase
         Person::create(['name' => 'Ada', 'password' => 'a long enough one']);
     }
 
-    /** @param array<string, string> $more of the environment */
-    private function start(array $more = []): void
+    /**
+     * @param array<string, string> $more of the environment
+     * @param bool $own PHP's own server, as where nginx cannot be had
+     */
+    private function start(array $more = [], bool $own = false): void
     {
+        $root = dirname(__DIR__, 2);
         $environment = ['DB_DATABASE' => "{$this->folder}/yard.sqlite", 'YARD_STORE' => "{$this->folder}/store", 'APP_ENV' => 'production', 'YARD_HOSTS' => self::ADDRESS, ...$more] + getenv();
         $log = ['file', "{$this->folder}/server.log", 'a'];
-        $server = proc_open(['bin/serve', (string) $this->port, self::ADDRESS], [['file', '/dev/null', 'r'], $log, $log], $pipes, dirname(__DIR__, 2), $environment);
+        $server = proc_open($own ? ["{$root}/bin/php", '-S', self::ADDRESS . ":{$this->port}", '../support/router.php'] : ["{$root}/bin/serve", (string) $this->port, self::ADDRESS], [['file', '/dev/null', 'r'], $log, $log], $pipes, $own ? "{$root}/public" : $root, $environment);
         self::assertIsResource($server);
         $this->server = $server;
         for ($try = 0; $try < 400 && ! in_array($this->ask('GET', '/api/me')[0], [401, 403], true); $try++) {
@@ -46,12 +50,18 @@ final class DoorTest extends TestCase
         }
     }
 
-    protected function tearDown(): void
+    private function stop(): void
     {
         if ($this->server !== null) {
             proc_terminate($this->server);
             proc_close($this->server);
         }
+        $this->server = null;
+    }
+
+    protected function tearDown(): void
+    {
+        $this->stop();
         parent::tearDown();
     }
 
@@ -96,6 +106,20 @@ final class DoorTest extends TestCase
         // A change from there is ours; from the address behind it, or from elsewhere, it is not.
         self::assertSame(419, $this->ask('POST', '/sign-in', 'name=Ada', [...$host, 'Origin: https://yard.example'])[0]);
         self::assertSame(403, $this->ask('POST', '/sign-in', 'name=Ada', [...$host, 'Origin: https://evil.example'])[0]);
+    }
+
+    /** Built files are given out under the same names by whatever server, and under no others. */
+    public function testTheDoorHasItsStyle(): void
+    {
+        $start = function (bool $own): void {
+            $this->start(own: $own);
+            self::assertSame(1, preg_match('~href="[^"]*(/build/assets/[\w-]+\.css)"~', $this->ask('GET', '/sign-in')[1], $found));
+            self::assertSame(200, $this->ask('GET', $found[1] ?? '')[0], $own ? 'PHP’s own' : 'nginx');
+            self::assertSame(403, $this->ask('GET', $found[1] ?? '', '', ['Host: elsewhere.test'])[0]);
+        };
+        $start(true);
+        $this->stop();
+        $start(false);
     }
 
     public function testInAndOutAgain(): void
