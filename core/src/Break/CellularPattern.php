@@ -48,7 +48,7 @@ final readonly class CellularPattern implements Pattern
 
     public function cut(Fracture $fracture, int $piece, TriangleMesh $mesh, Progress $progress): void
     {
-        (new PieceCutter($fracture))->cut($piece, new CellCutting($this->diagram($mesh, $progress), $progress));
+        PieceMerger::fragments($fracture, (new PieceCutter($fracture))->cut($piece, new CellCutting($this->diagram($mesh, $progress), $progress)));
     }
 
     public function diagram(TriangleMesh $mesh, Progress $progress = new Progress()): CellDiagram

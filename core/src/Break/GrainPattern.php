@@ -45,7 +45,7 @@ final readonly class GrainPattern implements Pattern
         }
         $grain = new Squeeze($this->slenderness, $this->axis);
         $diagram = $this->diagram($mesh, $grain, $this->axis);
-        (new PieceCutter($fracture))->cut($piece, new CellCutting($diagram, $progress), $grain->squeezed(...), $grain->back(...));
+        PieceMerger::fragments($fracture, (new PieceCutter($fracture))->cut($piece, new CellCutting($diagram, $progress), $grain->squeezed(...), $grain->back(...)));
     }
 
     /** The same in the space in which the curve is straight. */
@@ -68,12 +68,12 @@ final readonly class GrainPattern implements Pattern
             throw new BreakFailed('The curve of the grain bends more tightly than the prop is thick there. Draw it straighter.');
         }
         $diagram = $this->diagram($mesh, $grain, $axis);
-        $cutter->cut(
+        PieceMerger::fragments($fracture, $cutter->cut(
             $piece,
             new CellCutting($diagram, $progress),
             static fn (TriangleMesh $part): TriangleMesh => $grain->squeezed($straight($part)),
             static fn (float $x, float $y, float $z): array => $bend->bent(...$grain->back($x, $y, $z)),
-        );
+        ));
     }
 
     /** Whether neighbours on the surface lie far apart along the curve: it bends more tightly than the surface is far from it. */

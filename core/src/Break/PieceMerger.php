@@ -7,6 +7,9 @@ namespace YardBreak\Core\Break;
 /** Joins pieces of a fracture: the faces between them go, everything else stays as it is. */
 final class PieceMerger
 {
+    /** A part of a cell beside its largest is a fragment below this share of the cells' mean volume. */
+    private const FRAGMENT = 0.02;
+
     /**
      * @param array<int, int> $into a piece for each piece: those with the same one become one
      *
@@ -97,6 +100,30 @@ final class PieceMerger
         $small = array_filter(array_intersect_key($volume, $among), static fn (float $own): bool => $own < $least);
 
         return $small === [] ? 0 : self::small($fracture, $volume, static fn (int $piece, float $own): bool => isset($among[$piece]) && $own < $least);
+    }
+
+    /**
+     * Where a cell came out in several parts because the prop bends away between them, its crumbs are joined to a neighbour:
+     * nobody asked for them, and weighing next to nothing between heavy pieces they fly about.
+     *
+     * @param array<int, int> $cells by piece, see {@see PieceCutter::cut()}
+     *
+     * @return int how many were joined
+     */
+    public static function fragments(Fracture $fracture, array $cells): int
+    {
+        if (count(array_unique($cells)) === count($cells)) {
+            return 0;
+        }
+        $volume = array_intersect_key($fracture->volumes(), $cells);
+        $largest = [];
+        foreach ($volume as $piece => $own) {
+            $largest[$cells[$piece]] = max($own, $largest[$cells[$piece]] ?? -INF);
+        }
+        $least = self::FRAGMENT * array_sum($volume) / count($largest);
+        $fragments = array_filter($volume, static fn (float $own, int $piece): bool => $own < $largest[$cells[$piece]], ARRAY_FILTER_USE_BOTH);
+
+        return self::crumbs($fracture, array_fill_keys(array_keys($fragments), true), $least);
     }
 
     /**

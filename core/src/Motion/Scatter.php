@@ -56,10 +56,11 @@ final readonly class Scatter
      * @param array{float, float, float} $normal of the floor
      * @param array{float, float, float} $facet
      * @param float $speed at which it came, m/s
+     * @param float|null $most what the square of its velocity can be without a gain, m2/s2; null: what it lost, it lost to the floor
      *
      * @return array{float, float, float}
      */
-    public static function sent(array $velocity, array $normal, array $facet, float $speed, float $restitution): array
+    public static function sent(array $velocity, array $normal, array $facet, float $speed, float $restitution, ?float $most = null): array
     {
         $push = (1.0 + $restitution) * $speed;
         $sent = [];
@@ -70,7 +71,7 @@ final readonly class Scatter
         foreach ($normal as $k => $n) {
             $sent[$k] -= $into * $n;
         }
-        $most = $velocity[0] ** 2 + $velocity[1] ** 2 + $velocity[2] ** 2 + (1.0 - $restitution * $restitution) * $speed * $speed;
+        $most ??= $velocity[0] ** 2 + $velocity[1] ** 2 + $velocity[2] ** 2 + (1.0 - $restitution * $restitution) * $speed * $speed;
         $is = $sent[0] ** 2 + $sent[1] ** 2 + $sent[2] ** 2;
         $keep = $is > $most ? sqrt($most / $is) : 1.0;
 

@@ -59,7 +59,7 @@ final class Breaking implements Stage
 
     public function version(): int
     {
-        return 9;
+        return 10;
     }
 
     public function inputs(): array

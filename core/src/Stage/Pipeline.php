@@ -28,7 +28,7 @@ use YardBreak\Core\Stage\Kind\Source\FlatArt;
 final class Pipeline
 {
     /** Raised when the frames change for the same inputs. */
-    private const MOTION = 18;
+    private const MOTION = 19;
 
     public readonly StageRunner $runner;
 

@@ -112,7 +112,7 @@ final class ScatterTest extends TestCase
     /** What falls as one thing and lands on many shapes is sent off once; one that only tumbles is not sent off by that. */
     public function testNothingGainsEnergy(): void
     {
-        foreach ([0.0, 2000.0] as $spin) {
+        foreach ([0.0, 2000.0, 3000.0] as $spin) {
             $document = ['version' => 2, 'frames' => 40, 'planes' => [['id' => 'f', 'name' => 'F', 'restitution' => 0.3, 'scatter' => 40]], 'props' => [[
                 'id' => 'a', 'name' => 'A', 'source' => ['box' => ['width' => 1.0, 'height' => 0.3, 'depth' => 1.0, 'divisions' => 1]], 'position' => ['y' => 1.0], 'break' => ['cellular' => ['pieces' => 60, 'seed' => 2]],
                 'release' => ['trigger' => 'never'], 'motion' => ['rigid' => ['before' => 'falls', 'restitution' => 0.3, 'angularVelocity' => ['x' => $spin]]],

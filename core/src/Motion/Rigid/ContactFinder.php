@@ -192,6 +192,7 @@ final class ContactFinder
         $group = $bodies->group;
         $siblings = $bodies->siblings;
         $R = $bodies->rotation;
+        $slow = $bodies->slow;
         $turned = $this->turned;
         $steps = $this->steps;
         $pairs = $this->pairs;
@@ -235,6 +236,7 @@ final class ContactFinder
             $y = $v[$k + 1] - $v[$o + 1];
             $z = $v[$k + 2] - $v[$o + 2];
             $margin = RigidTuning::LOOK_AHEAD * $radius + $dt * sqrt($x * $x + $y * $y + $z * $z) + $turn[$A] + $turn[$B];
+            $keep = 1.0;
             if ($pair->count === 0) {
                 // What was found apart stays so until it has moved by the gap.
                 $slack = $pair->gap - $margin - $ra * $ta - $rb * $tb;
@@ -245,8 +247,9 @@ final class ContactFinder
                     continue;
                 }
             } else {
-                $slack = RigidTuning::REUSE_DISTANCE * $radius - $ta * sqrt($dx * $dx + $dy * $dy + $dz * $dz);
-                if ($slack > 0.0 && $e < $slack * $slack && $ta + $tb < RigidTuning::REUSE_ANGLE) {
+                $keep = $slow[$A] > 0.0 || $slow[$B] > 0.0 ? RigidTuning::REUSE_AT_REST : 1.0;
+                $slack = $keep * RigidTuning::REUSE_DISTANCE * $radius - $ta * sqrt($dx * $dx + $dy * $dy + $dz * $dz);
+                if ($slack > 0.0 && $e < $slack * $slack && $ta + $tb < $keep * RigidTuning::REUSE_ANGLE) {
                     $live[$key] = $pair;
                     continue;
                 }
@@ -277,7 +280,7 @@ final class ContactFinder
                 $a2 * $b0 + $a5 * $b3 + $a8 * $b6, $a2 * $b1 + $a5 * $b4 + $a8 * $b7, $a2 * $b2 + $a5 * $b5 + $a8 * $b8,
                 $a0 * $dx + $a3 * $dy + $a6 * $dz, $a1 * $dx + $a4 * $dy + $a7 * $dz, $a2 * $dx + $a5 * $dy + $a8 * $dz,
             ];
-            if ($pair->count > 0 && self::nearlySame($pair->pose, $pose, RigidTuning::REUSE_DISTANCE * $radius)) {
+            if ($pair->count > 0 && self::nearlySame($pair->pose, $pose, $keep * RigidTuning::REUSE_DISTANCE * $radius, $keep * RigidTuning::REUSE_ANGLE)) {
                 $live[$key] = $pair;
                 continue;
             }
@@ -319,7 +322,7 @@ final class ContactFinder
      * @param list<float> $old
      * @param list<float> $new
      */
-    private static function nearlySame(array $old, array $new, float $limit): bool
+    private static function nearlySame(array $old, array $new, float $limit, float $turn): bool
     {
         $ex = $new[9] - $old[9];
         $ey = $new[10] - $old[10];
@@ -334,7 +337,7 @@ final class ContactFinder
         }
 
         // Sum of squares of a small turn's matrix is twice the square of its angle.
-        return $angle < 2.0 * RigidTuning::REUSE_ANGLE * RigidTuning::REUSE_ANGLE;
+        return $angle < 2.0 * $turn * $turn;
     }
 
     /**

@@ -11,8 +11,14 @@ namespace YardBreak\Core\Motion\Rigid;
  */
 final class Integrator
 {
-    /** Largest turn in a substep, radians; faster spins are cut down to it. */
+    /** Largest turn in a substep, radians; faster spins are cut down to it, whether they came or were found on the way. */
     private const LARGEST_TURN = 0.8;
+
+    /**
+     * Energy of turning may grow by this much in a substep. A splinter that tumbles faster than the substep can follow would
+     * otherwise find itself with its momentum about its thin axis, about which it turns a thousand times as fast.
+     */
+    private const ENERGY = 1.0001;
 
     /**
      * @param array<int, float> $p three numbers a body: centre of mass
@@ -86,6 +92,7 @@ final class Integrator
             $lx = $cx + $w * $ax + $y * $az - $z * $ay;
             $ly = $cy + $w * $ay + $z * $ax - $x * $az;
             $lz = $cz + $w * $az + $x * $ay - $y * $ax;
+            $energy = self::ENERGY * ($wx * $lx + $wy * $ly + $wz * $lz);
             // Half a substep ahead with the present spin, then the whole one with the spin found there.
             for ($pass = 0; $pass < 2; $pass++) {
                 $t = $pass === 0 ? 0.25 * $h : 0.5 * $h;
@@ -121,6 +128,18 @@ final class Integrator
                 $wx = $cx + $nw * $ax + $ny * $az - $nz * $ay;
                 $wy = $cy + $nw * $ay + $nz * $ax - $nx * $az;
                 $wz = $cz + $nw * $az + $nx * $ay - $ny * $ax;
+                $s = $wx * $lx + $wy * $ly + $wz * $lz;
+                $s = $s > $energy ? $energy / $s : 1.0;
+                $t = $wx * $wx + $wy * $wy + $wz * $wz;
+                if ($s * $t > $largest * $largest) {
+                    $s = $largest * $largest / $t;
+                }
+                if ($s < 1.0) {
+                    $s = sqrt($s);
+                    $wx *= $s;
+                    $wy *= $s;
+                    $wz *= $s;
+                }
             }
             $Q[$k] = $nx;
             $Q[$k + 1] = $ny;

@@ -26,6 +26,9 @@ final class RigidTuning
     /** Fastest speed at which an overlap is pushed apart, m/s. */
     public const PUSH_SPEED = 2.0;
 
+    /** What presses on a piece changes its speed in a substep by less than this, m/s, unless it is struck: 39 times its weight, at 24 frames a second. */
+    public const WARMEST = 1.0;
+
     /** Two pieces approaching slower than this do not bounce, m/s. */
     public const BOUNCE_THRESHOLD = 0.3;
 
@@ -49,6 +52,9 @@ final class RigidTuning
 
     /** ... and turns less than this, radians. */
     public const REUSE_ANGLE = 0.01;
+
+    /** What has nearly come to rest is looked at more closely, by this factor for both: it stays as it is then. */
+    public const REUSE_AT_REST = 0.2;
 
     /** Contact points nearer than this to an old one inherit its impulse, in parts of the smaller radius. */
     public const MATCH_DISTANCE = 0.2;

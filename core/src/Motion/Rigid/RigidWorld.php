@@ -38,6 +38,9 @@ final class RigidWorld
     /** @var array<int, float> speeds before the step */
     private array $came = [];
 
+    /** @var array<int, float> kinetic energy before the step by body, J, where a floor is rough */
+    private array $energy = [];
+
     /** @var list<int> bodies that move by themselves */
     private array $moving = [];
 
@@ -148,6 +151,12 @@ final class RigidWorld
                 $this->moving[] = $b;
             }
         }
+        $this->energy = [];
+        if (array_filter($this->contacts->planes, static fn (FloorPlane $plane): bool => $plane->scatter !== null) !== []) {
+            foreach ($this->moving as $b) {
+                $this->energy[$b] = $this->bodies->kineticEnergy($b);
+            }
+        }
         [$this->solver, $this->im, $this->ii] = $this->layout->gather($this->moving);
         $this->growth = Growth::begin($this->bodies, $this->solver, $this->im, $this->ii);
         $this->solver->prepare($this->bodies->v, $this->im, $this->ii);
@@ -177,7 +186,7 @@ final class RigidWorld
             Pushed::apply($v, $this->pushed, $this->moving, $h);
         }
         $this->joints->warmStart($v, $moved, $this->im, $this->ii);
-        $this->solver->warmStart($v, $this->im, $this->ii);
+        WarmStart::give($this->solver, $v, $this->im, $this->ii, $this->moving, $this->bodies->bodyRadius);
         $this->joints->solve($v, $moved, $this->im, $this->ii, $h, true);
         $this->solver->solve($v, $moved, $this->im, $this->ii, $h, true);
         Integrator::move($this->bodies->p, $this->bodies->q, $v, $moved, $this->bodies->inertia, $this->bodies->inverse, $this->moving, $h);
@@ -310,8 +319,11 @@ final class RigidWorld
                     continue;
                 }
                 [$velocity, $spin] = $this->bodies->velocity($body);
+                // What the blow took from its way and gave to its turning is not there to be sent off with.
+                $square = $velocity[0] ** 2 + $velocity[1] ** 2 + $velocity[2] ** 2;
+                $most = max($square, $square + 2.0 * ($this->energy[$body] - $this->bodies->kineticEnergy($body)) / $this->bodies->mass[$body]);
                 $facet = $plane->scatter->facet($plane->normal, (string) $this->contacts->steps, $pair->a);
-                $this->bodies->setVelocity($body, Scatter::sent($velocity, $plane->normal, $facet, $speed, max($plane->restitution, $this->bodies->bounce[$pair->a])), $spin);
+                $this->bodies->setVelocity($body, Scatter::sent($velocity, $plane->normal, $facet, $speed, max($plane->restitution, $this->bodies->bounce[$pair->a]), $most), $spin);
             }
         }
     }
