@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Models\Asset;
+use App\Support\Ask;
 use App\Support\FileAssets;
 use App\Support\People;
 use App\Support\Problem;
@@ -27,7 +28,7 @@ final class AssetController
     public function store(Request $request, Assets $assets): JsonResponse
     {
         $file = $request->file('file');
-        $kind = (string) $request->string('as', 'mesh');
+        $kind = Ask::text($request, 'as', 'mesh');
         if (! $file instanceof UploadedFile || ! $file->isValid() || ! $assets instanceof FileAssets) {
             throw new Problem(422, 'No file arrived', match ($kind) {
                 'art' => 'Choose an SVG (at most 8 MB) or a PNG (at most 64 MB) and try again.',

@@ -8,6 +8,7 @@ use App\Jobs\WriteExport;
 use App\Models\Bake;
 use App\Models\Export;
 use App\Models\Shot;
+use App\Support\Ask;
 use App\Support\HandedOff;
 use App\Support\Problem;
 use App\Support\WorkerId;
@@ -33,7 +34,7 @@ final class ExportController
         if ($bake->status !== 'done') {
             throw new Problem(409, 'The bake is not finished', 'Wait until all frames are baked, then export.');
         }
-        $format = (string) $request->string('format', 'glb');
+        $format = Ask::text($request, 'format', 'glb');
         $frame = $request->integer('frame', 1);
         $exporter = Exporters::of($format, $this->pipeline);
         if ($frame < 1 || $frame > $bake->frames) {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Models\Shot;
+use App\Support\Ask;
 use App\Support\Problem;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -57,7 +58,7 @@ final class ForceController
     /** @return list<array{string, ForceField}> names, and what they do */
     private function fields(Request $request, ShotDocument $document, string $id): array
     {
-        $prop = $document->prop((string) $request->string('prop'));
+        $prop = $document->prop(Ask::text($request, 'prop'));
         $found = array_filter($document->forces, static fn (Force $force): bool => $id === self::ALL ? $prop === null || $force->actsOn($prop) : $force->id === $id);
         if ($found === [] && $id !== self::ALL) {
             throw new Problem(404, 'No such force', 'The force is not part of the shot any more, or it is switched off.');

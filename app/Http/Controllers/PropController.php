@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Models\Shot;
+use App\Support\Ask;
 use App\Support\BreakWatch;
 use App\Support\Problem;
 use App\Support\SeenBake;
@@ -36,7 +37,7 @@ final class PropController
 
     public function mesh(Request $request, Shot $shot, string $prop): Response
     {
-        $wanted = $this->prop($shot, $prop, (string) $request->string('bake'));
+        $wanted = $this->prop($shot, $prop, Ask::text($request, 'bake'));
         $whole = $request->query('stage') === 'prop';
         $key = $whole ? $this->pipeline->preparedHash($wanted) : $this->pipeline->brokenHash($wanted);
         $response = new Response('', 200, ['Content-Type' => 'application/octet-stream', 'Cache-Control' => 'private, no-cache']);
@@ -214,7 +215,7 @@ final class PropController
     /** @return array{string, int|null} which weight, and which of its sources alone */
     private static function which(Request $request, Prop $prop): array
     {
-        $of = $request->string('of', 'release')->toString();
+        $of = Ask::text($request, 'of', 'release');
         if (! in_array($of, ['release', 'hold'], true) && ! isset($prop->weights[$of])) {
             throw new Problem(404, 'No such weight', "{$prop->name} has no such weight any more.");
         }
@@ -226,7 +227,7 @@ final class PropController
     public function outlines(Request $request, Shot $shot, string $prop): JsonResponse
     {
         $wanted = $this->prop($shot, $prop);
-        $of = $request->string('of', 'release')->toString();
+        $of = Ask::text($request, 'of', 'release');
         $mix = $of === 'hold' ? $wanted->held() : ($wanted->weights[$of] ?? $wanted->weight);
 
         return new JsonResponse($mix->isEmpty() ? [] : Outlines::of($mix, $wanted, PropShape::of($this->pipeline->prepared($wanted), $this->pipeline->surfaces)));

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Models\Shot;
+use App\Support\Ask;
 use App\Support\AtomicFile;
 use App\Support\BasedOn;
 use App\Support\People;
@@ -186,7 +187,7 @@ final class ShotController
 
     private static function name(Request $request): string
     {
-        $name = trim((string) $request->string('name'));
+        $name = trim(Ask::text($request, 'name'));
         if ($name === '' || mb_strlen($name) > 80) {
             throw new Problem(422, 'A shot needs a name', 'Give it a name of 1 to 80 characters.', ['errors' => [['pointer' => '/name', 'detail' => 'From 1 to 80 characters.']]]);
         }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Support\Ask;
 use App\Support\People;
 use Illuminate\Contracts\View\View;
 use Illuminate\Http\RedirectResponse;
@@ -28,14 +29,14 @@ final class SignInController
 
     public function store(Request $request): Response|RedirectResponse
     {
-        $name = trim((string) $request->string('name'));
+        $name = trim(Ask::text($request, 'name'));
         $keys = ['sign-in ' . mb_strtolower($name) . ' ' . $request->ip() => self::TRIES, 'sign-in ' . $request->ip() => self::ALL_TRIES];
         foreach ($keys as $key => $tries) {
             if (RateLimiter::tooManyAttempts($key, $tries)) {
                 return self::again($request, $name, 'That was wrong too often. Try again in ' . RateLimiter::availableIn($key) . ' seconds.', 429);
             }
         }
-        if (! Auth::attempt(['name' => $name, 'password' => (string) $request->string('password')])) {
+        if (! Auth::attempt(['name' => $name, 'password' => Ask::text($request, 'password')])) {
             foreach (array_keys($keys) as $key) {
                 RateLimiter::hit($key, self::WAIT_SECONDS);
             }
@@ -67,7 +68,7 @@ final class SignInController
     /** Where one wanted to go: a page of ours, never another's. */
     private static function inside(Request $request): string
     {
-        $to = (string) $request->string('to', '/');
+        $to = Ask::text($request, 'to', '/');
 
         return preg_match('~^/(?![/\\\\])[\w\-/.]*$~D', $to) === 1 ? $to : '/';
     }
