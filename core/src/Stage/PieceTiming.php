@@ -127,7 +127,11 @@ final class PieceTiming
         $first = 0;
         foreach ($this->each as $count) {
             $own = array_slice($weights, $first, $count);
-            $pieces[] = $own === [] ? 0.0 : ($this->reads === 'largest' ? max($own) : array_sum($own) / $count);
+            $pieces[] = $own === [] ? 0.0 : match ($this->reads) {
+                'largest' => max($own),
+                'smallest' => min($own),
+                default => array_sum($own) / $count,
+            };
             $first += $count;
         }
 

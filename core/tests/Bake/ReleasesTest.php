@@ -54,4 +54,24 @@ final class ReleasesTest extends TestCase
         self::assertSame($before, $pipeline->runner->result($pipeline->releases($shot->props[0], self::FRAMES)));
         self::assertSame(1, $pipeline->runner->ran('releases'), 'kept');
     }
+
+    /** A front that goes a centimetre a frame over bricks of 25: it reaches them, their middles, and is past them. */
+    public function testAPieceGoesByWhereItIsRead(): void
+    {
+        $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+        $first = [];
+        foreach (['largest', 'centre', 'smallest'] as $reads) {
+            $shot = Shot::read(['version' => 2, 'frames' => 140, 'props' => [[
+                'id' => 'a', 'name' => 'A', 'source' => ['box' => ['width' => 1.0, 'height' => 0.2, 'depth' => 0.2, 'divisions' => 1]], 'position' => ['y' => 2.0], 'break' => ['pattern' => 'courses', 'courses' => ['length' => 0.25, 'height' => 0.2, 'offset' => 0, 'variety' => 0]],
+                'weight' => ['stack' => [['source' => 'sweep', 'sweep' => ['axis' => 'x', 'from' => 11, 'to' => 111, 'softness' => 0]]], 'pieces' => $reads], 'release' => ['trigger' => 'weight', 'weight' => ['threshold' => 0.5, 'variety' => 0]],
+            ]]]);
+            $releases = $pipeline->runner->result($pipeline->releases($shot->props[0], 140));
+            $first[$reads] = array_keys(array_filter($releases));
+            self::assertSame(4, array_sum($releases), $reads);
+        }
+        foreach ([0, 1, 2, 3] as $brick) {
+            self::assertEqualsWithDelta(12.5, $first['centre'][$brick] - $first['largest'][$brick], 1.5);
+            self::assertEqualsWithDelta(25.0, $first['smallest'][$brick] - $first['largest'][$brick], 1.5);
+        }
+    }
 }
