@@ -61,18 +61,13 @@ final class MotionTest extends BrowserTestCase
         self::assertLessThan(30, (int) $stay[1]);
     }
 
-    public function testFlakesDriftLandAndAreGoneAndOtherMotionHasOtherSettings(): void
+    public function testFlakesDriftLandAndAreGone(): void
     {
         $id = $this->open('The bell sheds its skin');
         $this->stage('break');
         $this->set('break/flakes/count', '200');
         $this->stage('motion');
         $this->find("[data-field$='motion/light/fallSpeed']");
-        $this->choose('motion/mover', 'staged');
-        $this->find("[data-field$='motion/staged/outward']");
-        $this->choose('motion/mover', 'rigid');
-        $this->find("[data-field$='motion/rigid/density']");
-        $this->choose('motion/mover', 'light');
         $this->set('motion/light/life', '60');
         $this->stage('bake');
         $this->bake(192);

@@ -7,24 +7,30 @@ namespace YardBreak\Core\Mesh;
 /**
  * Normals that tell inside from outside at every part of a triangle: of a face its own, of an edge the sum of its faces', of a
  * corner the sum weighted by angle (Baerentzen and Aanaes 2005, "Signed distance computation using the angle weighted
- * pseudonormal"). Vertices in the same place count as one.
+ * pseudonormal"). Vertices in the same place count as one. Made anew each step for what bends, so all arrays are flat.
  */
 final class SurfaceNormals
 {
-    /** @var list<array{float, float, float}> of each triangle */
-    private array $face = [];
-
     /** Surfaces that turn by more than this are sharp; its cosine. */
     private const SHARP = 0.76;
 
-    /** @var array<string, array{float, float, float}> by the two places */
+    /** @var array<int, float> three numbers a triangle */
+    private array $face = [];
+
+    /** @var array<int, float> three numbers a place */
+    private array $corner = [];
+
+    /** @var array<int, int> number of each edge, by its two places: the lower times the count of vertices, and the other */
+    private array $name = [];
+
+    /** @var array<int, float> three numbers an edge */
     private array $edge = [];
 
-    /** @var array<string, array{int, int, int, list<int>}> the edge's ends, a corner across it, its triangles */
+    /** @var array<int, int> an edge's ends and the corner across it, as its last triangle has them, and its last two triangles */
     private array $sides = [];
 
-    /** @var array<int, array{float, float, float}> by place */
-    private array $corner = [];
+    /** @var array<int, int> how many triangles each edge has */
+    private array $count = [];
 
     /** @var array<int, int> the first vertex in the same place */
     private array $same = [];
@@ -40,54 +46,93 @@ final class SurfaceNormals
         foreach ($mesh->x as $v => $x) {
             $normals->same[$v] = $known[pack('e3', $x, $mesh->y[$v], $mesh->z[$v])] ??= $v;
         }
-        for ($t = 0, $count = $mesh->triangleCount(); $t < $count; $t++) {
-            $normals->add($t);
-        }
+        $normals->add();
 
         return $normals;
     }
 
-    private function add(int $t): void
+    private function add(): void
     {
-        [$nx, $ny, $nz] = $this->mesh->cross($t);
-        $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
-        $s = $l > 0.0 ? 1.0 / $l : 0.0;
-        $n = [$nx * $s, $ny * $s, $nz * $s];
-        $this->face[] = $n;
-        $v = $this->places($t);
-        foreach ([0, 1, 2] as $k) {
-            [$a, $b, $c] = [$v[$k], $v[($k + 1) % 3], $v[($k + 2) % 3]];
-            $angle = $this->angle($a, $b, $c);
-            $at = $this->corner[$a] ?? [0.0, 0.0, 0.0];
-            $this->corner[$a] = [$at[0] + $angle * $n[0], $at[1] + $angle * $n[1], $at[2] + $angle * $n[2]];
-            $name = self::name($a, $b);
-            $at = $this->edge[$name] ?? [0.0, 0.0, 0.0];
-            $this->edge[$name] = [$at[0] + $n[0], $at[1] + $n[1], $at[2] + $n[2]];
-            $this->sides[$name] = [$a, $b, $c, [...$this->sides[$name][3] ?? [], $t]];
+        $x = $this->mesh->x;
+        $y = $this->mesh->y;
+        $z = $this->mesh->z;
+        $triangles = $this->mesh->triangles;
+        $same = $this->same;
+        $vertices = count($x);
+        $face = $name = $edge = $sides = $many = [];
+        $corner = array_fill(0, 3 * $vertices, 0.0);
+        $edges = 0;
+        for ($k = 0, $t = 0, $end = count($triangles); $k < $end; $k += 3, $t++) {
+            $a = $same[$triangles[$k]];
+            $b = $same[$triangles[$k + 1]];
+            $c = $same[$triangles[$k + 2]];
+            $ux = $x[$b] - $x[$a];
+            $uy = $y[$b] - $y[$a];
+            $uz = $z[$b] - $z[$a];
+            $vx = $x[$c] - $x[$a];
+            $vy = $y[$c] - $y[$a];
+            $vz = $z[$c] - $z[$a];
+            $nx = $uy * $vz - $uz * $vy;
+            $ny = $uz * $vx - $ux * $vz;
+            $nz = $ux * $vy - $uy * $vx;
+            $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
+            $s = $l > 0.0 ? 1.0 / $l : 0.0;
+            $face[] = $nx *= $s;
+            $face[] = $ny *= $s;
+            $face[] = $nz *= $s;
+            for ($side = 0; $side < 3; $side++) {
+                $ux = $x[$b] - $x[$a];
+                $uy = $y[$b] - $y[$a];
+                $uz = $z[$b] - $z[$a];
+                $vx = $x[$c] - $x[$a];
+                $vy = $y[$c] - $y[$a];
+                $vz = $z[$c] - $z[$a];
+                $cx = $uy * $vz - $uz * $vy;
+                $cy = $uz * $vx - $ux * $vz;
+                $cz = $ux * $vy - $uy * $vx;
+                $angle = atan2(sqrt($cx * $cx + $cy * $cy + $cz * $cz), $ux * $vx + $uy * $vy + $uz * $vz);
+                $i = 3 * $a;
+                $corner[$i] += $angle * $nx;
+                $corner[$i + 1] += $angle * $ny;
+                $corner[$i + 2] += $angle * $nz;
+                $key = $a < $b ? $a * $vertices + $b : $b * $vertices + $a;
+                $e = $name[$key] ?? -1;
+                if ($e < 0) {
+                    $name[$key] = $edges++;
+                    $edge[] = 0.0 + $nx;
+                    $edge[] = 0.0 + $ny;
+                    $edge[] = 0.0 + $nz;
+                    $sides[] = $a;
+                    $sides[] = $b;
+                    $sides[] = $c;
+                    $sides[] = $t;
+                    $sides[] = $t;
+                    $many[] = 1;
+                } else {
+                    $edge[3 * $e] += $nx;
+                    $edge[3 * $e + 1] += $ny;
+                    $edge[3 * $e + 2] += $nz;
+                    $e *= 5;
+                    $sides[$e] = $a;
+                    $sides[$e + 1] = $b;
+                    $sides[$e + 2] = $c;
+                    $sides[$e + 3] = $sides[$e + 4];
+                    $sides[$e + 4] = $t;
+                    $many[intdiv($e, 5)]++;
+                }
+                // The next corner is the first one.
+                $next = $b;
+                $b = $c;
+                $c = $a;
+                $a = $next;
+            }
         }
-    }
-
-    /** @return array{int, int, int} */
-    private function places(int $t): array
-    {
-        $v = $this->mesh->triangles;
-
-        return [$this->same[$v[3 * $t]], $this->same[$v[3 * $t + 1]], $this->same[$v[3 * $t + 2]]];
-    }
-
-    private static function name(int $a, int $b): string
-    {
-        return $a < $b ? "{$a} {$b}" : "{$b} {$a}";
-    }
-
-    private function angle(int $a, int $b, int $c): float
-    {
-        $m = $this->mesh;
-        [$ux, $uy, $uz] = [$m->x[$b] - $m->x[$a], $m->y[$b] - $m->y[$a], $m->z[$b] - $m->z[$a]];
-        [$vx, $vy, $vz] = [$m->x[$c] - $m->x[$a], $m->y[$c] - $m->y[$a], $m->z[$c] - $m->z[$a]];
-        $cross = sqrt(($uy * $vz - $uz * $vy) ** 2 + ($uz * $vx - $ux * $vz) ** 2 + ($ux * $vy - $uy * $vx) ** 2);
-
-        return atan2($cross, $ux * $vx + $uy * $vy + $uz * $vz);
+        $this->face = $face;
+        $this->corner = $corner;
+        $this->name = $name;
+        $this->edge = $edge;
+        $this->sides = $sides;
+        $this->count = $many;
     }
 
     /**
@@ -98,33 +143,61 @@ final class SurfaceNormals
     public function ridges(): array
     {
         $m = $this->mesh;
+        $face = $this->face;
         $ridges = [];
-        foreach ($this->sides as $name => [$a, $b, $c, $faces]) {
-            if (count($faces) !== 2) {
+        foreach ($this->count as $e => $faces) {
+            if ($faces !== 2) {
                 continue;
             }
-            [$p, $q] = [$this->face[$faces[0]], $this->face[$faces[1]]];
+            [$a, $b, $c, $one, $other] = array_slice($this->sides, 5 * $e, 5);
+            [$px, $py, $pz] = [$face[3 * $one], $face[3 * $one + 1], $face[3 * $one + 2]];
             // The corner across belongs to the second face: below the first one if the surface turns away.
-            $below = $p[0] * ($m->x[$c] - $m->x[$a]) + $p[1] * ($m->y[$c] - $m->y[$a]) + $p[2] * ($m->z[$c] - $m->z[$a]);
-            if ($p[0] * $q[0] + $p[1] * $q[1] + $p[2] * $q[2] < self::SHARP && $below < 0.0) {
-                $n = $this->edge[$name];
-                $l = sqrt($n[0] ** 2 + $n[1] ** 2 + $n[2] ** 2) + 1e-30;
-                $ridges[] = [[$m->x[$a], $m->y[$a], $m->z[$a]], [$m->x[$b], $m->y[$b], $m->z[$b]], [$n[0] / $l, $n[1] / $l, $n[2] / $l]];
+            $below = $px * ($m->x[$c] - $m->x[$a]) + $py * ($m->y[$c] - $m->y[$a]) + $pz * ($m->z[$c] - $m->z[$a]);
+            if ($px * $face[3 * $other] + $py * $face[3 * $other + 1] + $pz * $face[3 * $other + 2] < self::SHARP && $below < 0.0) {
+                [$nx, $ny, $nz] = [$this->edge[3 * $e], $this->edge[3 * $e + 1], $this->edge[3 * $e + 2]];
+                $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz) + 1e-30;
+                $ridges[] = [[$m->x[$a], $m->y[$a], $m->z[$a]], [$m->x[$b], $m->y[$b], $m->z[$b]], [$nx / $l, $ny / $l, $nz / $l]];
             }
         }
 
         return $ridges;
     }
 
-    /** @return list<float> normals of the corners a, b, c, the edges ab, bc, ac, and the face of a triangle */
-    public function of7(int $t): array
+    /**
+     * @param list<int> $triangles
+     *
+     * @return list<float> 21 numbers each: normals of the corners a, b, c, the edges ab, bc, ac, and the face
+     */
+    public function of7(array $triangles): array
     {
-        [$a, $b, $c] = $this->places($t);
+        $same = $this->same;
+        $of = $this->mesh->triangles;
+        $vertices = count($same);
+        $corner = $this->corner;
+        $edge = $this->edge;
+        $name = $this->name;
+        $face = $this->face;
+        $normals = [];
+        foreach ($triangles as $t) {
+            $a = $same[$of[3 * $t]];
+            $b = $same[$of[3 * $t + 1]];
+            $c = $same[$of[3 * $t + 2]];
+            foreach ([3 * $a, 3 * $b, 3 * $c] as $k) {
+                $normals[] = $corner[$k];
+                $normals[] = $corner[$k + 1];
+                $normals[] = $corner[$k + 2];
+            }
+            foreach ([$a < $b ? $a * $vertices + $b : $b * $vertices + $a, $b < $c ? $b * $vertices + $c : $c * $vertices + $b, $a < $c ? $a * $vertices + $c : $c * $vertices + $a] as $key) {
+                $k = 3 * $name[$key];
+                $normals[] = $edge[$k];
+                $normals[] = $edge[$k + 1];
+                $normals[] = $edge[$k + 2];
+            }
+            $normals[] = $face[3 * $t];
+            $normals[] = $face[3 * $t + 1];
+            $normals[] = $face[3 * $t + 2];
+        }
 
-        return [
-            ...$this->corner[$a], ...$this->corner[$b], ...$this->corner[$c],
-            ...$this->edge[self::name($a, $b)], ...$this->edge[self::name($b, $c)], ...$this->edge[self::name($a, $c)],
-            ...$this->face[$t],
-        ];
+        return $normals;
     }
 }

@@ -94,9 +94,15 @@ final class SurfaceTree
 
     public float $distance = INF;
 
+    /** How many times as large as its mesh it is. */
+    private float $size = 1.0;
+
+    private readonly ?SharpEdges $sharp;
+
     /** @param bool $closed whether it has an inside */
-    private function __construct(private ?TriangleMesh $mesh, public readonly bool $closed)
+    private function __construct(private readonly ?TriangleMesh $mesh, public readonly bool $closed)
     {
+        $this->sharp = $mesh === null ? null : new SharpEdges($mesh);
     }
 
     /** @param bool $closed whether it has an inside; without one, both sides are outside */
@@ -132,7 +138,7 @@ final class SurfaceTree
             $this->tellSides();
         }
         $tree = clone $this;
-        $tree->mesh = $this->mesh?->scaled([$by, $by, $by]);
+        $tree->size = $by * $this->size;
         [$tree->x0, $tree->y0, $tree->z0] = [self::times($this->x0, $by), self::times($this->y0, $by), self::times($this->z0, $by)];
         [$tree->x1, $tree->y1, $tree->z1] = [self::times($this->x1, $by), self::times($this->y1, $by), self::times($this->z1, $by)];
         [$tree->ax, $tree->ay, $tree->az] = [self::times($this->ax, $by), self::times($this->ay, $by), self::times($this->az, $by)];
@@ -161,11 +167,11 @@ final class SurfaceTree
     /** @return list<array{array{float, float, float}, array{float, float, float}, array{float, float, float}}> sharp edges: from, to, outward */
     public function ridges(): array
     {
-        if ($this->mesh === null) {
+        if ($this->sharp === null) {
             throw new LogicException('A surface that was kept has no sharp edges with it.');
         }
 
-        return $this->closed ? SurfaceNormals::of($this->mesh)->ridges() : [];
+        return $this->closed ? $this->sharp->grown($this->size) : [];
     }
 
     /** Many only ask how far it is: what tells the sides apart is made when it is needed. */
@@ -174,10 +180,7 @@ final class SurfaceTree
         if ($this->mesh === null) {
             throw new LogicException('A surface that was kept has its normals with it.');
         }
-        $normals = SurfaceNormals::of($this->mesh);
-        foreach ($this->faces as $t) {
-            array_push($this->normals, ...$normals->of7($t));
-        }
+        $this->normals = SurfaceNormals::of($this->mesh)->of7($this->faces);
     }
 
     /** @return array{float, float, float} of a part of a triangle, not unit */

@@ -27,6 +27,9 @@ final readonly class CollisionShape
     /** Cells that the part with the most empty room in its hull is cut into. */
     private const CELLS = 4;
 
+    /** They are to be of one size, but not to the last digit. */
+    private const EVENNESS = 0.8;
+
     /** What it looks like from afar: what the wind finds. */
     public ConvexHull $outline;
 
@@ -86,7 +89,7 @@ final readonly class CollisionShape
                 $worst = $room > $parts[$worst][2] ? $k : $worst;
             }
             try {
-                $pieces = MeshCutter::cut($parts[$worst][1], (new CellularPattern(self::CELLS, count($parts), 1.0))->diagram($parts[$worst][1]));
+                $pieces = MeshCutter::cut($parts[$worst][1], (new CellularPattern(self::CELLS, count($parts), self::EVENNESS))->diagram($parts[$worst][1]));
             } catch (BreakFailed) {
                 // What cannot be cut is felt as its hull.
                 break;

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Stage;
 
+use WeakMap;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Trigger;
@@ -32,14 +33,15 @@ final class PieceTiming
     /** Where each piece's weight is read, in the prop's space. */
     private readonly Samples $places;
 
-    /** @var list<array{float, list<float>}> frame and weights, the newest first */
-    private array $known = [];
+    /** @var WeakMap<Samples, list<array{float, list<float>}>> frame and weights of the places asked about, the newest first */
+    private WeakMap $known;
 
     /** The last frame that had been seen when they were asked for. */
     private int $seen = 0;
 
     public function __construct(Prop $prop, BrokenProp $broken, private readonly Surfaces $others)
     {
+        $this->known = new WeakMap();
         $this->trigger = Kinds::trigger($prop->trigger->kind)::make($prop->trigger->settings);
         $this->weight = Weighing::of($prop, PropShape::ofPieces($broken, $others));
         $this->isEmpty = $prop->weight->isEmpty();
@@ -57,17 +59,28 @@ final class PieceTiming
     /** @return list<float> of each piece, 0 to 1 */
     public function weights(float $frame): array
     {
+        return $this->ofPieces($this->at($this->places, $frame));
+    }
+
+    /**
+     * Several ask for the same in a step.
+     *
+     * @return list<float> at each of some places of the prop, 0 to 1
+     */
+    public function at(Samples $places, float $frame): array
+    {
         $seen = $this->others->seen?->sightings->last() ?? 0;
         if ($seen !== $this->seen) {
-            [$this->known, $this->seen] = [[], $seen];
+            $this->known = new WeakMap();
+            $this->seen = $seen;
         }
-        foreach ($this->known as [$at, $weights]) {
-            if ($at === $frame) {
+        foreach ($this->known[$places] ?? [] as [$when, $weights]) {
+            if ($when === $frame) {
                 return $weights;
             }
         }
-        $weights = $this->ofPieces($this->weight->evaluate($this->places, $frame));
-        $this->known = array_slice([[$frame, $weights], ...$this->known], 0, self::REMEMBERED);
+        $weights = $this->weight->evaluate($places, $frame);
+        $this->known[$places] = array_slice([[$frame, $weights], ...$this->known[$places] ?? []], 0, self::REMEMBERED);
 
         return $weights;
     }

@@ -79,14 +79,17 @@ final class RigidPieces
         $shapes = null;
 
         return static function () use (&$shapes, $broken, $piece, $felt, $large, $radius): array {
-            $mass = $broken->mass[$piece];
-            $mesh = $broken->pieces->mesh($piece);
+            if ($shapes === null) {
+                $mass = $broken->mass[$piece];
+                $mesh = $broken->pieces->mesh($piece);
+                $shapes = match ($felt) {
+                    'ball' => CollisionShape::ball($mesh, $mass->centre, $radius),
+                    'hull' => CollisionShape::convex($mesh, $mass->centre),
+                    default => CollisionShape::of($mesh, $mass->centre, $mass->volume, $large),
+                };
+            }
 
-            return $shapes ??= match ($felt) {
-                'ball' => CollisionShape::ball($mesh, $mass->centre, $radius),
-                'hull' => CollisionShape::convex($mesh, $mass->centre),
-                default => CollisionShape::of($mesh, $mass->centre, $mass->volume, $large),
-            };
+            return $shapes;
         };
     }
 

@@ -140,7 +140,7 @@ final class SoftProp implements VertexProp
     /** @return list<float> of the nodes */
     private function weightsAt(float $frame): array
     {
-        return $this->timing->weight()->evaluate($this->nodes, $frame);
+        return $this->timing->at($this->nodes, $frame);
     }
 
     /** @return list<float> how far what goes by the weight acts on each node; without a weight of its own wholly */
