@@ -46,10 +46,9 @@ final class BreakMesh extends ComputeCommand
         $prop = $this->prop($hash, basename($file));
         $pipeline = new Pipeline(new MemoryStore(), new ListedAssets([$hash => $file]));
         $begin = microtime(true);
-        $mesh = $pipeline->prepared($prop);
-        $this->say("{$file}: {$mesh->triangleCount()} triangles");
-        $repairs = $pipeline->repairs($prop);
-        foreach ($repairs ?? [] as $done) {
+        $source = $pipeline->source($prop);
+        $this->say("{$file}: {$source->mesh->triangleCount()} triangles");
+        foreach ($source->repairs ?? [] as $done) {
             $this->say($done);
         }
         $broken = $pipeline->broken($prop);
@@ -66,13 +65,13 @@ final class BreakMesh extends ComputeCommand
             }
         }
         $volumes = array_map(static fn (MassProperties $mass): float => $mass->volume, $broken->mass);
-        $whole = MassProperties::of($mesh)->volume;
+        $whole = MassProperties::of($source->mesh)->volume;
 
         return [
             'file' => $file,
             'out' => $out,
             'settings' => ['pattern' => $prop->pattern->kind] + $prop->pattern->settings->inForce(),
-            'repairs' => $repairs,
+            'repairs' => $source->repairs,
             'pieces' => count($broken->pieces),
             'joined_slivers' => $broken->joined,
             'taken_away' => $broken->discarded,

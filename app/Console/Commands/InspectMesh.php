@@ -5,9 +5,7 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use YardBreak\Core\Format\MeshReader;
-use YardBreak\Core\Stage\MemoryStore;
-use YardBreak\Core\Stage\NoAssets;
-use YardBreak\Core\Stage\Pipeline;
+use YardBreak\Core\Mesh\Health;
 
 final class InspectMesh extends ComputeCommand
 {
@@ -20,6 +18,6 @@ final class InspectMesh extends ComputeCommand
         $file = $this->text('file');
         $mesh = MeshReader::read($file, basename($file));
 
-        return ['file' => $file] + (new Pipeline(new MemoryStore(), new NoAssets()))->health($mesh);
+        return ['file' => $file] + Health::of($mesh);
     }
 }

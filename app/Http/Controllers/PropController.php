@@ -109,11 +109,11 @@ final class PropController
         $wanted = $this->prop($shot, $prop);
         // As large as it is at first.
         $scale = $wanted->transform->scaleAt(1.0);
-        $health = $this->pipeline->health($this->pipeline->prepared($wanted)->scaled($scale));
+        ['health' => $health, 'repairs' => $repairs] = $this->pipeline->health($wanted, $scale);
         $broken = $wanted->isWhole() || (! $health['watertight'] && ! $wanted->isSkin()) ? null : $this->pipeline->broken($wanted, BreakWatch::of($shot));
 
         return new JsonResponse([
-            'health' => $health + ['mass' => $health['volume'] * self::density($wanted), 'repairs' => $this->pipeline->repairs($wanted)],
+            'health' => $health + ['mass' => $health['volume'] * self::density($wanted), 'repairs' => $repairs],
             'pieces' => $broken === null ? null : self::pieces($broken, self::density($wanted), $scale),
         ]);
     }

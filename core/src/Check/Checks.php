@@ -6,6 +6,7 @@ namespace YardBreak\Core\Check;
 
 use YardBreak\Core\Document\BadDocument;
 use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Refusal;
 use YardBreak\Core\Stage\Pipeline;
 
 /** Why would nothing move, or not as meant? Looked at before a bake, in an artist's words. */
@@ -55,7 +56,15 @@ final class Checks
      */
     public static function of(Shot $shot, Pipeline $pipeline): array
     {
-        $findings = [];
+        $findings = $sources = [];
+        foreach ($shot->props as $prop) {
+            try {
+                // Held on to, so that each is read once.
+                $sources[] = $pipeline->source($prop);
+            } catch (Refusal) {
+                // What has none is found below.
+            }
+        }
         foreach (self::ALL as $check) {
             array_push($findings, ...(new $check())->findings($shot, $pipeline));
         }

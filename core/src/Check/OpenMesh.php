@@ -14,7 +14,7 @@ final class OpenMesh extends PropCheck
 {
     protected function of(Prop $prop, string $at, Shot $shot, TriangleMesh $mesh, Pipeline $pipeline): ?Finding
     {
-        $health = $pipeline->health($mesh);
+        ['health' => $health] = $pipeline->health($prop);
         $moves = self::moves($prop) && ! $prop->mover->has('open');
         $needsInside = $prop->isSkin() ? $prop->startsFree() : ! ($prop->isWhole() || $prop->pattern->has('copies')) || $moves;
         if ($health['watertight'] || ! $needsInside) {

@@ -6,6 +6,7 @@ namespace YardBreak\Core\Document;
 
 use Opis\JsonSchema\Errors\ErrorFormatter;
 use Opis\JsonSchema\Errors\ValidationError;
+use Opis\JsonSchema\Schema as ParsedSchema;
 use Opis\JsonSchema\Validator;
 use stdClass;
 
@@ -19,7 +20,10 @@ final class Schema
 
     private static ?self $first = null;
 
-    private ?string $text = null;
+    /** With what it has parsed of the schema: a few hundred kilobytes, read in full only once. */
+    private ?Validator $validator = null;
+
+    private ?ParsedSchema $parsed = null;
 
     /** @param array<mixed> $schema */
     private function __construct(private readonly array $schema)
@@ -162,14 +166,15 @@ final class Schema
         if (! is_array($document)) {
             throw new BadDocument([['pointer' => '', 'detail' => 'A shot is a JSON object.']]);
         }
-        $validator = new Validator();
-        $validator->setMaxErrors(20);
-        $result = $validator->validate($this->asJson($document, $this->schema), $this->text ??= SchemaBundle::json($this->schema));
-        if ($result->isValid()) {
+        if ($this->validator === null || $this->parsed === null) {
+            $this->validator = (new Validator())->setMaxErrors(20);
+            $this->parsed = $this->validator->loader()->loadObjectSchema((object) json_decode(SchemaBundle::json($this->schema), false, 64, JSON_THROW_ON_ERROR));
+        }
+        $error = $this->validator->schemaValidation($this->asJson($document, $this->schema), $this->parsed);
+        if ($error === null) {
             return;
         }
-        $error = $result->error();
-        $errors = $error === null ? [] : array_map($this->explain(...), self::leaves($error));
+        $errors = array_map($this->explain(...), self::leaves($error));
         throw new BadDocument($errors === [] ? [['pointer' => '', 'detail' => 'The document does not follow the schema.']] : $errors);
     }
 

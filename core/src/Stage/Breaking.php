@@ -91,7 +91,7 @@ final class Breaking implements Stage
 
     public function decode(string $bytes): BrokenProp
     {
-        return BrokenProp::decode(StageRunner::hash($this), $bytes, ($this->mesh)()->bounds());
+        return BrokenProp::decode(StageRunner::hash($this), $bytes);
     }
 
     private function pattern(Choice $choice): Pattern|SkinPattern|Copies|null

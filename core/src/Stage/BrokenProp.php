@@ -125,7 +125,7 @@ final readonly class BrokenProp
     public function encode(): array
     {
         $words = json_encode(['notes' => $this->notes, 'core' => $this->hasCore, ...$this->sewn ? ['sewn' => true] : []], JSON_THROW_ON_ERROR);
-        $facts = pack('V4e', count($this->pieces), count($this->touching), $this->joined, strlen($words), $this->discarded) . $words;
+        $facts = pack('V4e', count($this->pieces), count($this->touching), $this->joined, strlen($words), $this->discarded) . pack('e6', ...$this->bounds[0], ...$this->bounds[1]) . $words;
         foreach ($this->mass as $k => $mass) {
             $facts .= pack('e' . self::FACTS, $mass->volume, ...$mass->centre, ...$mass->inertia, ...$this->sizes[$k]);
         }
@@ -136,14 +136,16 @@ final readonly class BrokenProp
         return [$facts, ...$this->pieces->parts()];
     }
 
-    /** @param array{array{float, float, float}, array{float, float, float}} $bounds */
-    public static function decode(string $hash, string $bytes, array $bounds): self
+    public static function decode(string $hash, string $bytes): self
     {
         /** @var array{pieces: int, pairs: int, joined: int, words: int, discarded: float} $head */
         $head = unpack('Vpieces/Vpairs/Vjoined/Vwords/ediscarded', $bytes);
+        /** @var array{1: float, 2: float, 3: float, 4: float, 5: float, 6: float} $b */
+        $b = unpack('e6', $bytes, 24);
+        $bounds = [[$b[1], $b[2], $b[3]], [$b[4], $b[5], $b[6]]];
         /** @var array{notes: list<string>, core: bool, sewn?: true} $words */
-        $words = json_decode(substr($bytes, 24, $head['words']), true, 4, JSON_THROW_ON_ERROR);
-        $at = 24 + $head['words'];
+        $words = json_decode(substr($bytes, 72, $head['words']), true, 4, JSON_THROW_ON_ERROR);
+        $at = 72 + $head['words'];
         $mass = $sizes = $touching = [];
         for ($k = 0; $k < $head['pieces']; $k++, $at += 8 * self::FACTS) {
             /** @var array<int, float> $f */

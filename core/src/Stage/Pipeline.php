@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Stage;
 
 use LogicException;
+use WeakReference;
 use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Break\Progress;
 use YardBreak\Core\Document\BadDocument;
@@ -13,8 +14,7 @@ use YardBreak\Core\Document\Plane;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Format\BadFile;
-use YardBreak\Core\Mesh\MassProperties;
-use YardBreak\Core\Mesh\Topology;
+use YardBreak\Core\Mesh\Health;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Frame;
 use YardBreak\Core\Motion\Mover;
@@ -24,7 +24,11 @@ use YardBreak\Core\Motion\Simulation;
 use YardBreak\Core\Stage\Kind\Kinds;
 use YardBreak\Core\Stage\Kind\Source\FlatArt;
 
-/** The stages of a shot, each built on the one before: prop, break, motion. */
+/**
+ * The stages of a shot, each built on the one before: prop, break, motion.
+ *
+ * @phpstan-import-type Facts from Health
+ */
 final class Pipeline
 {
     /** Raised when the frames change for the same inputs. */
@@ -34,6 +38,9 @@ final class Pipeline
 
     /** What weights see of other props. */
     public readonly Surfaces $surfaces;
+
+    /** @var array<string, WeakReference<SourceMesh>> prepared meshes by hash of their stage */
+    private array $sources = [];
 
     public function __construct(StageStore $store, private readonly Assets $assets)
     {
@@ -49,13 +56,37 @@ final class Pipeline
     /** @throws BadFile */
     public function prepared(Prop $prop): TriangleMesh
     {
-        return $this->runner->result(new Prepare($prop, $this->assets))->mesh;
+        return $this->source($prop)->mesh;
     }
 
-    /** @return list<string>|null what the repair of the file did, in words; null if it was not asked for */
-    public function repairs(Prop $prop): ?array
+    /**
+     * Read once for as long as somebody holds on to it: checks ask dozens of times, and a large mesh takes half a second to read.
+     *
+     * @throws BadFile
+     */
+    public function source(Prop $prop): SourceMesh
     {
-        return $this->runner->result(new Prepare($prop, $this->assets))->repairs;
+        $stage = new Prepare($prop, $this->assets);
+        $hash = StageRunner::hash($stage);
+        $source = ($this->sources[$hash] ?? null)?->get();
+        if ($source === null) {
+            $source = $this->runner->result($stage);
+            $this->sources[$hash] = WeakReference::create($source);
+        }
+
+        return $source;
+    }
+
+    /**
+     * @param array{float, float, float} $scale how many times as large, along each axis
+     *
+     * @return array{health: Facts, repairs: list<string>|null} and what the repair of the file did, in words; null if it was not asked for
+     *
+     * @throws BadFile
+     */
+    public function health(Prop $prop, array $scale = [1.0, 1.0, 1.0]): array
+    {
+        return $this->runner->result(new PreparedHealth($this->preparedHash($prop), fn (): SourceMesh => $this->source($prop), $scale));
     }
 
     /**
@@ -221,22 +252,5 @@ final class Pipeline
     public function frames(Shot $shot): iterable
     {
         return $this->motion($shot)->frames();
-    }
-
-    /** @return array{vertices: int, triangles: int, watertight: bool, openEdges: int, crowdedEdges: int, parts: int, volume: float, bounds: array{array{float, float, float}, array{float, float, float}}} */
-    public function health(TriangleMesh $mesh): array
-    {
-        $topology = Topology::of($mesh);
-
-        return [
-            'vertices' => $mesh->vertexCount(),
-            'triangles' => $mesh->triangleCount(),
-            'watertight' => $topology->isWatertight(),
-            'openEdges' => $topology->openEdgeCount(),
-            'crowdedEdges' => $topology->crowdedEdgeCount(),
-            'parts' => $topology->parts,
-            'volume' => MassProperties::of($mesh)->volume,
-            'bounds' => $mesh->bounds(),
-        ];
     }
 }

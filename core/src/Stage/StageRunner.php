@@ -14,7 +14,7 @@ use YardBreak\Core\Refusal;
 final class StageRunner
 {
     /** Raised when results are kept in other bytes than before, but are the same. */
-    private const KEPT = 3;
+    private const KEPT = 4;
 
     /** @var array<string, int> how often each stage really ran */
     public array $runs = [];

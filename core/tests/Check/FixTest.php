@@ -13,6 +13,7 @@ use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Stage\MemoryStore;
 use YardBreak\Core\Stage\NoAssets;
 use YardBreak\Core\Stage\Pipeline;
+use YardBreak\Core\Tests\Fixture\CountingStore;
 
 /** What is found before a bake says where, and what it offers to do about it does it. */
 final class FixTest extends TestCase
@@ -169,6 +170,23 @@ final class FixTest extends TestCase
         $marked['props'][0]['rotation'] = ['y' => ['keys' => [['frame' => 1, 'value' => 0], ['frame' => 40, 'value' => 90]]]];
         self::assertSame([], self::findings($marked));
         self::assertSame([], self::findings(self::sound()));
+    }
+
+    /** Dozens of checks look at each mesh; reading a large one takes half a second. */
+    public function testEachMeshIsReadOnceForAllChecks(): void
+    {
+        $store = new CountingStore();
+        $document = ['version' => 2, 'props' => []];
+        foreach (['a', 'b', 'c'] as $k => $id) {
+            $document['props'][] = ['id' => $id, 'name' => $id, 'source' => ['kind' => 'ball', 'ball' => ['divisions' => 4 + $k]], 'position' => ['x' => 2.0 * $k, 'y' => 1.0],
+                'weight' => ['stack' => [['source' => 'reach', 'reach' => ['props' => [['b', 'c', 'a'][$k]], 'full' => 0.2, 'none' => 3.0]]]], 'release' => ['trigger' => 'weight']];
+        }
+        $shot = Shot::read($document);
+        Checks::of($shot, new Pipeline($store, new NoAssets()));
+        $store->countAnew();
+        Checks::of($shot, new Pipeline($store, new NoAssets()));
+        self::assertGreaterThan(3, count($store->reads));
+        self::assertLessThanOrEqual(2, max([0, ...array_values($store->reads)]), 'a mesh, and what was told of it');
     }
 
     /** What stops a bake comes first. */
