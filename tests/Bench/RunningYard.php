@@ -137,11 +137,11 @@ final class RunningYard
     }
 
     /** @return array<string, mixed> a small shot: a box in pieces that falls */
-    public static function document(int $seed, int $frames = 20): array
+    public static function document(int $seed, int $frames = 20, int $pieces = 20): array
     {
         return ['version' => 2, 'frames' => $frames, 'props' => [[
             'id' => 'block', 'name' => 'Block', 'source' => ['box' => ['width' => 0.3, 'height' => 0.3, 'depth' => 0.3, 'divisions' => 1]],
-            'position' => ['y' => 0.4], 'break' => ['cellular' => ['pieces' => 20, 'seed' => $seed]], 'motion' => ['rigid' => ['before' => 'falls']],
+            'position' => ['y' => 0.4], 'break' => ['cellular' => ['pieces' => $pieces, 'seed' => $seed]], 'motion' => ['rigid' => ['before' => 'falls']],
         ]]];
     }
 }

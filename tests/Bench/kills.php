@@ -29,7 +29,7 @@ try {
     [, $shot] = $yard->say('POST', '/api/shots', ['name' => 'Kills']);
     $path = "/api/shots/{$shot['id']}";
     $head = (string) $shot['head']['id'];
-    $counts = ['saves' => 0, 'refused' => 0, 'previews' => 0, 'uploads' => 0, 'bakes' => 0, 'exports' => 0];
+    $counts = ['saves' => 0, 'refused' => 0, 'uploads' => 0, 'bakes' => 0, 'exports' => 0];
     $lost = $stuck = $slow = [];
     /** @var array<string, string> $assets */
     $assets = [];
@@ -62,7 +62,7 @@ try {
                     $slow[] = "kill {$k} of {$name}: " . round($took, 1);
                 }
             }
-            $document = RunningYard::document(100 * $k + $n, 60);
+            $document = RunningYard::document(100 * $k + $n, 600, 200);
             [$status, $answer] = $yard->ask('PUT', "{$path}/document", json_encode(['document' => $document], JSON_THROW_ON_ERROR), ["If-Match: \"{$head}\""]);
             if ($status === 200) {
                 $head = (string) json_decode($answer, true)['head']['id'];
@@ -110,14 +110,15 @@ try {
         }
         if ($k % 5 === 4 && $jobs !== []) {
             [$status, $export] = $yard->say('POST', $jobs[count($jobs) - 1] . '/exports', ['format' => 'glb']);
-            if ($status >= 200 && $status < 300 && isset($export['id'])) {
+            if ($status === 201 && isset($export['id'])) {
+                $id = $export['id'];
                 $counts['exports']++;
                 [$pid] = $victim($k);
                 posix_kill($pid, SIGKILL);
                 $until = microtime(true) + 30.0;
                 do {
                     usleep(100_000);
-                    [, $export] = $yard->say('GET', "/api/exports/{$export['id']}");
+                    [, $export] = $yard->say('GET', "/api/exports/{$id}");
                 } while (! in_array($export['status'] ?? '', ['done', 'cancelled', 'failed'], true) && microtime(true) < $until);
                 if (($export['status'] ?? '') !== 'done') {
                     $stuck[] = "kill {$k}: export " . ($export['status'] ?? 'gone');
