@@ -20,7 +20,7 @@ final class Spreading extends PropCheck
             foreach ($mix->stack as $k => $layer) {
                 $source = $layer->choice('source');
                 $field = "{$at}{$list}/{$k}/{$source->kind}";
-                $finding = $this->goesByNothing($source, $field, $prop) ?? $this->followsNoLine($source, $field, $prop) ?? ($source->has('surface') ? $this->apart($source, $field, $prop, $mesh) : null);
+                $finding = $this->goesByNothing($source, $field, $prop) ?? $this->followsNoLine($source, $field, $prop) ?? $this->noPiece($source, $field, $prop) ?? ($source->has('surface') ? $this->apart($source, $field, $prop, $mesh) : null);
                 if ($finding !== null) {
                     return $finding;
                 }
@@ -59,6 +59,13 @@ final class Spreading extends PropCheck
     {
         return $source->has('line') && count($source->settings->list('places')) < 2
             ? new Finding('warn', "{$at}/places", "A front over {$prop->name} follows a line, but fewer than two places of it are picked: all of it changes at once.")
+            : null;
+    }
+
+    private function noPiece(Choice $source, string $at, Prop $prop): ?Finding
+    {
+        return $source->has('picked') && $source->settings->list('places') === []
+            ? new Finding('warn', "{$at}/places", "A weight of {$prop->name} goes by pieces that are picked, but none is: there it is 0 everywhere.")
             : null;
     }
 

@@ -19,9 +19,10 @@ final class PropShape
      * @param Closure(): array{array{float, float, float}, array{float, float, float}} $measure
      * @param Closure(): TriangleMesh $make
      * @param Surfaces $others surfaces of other props
+     * @param (Closure(): BrokenProp)|null $broken null: it is not broken yet
      * @param int|null $until a glimpse is enough, and only what happens up to this frame matters; null: all of it, as exact as can be
      */
-    private function __construct(private readonly Closure $measure, private readonly Closure $make, public readonly Surfaces $others, public readonly ?int $until = null)
+    private function __construct(private readonly Closure $measure, private readonly Closure $make, public readonly Surfaces $others, public readonly ?int $until = null, private readonly ?Closure $broken = null)
     {
     }
 
@@ -38,7 +39,13 @@ final class PropShape
     /** @param Closure(): BrokenProp $pieces */
     public static function later(Closure $pieces, Surfaces $others, ?int $until = null): self
     {
-        return new self(static fn (): array => $pieces()->bounds, static fn (): TriangleMesh => $pieces()->together(), $others, $until);
+        return new self(static fn (): array => $pieces()->bounds, static fn (): TriangleMesh => $pieces()->together(), $others, $until, $pieces);
+    }
+
+    /** Its pieces; null where a break is only about to be made. */
+    public function pieces(): ?BrokenProp
+    {
+        return $this->broken === null ? null : ($this->broken)();
     }
 
     /** @return array{array{float, float, float}, array{float, float, float}} in the prop's own space, m */

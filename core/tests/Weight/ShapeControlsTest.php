@@ -39,6 +39,7 @@ final class ShapeControlsTest extends TestCase
         yield 'bands' => [['source' => 'bands', 'bands' => []]];
         yield 'facing, of the prop' => [['source' => 'facing', 'facing' => ['direction' => ['x' => 0.2, 'y' => 0.8, 'z' => 0.1]]]];
         yield 'facing, of the shot' => [['source' => 'facing', 'facing' => ['space' => 'shot', 'direction' => ['x' => 0.2, 'y' => 0.8, 'z' => 0.1]]]];
+        yield 'pieces you pick' => [['source' => 'picked', 'picked' => ['places' => [['x' => 0.5, 'y' => 0.1, 'z' => 0.1]], 'softness' => 0.3]]];
         yield 'patches' => [['source' => 'noise', 'noise' => []]];
         foreach (['amount', 'order'] as $tells) {
             yield "a picture tells {$tells}" => [['source' => 'picture', 'picture' => ['tells' => $tells, 'picture' => ['asset' => Pictures::ACROSS], 'from' => 2, 'to' => 20]]];

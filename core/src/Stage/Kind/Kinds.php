@@ -57,6 +57,7 @@ final class Kinds
             'spread' => Weight\OverTheSurface::class,
             'bands' => Weight\InBands::class,
             'facing' => Weight\FacingAWay::class,
+            'picked' => Weight\PickedPieces::class,
             'noise' => Weight\Patches::class,
             'picture' => Weight\FromAPicture::class,
             'brush' => Weight\ByBrush::class,
