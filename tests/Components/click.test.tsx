@@ -16,12 +16,14 @@ const keyed = {
 
 const ZONE = { source: 'zone', zone: { space: 'prop', at: { x: 0, y: 0, z: 0 } } };
 
+const PICKED = { source: 'picked', picked: { places: [] } };
+
 /** A stands a metre to the side; B is turned by a quarter, twice as large, and comes nearer along x. */
 const start = () => {
   const prop = (rest: object) => both(standard(['props', 0]), rest);
   return documentOf({
     props: [
-      prop({ id: 'a', name: 'A', position: { x: 1, y: 0, z: 0 }, weight: { stack: [ZONE] } }),
+      prop({ id: 'a', name: 'A', position: { x: 1, y: 0, z: 0 }, weight: { stack: [ZONE, PICKED] } }),
       prop({
         id: 'b',
         name: 'B',
@@ -52,8 +54,10 @@ function open(path: Path, kind: 'point' | 'direction' | 'more') {
   });
   clock.now = 3;
   useView.setState({ picking: { path, kind } });
+  // A piece every metre along x.
+  const pieceOn = (place: [number, number, number]) => Math.floor(place[0]);
   const hit = (id: string, point: [number, number, number], normal: [number, number, number] = [0, 0, 1]) =>
-    act(() => click(id, { piece: 0, point, normal } as never, false, null as never));
+    act(() => click(id, { piece: pieceOn(point), point, normal } as never, false, null as never, pieceOn));
   return { hit, seen, picked: () => read(seen.document, path) };
 }
 
@@ -85,6 +89,19 @@ describe('a click while a place is picked', () => {
       { x: 2, y: 5, z: 0 },
     ]);
     expect(useView.getState().picking).not.toBeNull();
+  });
+
+  it('picks pieces, and lets one go that is picked already', () => {
+    const { hit, picked } = open(['props', 0, 'weight', 'stack', 1, 'picked', 'places'], 'more');
+    hit('a', [0.5, 0.1, 0]);
+    hit('a', [2.5, 0.1, 0]);
+    hit('a', [0.2, 0, 0.3]);
+    expect(picked()).toEqual([{ x: 2.5, y: 0.1, z: 0 }]);
+    hit('a', [0.7, 0, 0]);
+    expect(picked()).toEqual([
+      { x: 2.5, y: 0.1, z: 0 },
+      { x: 0.7, y: 0, z: 0 },
+    ]);
   });
 
   it('is of the open prop alone, and in its own space, for what belongs to it', () => {

@@ -56,6 +56,8 @@ export interface FieldSchema {
   'x-places'?: boolean;
   /** Where what is in it stands: in the shot; else in the prop's own space. */
   'x-space'?: 'shot';
+  /** What one clicks while places are picked for it. */
+  'x-click'?: string;
   maxItems?: number;
   /** Id of a prop of the shot; what stands for none is called so. */
   'x-prop'?: boolean;

@@ -5,7 +5,7 @@ import { useView } from '../state/view';
 import type { Place } from '../tracks/WeightStore';
 import type { Shown } from './Pieces';
 import { placeOf, type Hit } from './poses';
-import { underRay } from './under';
+import { pieceAt, underRay, type PieceOn } from './under';
 
 /** Finds the piece under the pointer; a click says what was hit. */
 export function Pointer({
@@ -13,7 +13,7 @@ export function Pointer({
   onClick,
 }: {
   shown: RefObject<Map<string, Shown>>;
-  onClick: (prop: string, hit: Hit, more: boolean, place: Place) => void;
+  onClick: (prop: string, hit: Hit, more: boolean, place: Place, pieceOn: PieceOn) => void;
 }) {
   const { camera, gl } = useThree();
   useEffect(() => {
@@ -76,6 +76,7 @@ export function Pointer({
           found.hit,
           event.shiftKey || event.ctrlKey || event.metaKey,
           placeOf(mesh, found.hit),
+          (at) => pieceAt(mesh, at),
         );
     };
     const leave = () => useView.getState().set({ hovered: null });

@@ -177,7 +177,8 @@ export function pieceMaterial(
           if (edge < 1.3 && vWeight > 0.004 && vWeight < 0.996) diffuseColor.rgb = vec3(0.356, 0.05, 0.011);
         }
         diffuseColor.rgb = mix(diffuseColor.rgb, vec3(0.012, 0.33, 0.32), 0.62 * vChosen);
-        diffuseColor.rgb = mix(diffuseColor.rgb, vec3(1.0), 0.35 * vHover);`,
+        // Pale weights get no paler: what is under the pointer is tinted there.
+        diffuseColor.rgb = mix(diffuseColor.rgb, uShowWeight > 0.5 ? vec3(0.012, 0.33, 0.32) : vec3(1.0), 0.35 * vHover);`,
       );
   };
   return material;

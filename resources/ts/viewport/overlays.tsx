@@ -1,5 +1,5 @@
 import { useContext, useEffect, useState, useSyncExternalStore } from 'react';
-import { chosen } from '../api/schema';
+import { chosen, fieldAt } from '../api/schema';
 import { massText } from '../readout/units';
 import { ShotContext } from '../shot/context';
 import type { DrawnWeight } from '../shot/useDrawnWeight';
@@ -51,7 +51,7 @@ export function PickHint() {
       {picking.kind === 'direction'
         ? 'a face that looks the right way'
         : picking.kind === 'more'
-          ? 'one place after the other'
+          ? (fieldAt(picking.path)['x-click'] ?? 'one place after the other')
           : 'the place'}{' '}
       on {picksInShot(picking.path) ? 'any prop' : prop.name}.
       <button type="button" className="text-teal underline" onClick={() => set({ picking: null })}>

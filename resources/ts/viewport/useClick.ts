@@ -9,6 +9,7 @@ import { clock } from '../state/frame';
 import { useView } from '../state/view';
 import type { Place } from '../tracks/WeightStore';
 import type { Hit } from './poses';
+import type { PieceOn } from './under';
 
 type Three = [number, number, number];
 
@@ -26,7 +27,7 @@ export function picksInShot(path: Path): boolean {
 export function useClick() {
   const { handle, prop, numbers, tracks } = useContext(ShotContext);
   return useCallback(
-    (id: string, hit: Hit, more: boolean, place: Place) => {
+    (id: string, hit: Hit, more: boolean, place: Place, pieceOn: PieceOn) => {
       if (useBrush.getState().painting) return;
       const view = useView.getState();
       if (view.picking) {
@@ -42,7 +43,12 @@ export function useClick() {
           const [point, normal] = [new THREE.Vector3(...hit.point), new THREE.Vector3(...hit.normal)];
           const inShot = ofShot || standsInShot(read(doc, settings));
           if (kind === 'more') {
-            const places = (read(doc, path) as object[] | undefined) ?? [];
+            const places = (read(doc, path) as ReturnType<typeof vector>[] | undefined) ?? [];
+            if (chosen(read(doc, settings.slice(0, -1)) as object, 'source').has('picked')) {
+              // A piece that is picked already is let go again.
+              const others = places.filter(({ x, y, z }) => pieceOn([x, y, z]) !== hit.piece);
+              if (others.length < places.length) return write(doc, path, others);
+            }
             return write(doc, path, [...places, vector((inShot ? carried(pose, point) : point).toArray())]);
           }
           if (kind === 'direction') {
