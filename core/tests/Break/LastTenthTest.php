@@ -278,7 +278,7 @@ final class LastTenthTest extends TestCase
     {
         $wrong = [];
         $all = HardMeshes::all();
-        foreach (getenv('YARD_BREAK_LONG') ? $all : array_intersect_key($all, array_flip(['sharp star', 'thin plate', 'needle', 'hollow ball', 'far away', 'tiny', 'huge', 'squashed'])) as $name => $make) {
+        foreach (getenv('YARD_BREAK_LONG') ? $all : array_intersect_key($all, array_flip(['sharp star', 'needle', 'hollow ball', 'far away', 'squashed'])) as $name => $make) {
             $mesh = Normals::computed(Parting::whereCrowded($make()));
             foreach (self::patterns($mesh) as $pattern) {
                 $pieces = $pattern instanceof Pattern

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Motion;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Mesh\Primitive\Solids;
@@ -100,6 +101,7 @@ final class BendingContactTest extends TestCase
     }
 
     /** Soft on soft: the upper one comes to rest on the lower, both squashed a little. */
+    #[Group('long')]
     public function testACubeRestsOnACube(): void
     {
         $frames = self::frames(54, [self::cube('low', ['y' => 0.151], ['damping' => 3]), self::cube('high', ['y' => 0.5, 'x' => 0.01], ['damping' => 3])], ['planes' => [['id' => 'f', 'name' => 'Floor']]]);

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Motion;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Force\Pushes;
 use YardBreak\Core\Math\Quaternion;
@@ -71,6 +72,7 @@ final class SoftBodyTest extends TestCase
     }
 
     /** A bar that hangs by its top is longer by rho g L^2 / 2E. */
+    #[Group('long')]
     public function testABarHangsLonger(): void
     {
         foreach ([[0.1, 8], [0.05, 8], [0.05, 16]] as [$side, $parts]) {

@@ -129,7 +129,7 @@ final class SurfaceTest extends TestCase
         return $places;
     }
 
-    #[Group('slow')]
+    #[Group('long')]
     public function testNothingGoesThroughARoundThing(): void
     {
         self::assertSame(0, max(self::crossings(['source' => ['kind' => 'ball', 'ball' => ['width' => 0.6, 'divisions' => 10]], 'position' => ['y' => 0.3]])));

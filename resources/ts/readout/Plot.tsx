@@ -78,16 +78,16 @@ export function Plot({ title, unit, frames, values, top, last, colour, filled }:
     return () => made.destroy();
   }, [last, colour, filled, top]);
   useEffect(() => plot.current?.setData([frames, values]), [frames, values, last, top]);
-  useEffect(
-    () =>
-      clock.follow((frame) => {
-        plot.current?.redraw(false);
-        const now = values[Math.max(0, Math.min(values.length - 1, Math.floor(frame) - 1))];
-        if (number.current)
-          number.current.textContent = `${now == null ? '–' : Number(now.toPrecision(4))} ${unit}`;
-      }),
-    [values, unit],
-  );
+  useEffect(() => {
+    const least = 1e-4 * values.reduce<number>((most, value) => Math.max(most, value ?? 0), 0);
+    return clock.follow((frame) => {
+      plot.current?.redraw(false);
+      const now = values[Math.max(0, Math.min(values.length - 1, Math.floor(frame) - 1))];
+      // What is nothing beside the rest of the plot is nothing: no 4e-8 J of what lies still.
+      if (number.current)
+        number.current.textContent = `${now == null ? '–' : now < least ? 0 : Number(now.toPrecision(4))} ${unit}`;
+    });
+  }, [values, unit]);
   return (
     <figure className="mb-1">
       <figcaption className="flex justify-between">
