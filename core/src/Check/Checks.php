@@ -8,10 +8,14 @@ use YardBreak\Core\Document\BadDocument;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Refusal;
 use YardBreak\Core\Stage\Pipeline;
+use YardBreak\Core\Stage\SourceMesh;
 
 /** Why would nothing move, or not as meant? Looked at before a bake, in an artist's words. */
 final class Checks
 {
+    /** Triangles whose meshes are held on to at once; a million take about a gigabyte. */
+    private const HELD = 400_000;
+
     /** @var list<class-string<Check>> */
     private const ALL = [
         EmptyShot::class,
@@ -56,20 +60,38 @@ final class Checks
      */
     public static function of(Shot $shot, Pipeline $pipeline): array
     {
-        $findings = $sources = [];
-        foreach ($shot->props as $prop) {
-            try {
-                // Held on to, so that each is read once.
-                $sources[] = $pipeline->source($prop);
-            } catch (Refusal) {
-                // What has none is found below.
-            }
-        }
+        $findings = [];
+        $held = self::held($shot, $pipeline);
         foreach (self::ALL as $check) {
             array_push($findings, ...(new $check())->findings($shot, $pipeline));
         }
+        unset($held);
         usort($findings, static fn (Finding $a, Finding $b): int => ($a->severity === 'stop' ? 0 : 1) <=> ($b->severity === 'stop' ? 0 : 1));
 
         return $findings;
+    }
+
+    /**
+     * Held on to while checks look, so that each is read once; of a shot of very large ones only the first, as memory allows.
+     *
+     * @return list<SourceMesh>
+     */
+    private static function held(Shot $shot, Pipeline $pipeline): array
+    {
+        $held = [];
+        $triangles = 0;
+        foreach ($shot->props as $prop) {
+            if ($triangles > self::HELD) {
+                break;
+            }
+            try {
+                $held[] = $source = $pipeline->source($prop);
+                $triangles += $source->mesh->triangleCount();
+            } catch (Refusal) {
+                // What has none is found by the checks.
+            }
+        }
+
+        return $held;
     }
 }

@@ -28,7 +28,7 @@ final class Inverted extends PropCheck
             if (! $source->has('reach') || ! $layer->bool('invert')) {
                 continue;
             }
-            $shape = PropShape::of($mesh, $pipeline->surfaces);
+            $shape = PropShape::ofProp($prop, $mesh, $pipeline->surfaces);
             $weight = Weighing::of($prop, $shape);
             $sketch = WeightSketch::of($prop, $shot, $mesh);
             $threshold = $prop->trigger->settings->float('threshold');

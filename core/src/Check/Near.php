@@ -26,7 +26,7 @@ final class Near extends PropCheck
             foreach ($mix->stack as $k => $layer) {
                 $source = $layer->choice('source');
                 if ($source->has('reach') || $source->has('touch')) {
-                    $finding = $this->wrong($source, "{$at}{$list}/{$k}/{$source->kind}", $prop, $shot, PropShape::of($mesh, $pipeline->surfaces));
+                    $finding = $this->wrong($source, "{$at}{$list}/{$k}/{$source->kind}", $prop, $shot, PropShape::ofProp($prop, $mesh, $pipeline->surfaces));
                     if ($finding !== null) {
                         return $finding;
                     }

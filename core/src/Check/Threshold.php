@@ -23,7 +23,7 @@ final class Threshold extends PropCheck
             return null;
         }
         $threshold = $prop->trigger->settings->float('threshold');
-        $weight = Weighing::of($prop, PropShape::of($mesh, $pipeline->surfaces));
+        $weight = Weighing::of($prop, PropShape::ofProp($prop, $mesh, $pipeline->surfaces));
         $sketch = WeightSketch::of($prop, $shot, $mesh);
         $most = 0.0;
         foreach ($sketch->frames as $frame) {

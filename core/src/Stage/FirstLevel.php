@@ -44,13 +44,13 @@ final class FirstLevel implements Stage
 
     public function inputs(): array
     {
-        return [$this->surfaces->hash($this->prop), Weighing::inputs($this->prop, $this->surfaces), $this->prop->transform->inputs(), $this->frames, $this->level, $this->everywhere];
+        return [$this->surfaces->hash($this->prop), Weighing::inputs($this->prop, $this->surfaces), $this->prop->transform->inputs(), $this->frames, $this->level, $this->everywhere, ...Weighing::goesByPieces($this->prop) ? [$this->surfaces->brokenHash($this->prop)] : []];
     }
 
     public function run(Progress $progress): ?float
     {
         $mesh = $this->surfaces->ownMesh($this->prop);
-        $weight = Weighing::of($this->prop, PropShape::of($mesh, $this->surfaces));
+        $weight = Weighing::of($this->prop, PropShape::ofProp($this->prop, $mesh, $this->surfaces));
         $every = max(1, intdiv($mesh->vertexCount(), max(self::LEAST_PLACES, intdiv(self::MOST, $this->frames))));
         $places = [];
         for ($v = 0, $end = $mesh->vertexCount(); $v < $end; $v += $every) {

@@ -45,7 +45,7 @@ final class Pipeline
     public function __construct(StageStore $store, private readonly Assets $assets)
     {
         $this->runner = new StageRunner($store);
-        $this->surfaces = new Surfaces($this->prepared(...), $this->preparedHash(...), $this->runner, $assets);
+        $this->surfaces = new Surfaces($this->prepared(...), $this->preparedHash(...), $this->runner, $assets, $this->broken(...), $this->brokenHash(...));
     }
 
     public function preparedHash(Prop $prop): string

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Stage;
 
 use Closure;
+use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Mesh\TriangleMesh;
 
 /** What a weight may ask of the prop it is of, its bounds and its mesh, which are only made when they are asked for; and of others. */
@@ -26,9 +27,16 @@ final class PropShape
     {
     }
 
+    /** Of a prop that is about to be broken: there are no pieces yet. */
     public static function of(TriangleMesh $mesh, Surfaces $others): self
     {
         return new self($mesh->bounds(...), static fn (): TriangleMesh => $mesh, $others);
+    }
+
+    /** Of a prop as it stands before anything lets go; its pieces only for who asks. */
+    public static function ofProp(Prop $prop, TriangleMesh $mesh, Surfaces $others): self
+    {
+        return new self($mesh->bounds(...), static fn (): TriangleMesh => $mesh, $others, null, static fn (): BrokenProp => $others->broken($prop));
     }
 
     public static function ofPieces(BrokenProp $broken, Surfaces $others): self

@@ -71,7 +71,7 @@ final class SetProp implements PosedParts
         $seats = Samples::of($places);
         $this->normals = (new SurfaceSeats($below, $others))->normals($seats);
         $this->carried = self::carrier($below, $seats, $others);
-        $weight = $below->weight->isEmpty() ? null : Weighing::of($below, PropShape::of($mesh, $others));
+        $weight = $below->weight->isEmpty() ? null : Weighing::of($below, PropShape::ofProp($below, $mesh, $others));
         $this->weights = $weight === null ? null : static fn (float $frame): array => $weight->evaluate($seats, $frame);
         $timing = new PieceTiming($prop, $broken, $others);
         $this->thresholds = $timing->thresholds($count);

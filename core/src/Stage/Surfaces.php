@@ -32,6 +32,8 @@ final class Surfaces
     /**
      * @param Closure(Prop): TriangleMesh $prepared
      * @param Closure(Prop): string $hash of what decides that mesh
+     * @param Closure(Prop): BrokenProp $broken
+     * @param Closure(Prop): string $brokenHash of what decides those pieces
      * @param SeenPieces|null $seen where they were seen; null: nobody has seen them, they are where their keys put them
      */
     public function __construct(
@@ -39,6 +41,8 @@ final class Surfaces
         private readonly Closure $hash,
         private readonly StageRunner $runner,
         private readonly Assets $assets,
+        private readonly Closure $broken,
+        private readonly Closure $brokenHash,
         public readonly ?SeenPieces $seen = null,
     ) {
         $this->trees = new WeakMap();
@@ -53,7 +57,7 @@ final class Surfaces
      */
     public function along(Sightings $sightings, Closure $broken): self
     {
-        $own = new self($this->prepared, $this->hash, $this->runner, $this->assets, new SeenPieces($sightings, $broken, $this->runner));
+        $own = new self($this->prepared, $this->hash, $this->runner, $this->assets, $this->broken, $this->brokenHash, new SeenPieces($sightings, $broken, $this->runner));
         [$own->trees, $own->meshes, $own->made] = [$this->trees, $this->meshes, $this->made];
 
         return $own;
@@ -62,6 +66,17 @@ final class Surfaces
     public function hash(Prop $prop): string
     {
         return ($this->hash)($prop);
+    }
+
+    /** The pieces of a prop; never ask while it is being broken. */
+    public function broken(Prop $prop): BrokenProp
+    {
+        return ($this->broken)($prop);
+    }
+
+    public function brokenHash(Prop $prop): string
+    {
+        return ($this->brokenHash)($prop);
     }
 
     /**

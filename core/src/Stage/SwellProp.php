@@ -30,7 +30,7 @@ final class SwellProp
     /** Where places of such a prop are in the world at a frame: what is set on it goes with them. */
     public static function carries(Prop $prop, Samples $at, Surfaces $others): Swelling
     {
-        $weight = Weighing::of($prop, PropShape::of($others->ownMesh($prop), $others));
+        $weight = Weighing::of($prop, PropShape::ofProp($prop, $others->ownMesh($prop), $others));
         $trigger = Kinds::trigger($prop->trigger->kind)::make($prop->trigger->settings);
         $thresholds = [];
         foreach (array_keys($at->x) as $k) {

@@ -88,6 +88,20 @@ final class Weighing
         return false;
     }
 
+    /** Whether any weight of a prop goes by which piece a place is on. */
+    public static function goesByPieces(Prop $prop): bool
+    {
+        foreach ($prop->mixes() as $mix) {
+            foreach ($mix->stack as $layer) {
+                if ($layer->choice('source')->has('picked')) {
+                    return true;
+                }
+            }
+        }
+
+        return false;
+    }
+
     private static function shaped(WeightSource $weight, Settings $shape, float $fps): WeightSource
     {
         $points = $shape->points('curve');

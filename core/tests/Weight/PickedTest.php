@@ -8,6 +8,7 @@ use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Check\Checks;
 use YardBreak\Core\Check\Finding;
 use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Stage\CueFrames;
 use YardBreak\Core\Stage\MemoryStore;
 use YardBreak\Core\Stage\NoAssets;
 use YardBreak\Core\Stage\PieceTiming;
@@ -106,6 +107,24 @@ final class PickedTest extends TestCase
             self::assertSame([1.0], array_values(array_unique($timing->at(new Samples(array_values($mesh->x), array_values($mesh->y), array_values($mesh->z)), 1.0))));
             self::assertSame([$k], array_keys(array_filter($timing->weights(1.0))));
         }
+    }
+
+    /** A cue and the checks read the weight on the whole surface; there are pieces there as well. */
+    public function testWhatReadsTheWholeSurfaceKnowsThePieces(): void
+    {
+        $front = ['source' => 'sweep', 'sweep' => ['axis' => 'x', 'from' => 5, 'to' => 25, 'softness' => 0]];
+        $document = self::document([[0.4, 0.1, 0.0]], ['mix' => 'multiply'], [$front]);
+        // Its far side is where the front is at last, its near side at three quarters of the way.
+        $document['props'][0]['source'] = ['box' => ['width' => 1.0, 'height' => 0.2, 'depth' => 0.2, 'divisions' => 8]];
+        $document['cues'] = [['id' => 'c', 'name' => 'C', 'frame' => 3, 'at' => ['moment' => 'level', 'level' => ['prop' => 'a', 'level' => 0.5]]]];
+        $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+        self::assertSame([], array_map(static fn (Finding $finding): string => $finding->text, Checks::of(Shot::read($document), $pipeline)));
+        self::assertEqualsWithDelta(20, CueFrames::frame(Shot::read($document), 'c', $pipeline->surfaces), 1);
+        $document['props'][0]['weight']['stack'][1]['picked']['places'] = [['x' => -0.4, 'y' => 0.1, 'z' => 0.0]];
+        self::assertEqualsWithDelta(5, CueFrames::frame(Shot::read($document), 'c', $pipeline->surfaces), 1);
+        // All but one: that is not all of it at the first frame.
+        $texts = array_map(static fn (Finding $finding): string => $finding->text, Checks::of(Shot::read(self::document([[0.4, 0.1, 0.0]], ['invert' => true])), new Pipeline(new MemoryStore(), new NoAssets())));
+        self::assertSame([], array_values(preg_grep('/at the first frame/', $texts) ?: []));
     }
 
     public function testThatNoneIsPickedIsSaid(): void

@@ -79,7 +79,7 @@ export function Plot({ title, unit, frames, values, top, last, colour, filled }:
   }, [last, colour, filled, top]);
   useEffect(() => plot.current?.setData([frames, values]), [frames, values, last, top]);
   useEffect(() => {
-    const least = 1e-4 * values.reduce<number>((most, value) => Math.max(most, value ?? 0), 0);
+    const least = 1e-6 * values.reduce<number>((most, value) => Math.max(most, value ?? 0), 0);
     return clock.follow((frame) => {
       plot.current?.redraw(false);
       const now = values[Math.max(0, Math.min(values.length - 1, Math.floor(frame) - 1))];
