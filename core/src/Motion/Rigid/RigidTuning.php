@@ -26,8 +26,8 @@ final class RigidTuning
     /** Fastest speed at which an overlap is pushed apart, m/s. */
     public const PUSH_SPEED = 2.0;
 
-    /** What presses on a piece changes its speed in a substep by less than this, m/s, unless it is struck: 39 times its weight, at 24 frames a second. */
-    public const WARMEST = 1.0;
+    /** What presses on a piece changes its speed in a substep by less than this, m/s, unless it is struck: 78 times its weight, at 24 frames a second. Tighter it takes the life out of blows. */
+    public const WARMEST = 2.0;
 
     /** Two pieces approaching slower than this do not bounce, m/s. */
     public const BOUNCE_THRESHOLD = 0.3;
