@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import { boxOf, inBox } from '../../resources/ts/viewport/BoxSelect';
-import { HIDDEN, NUMBERS } from '../../resources/ts/viewport/material';
+import { HIDDEN, NUMBERS } from '../../resources/ts/viewport/numbers';
 
 it('chooses what is in the box, whichever way it was drawn; not what is hidden or behind', () => {
   // A metre is ten pixels; what is farther than 100 m is behind.

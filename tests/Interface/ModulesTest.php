@@ -191,22 +191,22 @@ final class ModulesTest extends TestCase
             const mesh = m.parsePieces(bytes.buffer, "");
             const shading = d.shadingOf(mesh);
             // Vertex 3 is lifted; the first triangle stays flat.
-            const places = new Float32Array([0, 0, 0, 0, 1, 0, 0, 0, 1, 0, 1, 0, 0, 1, 1, 0]);
-            const normals = new Float32Array(4 * shading.count);
+            const places = new Float32Array([0, 0, 0, 1, 0, 0, 1, 0, 1, 0, 1, 1]);
+            const normals = new Float32Array(3 * shading.count);
             d.bentNormals(normals, mesh, shading, places);
-            const frames = { have: 2, at: (f) => Float32Array.from(places.filter((_, k) => k % 4 < 3), (v) => v + Math.floor(f)) };
-            const out = new Float32Array(16);
+            const frames = { have: 2, at: (f) => Float32Array.from(places, (v) => v + Math.floor(f)) };
+            const out = new Float32Array(12);
             const there = d.bakedPlaces(out, frames, "p", 1.25);
-            return { vertices: [...mesh.vertices], uvs: mesh.uvs.length, count: mesh.vertexCount, shades: shading.count, flat: [...normals.slice(0, 3)], bent: [...normals.slice(4 * shading.shade[4], 4 * shading.shade[4] + 3)],
-                hit: d.pickBent(mesh, places, [0.75, 5, 0.3], [0, -1, 0]), miss: d.pickBent(mesh, places, [3, 5, 3], [0, -1, 0]), there, place: out[4], none: d.bakedPlaces(out, { have: 0, at: () => undefined }, "p", 1) }
+            return { vertices: [...mesh.vertices], uvs: mesh.uvs.length, count: mesh.vertexCount, shades: shading.count, flat: [...normals.slice(0, 3)], bent: [...normals.slice(3 * shading.shade[4], 3 * shading.shade[4] + 3)],
+                hit: d.pickBent(mesh, places, [0.75, 5, 0.3], [0, -1, 0]), miss: d.pickBent(mesh, places, [3, 5, 3], [0, -1, 0]), there, place: out[3], none: d.bakedPlaces(out, { have: 0, at: () => undefined }, "p", 1) }
         ', ['mesh' => base64_encode($mesh), 'load' => 'file://' . __DIR__ . '/load.mjs']);
         self::assertSame([0, 2, 1, 0, 3, 2], $seen['vertices']);
         self::assertSame(12, $seen['uvs']);
         self::assertSame(4, $seen['count']);
         self::assertSame(6, $seen['shades'], 'two vertices lie on the crease');
         self::assertEqualsWithDelta([0.0, 1.0, 0.0], $seen['flat'], 1e-6);
-        // (0, 1, 1) x (1, 0, 1), turned to length 1.
-        self::assertEqualsWithDelta([1 / sqrt(3), 1 / sqrt(3), -1 / sqrt(3)], $seen['bent'], 1e-6);
+        // (0, 1, 1) x (1, 0, 1): as long as twice the area.
+        self::assertEqualsWithDelta([1.0, 1.0, -1.0], $seen['bent'], 1e-6);
         self::assertEqualsWithDelta(5.0, $seen['hit']['distance'], 1e-6);
         self::assertNull($seen['miss']);
         self::assertTrue($seen['there']);
@@ -226,14 +226,14 @@ final class ModulesTest extends TestCase
             const mesh = m.parsePieces(bytes.buffer, "");
             const shading = d.shadingOf(mesh);
             // The far side of the second is lifted: folded along the seam.
-            const folded = [0, 0, 0, 0, 1, 0, 0, 0, 1, 0, 1, 0, 0, 0, 1, 0, 1, 0, 0, 0, 2, 1, 0, 0, 2, 1, 1, 0, 1, 0, 1, 0];
+            const folded = [0, 0, 0, 1, 0, 0, 1, 0, 1, 0, 0, 1, 1, 0, 0, 2, 1, 0, 2, 1, 1, 1, 0, 1];
             const normalsOf = (places) => {
-                const normals = new Float32Array(4 * shading.count);
+                const normals = new Float32Array(3 * shading.count);
                 d.bentNormals(normals, mesh, shading, new Float32Array(places));
                 // Of vertex 1 of the first square and vertex 0 of the second, which lie at one place.
-                return [1, 4].map((v) => { const c = mesh.vertices.indexOf(v); return [...normals.slice(4 * shading.shade[c], 4 * shading.shade[c] + 3)]; });
+                return [1, 4].map((v) => { const c = mesh.vertices.indexOf(v); const [x, y, z] = normals.slice(3 * shading.shade[c], 3 * shading.shade[c] + 3); return [x, y, z].map((value) => value / Math.hypot(x, y, z)); });
             };
-            const parted = folded.map((value, k) => (k >= 16 && k % 4 === 0 ? value + 0.1 : value));
+            const parted = folded.map((value, k) => (k >= 12 && k % 3 === 0 ? value + 0.1 : value));
             return { sewn: shading.sewn.length, folded: normalsOf(folded), parted: normalsOf(parted) };
         ', ['mesh' => base64_encode($mesh), 'load' => 'file://' . __DIR__ . '/load.mjs']);
         self::assertSame(2, $seen['sewn'], 'two places along the seam');

@@ -210,7 +210,7 @@ export function CueStrip() {
             {expected
               ? `expected of ${prop?.name ?? ''} before the bake`
               : rows.length > 0
-                ? `${counted(handle.shot.document)} that let go ${otherwise ? 'or come back ' : ''}at each frame`
+                ? `${counted(handle.shot.document).many} that let go ${otherwise ? 'or come back ' : ''}at each frame`
                 : 'the ridge of releases appears with the bake'}
           </text>
           <line x1={0} x2={width} y1={top + RIDGE + 4} y2={top + RIDGE + 4} stroke="var(--line)" />

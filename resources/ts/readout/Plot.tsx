@@ -6,6 +6,8 @@ import { clock } from '../state/frame';
 interface Props {
   title: string;
   unit: string;
+  /** The unit of just one; else the same. */
+  one?: string;
   frames: number[];
   /** Null where it is not known yet. */
   values: (number | null)[];
@@ -17,7 +19,7 @@ interface Props {
 }
 
 /** One small plot over the frames, with the cursor of the cue strip. */
-export function Plot({ title, unit, frames, values, top, last, colour, filled }: Props) {
+export function Plot({ title, unit, one = unit, frames, values, top, last, colour, filled }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const plot = useRef<uPlot | null>(null);
   const number = useRef<HTMLSpanElement>(null);
@@ -85,9 +87,9 @@ export function Plot({ title, unit, frames, values, top, last, colour, filled }:
       const now = values[Math.max(0, Math.min(values.length - 1, Math.floor(frame) - 1))];
       // What is nothing beside the rest of the plot is nothing: no 4e-8 J of what lies still.
       if (number.current)
-        number.current.textContent = `${now == null ? '–' : now < least ? 0 : Number(now.toPrecision(4))} ${unit}`;
+        number.current.textContent = `${now == null ? '–' : now < least ? 0 : Number(now.toPrecision(4))} ${now === 1 ? one : unit}`;
     });
-  }, [values, unit]);
+  }, [values, unit, one]);
   return (
     <figure className="mb-1">
       <figcaption className="flex justify-between">

@@ -225,11 +225,13 @@ function Baking() {
   const [frames = [], released = [], moving = [], energy = []] = columns;
   const firstRelease = rows.find((row) => row[1] > 0)?.[0];
   const rest = rows.findLast((row) => row[2] > 0)?.[0] ?? 0;
+  const count = counted(handle.shot.document);
   return (
     <>
       <Plot
         title="Let go"
-        unit={counted(handle.shot.document)}
+        unit={count.many}
+        one={count.one}
         frames={frames}
         values={released}
         last={last}
@@ -238,7 +240,8 @@ function Baking() {
       />
       <Plot
         title="Moving"
-        unit={counted(handle.shot.document)}
+        unit={count.many}
+        one={count.one}
         frames={frames}
         values={moving}
         last={last}

@@ -40,11 +40,13 @@ export function inWords(
   });
 }
 
-/** What the numbers of a bake count: pieces, or the vertices of what moves by them. */
-export function counted(document: ShotDocument): string {
+/** What the numbers of a bake count, and one of it: pieces, or the vertices of what moves by them. */
+export function counted(document: ShotDocument): { many: string; one: string } {
   const moving = document.props.filter((prop) => !chosen(prop.release, 'trigger').has('never'));
   const bent = moving.filter((prop) => chosen(prop.motion, 'mover').has('vertices'));
-  return bent.length === 0 ? 'pieces' : bent.length === moving.length ? 'vertices' : 'pieces, vertices';
+  if (bent.length === 0) return { many: 'pieces', one: 'piece' };
+  if (bent.length === moving.length) return { many: 'vertices', one: 'vertex' };
+  return { many: 'pieces, vertices', one: 'piece or vertex' };
 }
 
 /** What a stage does to a prop, in words; the stage path and the shot sheet say the same. */

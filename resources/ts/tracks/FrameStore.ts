@@ -1,6 +1,6 @@
 import { request } from '../api/client';
-import { decode } from './codecs';
-import { isSound, readManifest, SAME, trackOf, WHOLE, type Manifest } from './format';
+import { decode, wholeBytes } from './codecs';
+import { isSound, readManifest, trackOf, WHOLE, type Manifest } from './format';
 
 const ENTRY = 12;
 
@@ -37,32 +37,38 @@ export class FrameStore {
 
   /** The numbers of a track at a frame, or at the nearest one that is there. */
   at(frame: number, prop: string, kind: string): Float32Array | undefined {
-    const index = this.manifest?.tracks.findIndex((t) => t.prop === prop && t.kind === kind) ?? -1;
-    const number = Math.min(Math.max(1, Math.floor(frame)), this.have);
-    const track = this.manifest?.tracks[index];
-    if (!track || number < 1) return undefined;
-    const name = `${index} ${number}`;
+    const name = `${this.within(frame)} ${prop} ${kind}`;
     const known = this.decoded.get(name);
     if (known) return known;
-    const record = this.records.get(number);
-    if (!record) {
-      void this.fetchAround(number);
-      return undefined;
-    }
-    const own = trackOf(record, index);
-    const baseRecord = own.mode === WHOLE ? record : this.records.get(own.base);
-    if (!baseRecord) {
-      void this.fetchAround(own.base);
-      return undefined;
-    }
-    const base = own.mode === WHOLE ? own : trackOf(baseRecord, index);
-    const values =
-      (own.mode === SAME ? this.decoded.get(`${index} ${own.base}`) : undefined) ??
-      decode(track.kind, track.count, own, base);
+    const bytes = this.bytesAt(frame, prop, kind);
+    if (!bytes) return undefined;
+    const values = decode(kind, this.count(prop, kind), bytes);
     this.decoded.set(name, values);
     if (this.decoded.size > DECODED * (this.manifest?.tracks.length ?? 1))
       this.decoded.delete(this.decoded.keys().next().value as string);
     return values;
+  }
+
+  /** The same as it is stored, part after part. */
+  bytesAt(frame: number, prop: string, kind: string): Uint8Array | undefined {
+    const index = this.manifest?.tracks.findIndex((t) => t.prop === prop && t.kind === kind) ?? -1;
+    const number = this.within(frame);
+    if (index < 0 || number < 1) return undefined;
+    const record = this.recordOf(number);
+    const own = record && trackOf(record, index);
+    if (!own || own.mode === WHOLE) return own?.bytes;
+    const base = this.recordOf(own.base);
+    return base && wholeBytes(kind, own, trackOf(base, index));
+  }
+
+  private within(frame: number): number {
+    return Math.min(Math.max(1, Math.floor(frame)), this.have);
+  }
+
+  private recordOf(frame: number): Uint8Array | undefined {
+    const record = this.records.get(frame);
+    if (!record) void this.fetchAround(frame);
+    return record;
   }
 
   /** Fetches what has been baked by now; resolves with whether anything came. */

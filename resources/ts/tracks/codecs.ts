@@ -7,23 +7,24 @@ import { PARTS, trackOf } from './format';
 export interface Codec {
   numbers: number;
   size: number;
-  /** Reads parts that lie one after the other; part k goes to place to[k] of the numbers, or to place k. */
-  read: (bytes: Uint8Array, count: number, out: Float32Array, to: Uint32Array | null) => void;
+  /** Reads parts that lie one after the other. */
+  read: (bytes: Uint8Array, count: number, out: Float32Array) => void;
 }
 
-const STEPS = 524287;
+/** Steps of a number of a turn on each side of 0. */
+export const STEPS = 524287;
 const UNIT = 1 / (Math.SQRT2 * STEPS);
 
 /** Place (three) and turn (x, y, z, w). */
 const pose: Codec = {
   numbers: 7,
   size: 20,
-  read: (bytes, count, out, to) => {
+  read: (bytes, count, out) => {
     const places = new Float32Array(bytes.buffer, bytes.byteOffset, 5 * count);
     const words = new Uint32Array(bytes.buffer, bytes.byteOffset, 5 * count);
     for (let k = 0; k < count; k++) {
       const at = 5 * k;
-      const o = 7 * (to ? (to[k] as number) : k);
+      const o = 7 * k;
       out[o] = places[at] as number;
       out[o + 1] = places[at + 1] as number;
       out[o + 2] = places[at + 2] as number;
@@ -46,21 +47,16 @@ const pose: Codec = {
 const singles = (numbers: number): Codec => ({
   numbers,
   size: 4 * numbers,
-  read: (bytes, count, out, to) => {
-    const values = new Float32Array(bytes.buffer, bytes.byteOffset, numbers * count);
-    if (!to) out.set(values);
-    else
-      for (let k = 0; k < count; k++)
-        for (let n = 0; n < numbers; n++)
-          out[numbers * (to[k] as number) + n] = values[numbers * k + n] as number;
+  read: (bytes, count, out) => {
+    out.set(new Float32Array(bytes.buffer, bytes.byteOffset, numbers * count));
   },
 });
 
 const byte = (scale: number): Codec => ({
   numbers: 1,
   size: 1,
-  read: (bytes, count, out, to) => {
-    for (let k = 0; k < count; k++) out[to ? (to[k] as number) : k] = (bytes[k] as number) * scale;
+  read: (bytes, count, out) => {
+    for (let k = 0; k < count; k++) out[k] = (bytes[k] as number) * scale;
   },
 });
 
@@ -101,22 +97,42 @@ export function codecOf(kind: string): Codec {
   return codec;
 }
 
-/** The numbers of a track in a record, and in the record in which it is whole where it is not whole itself. */
-export function decode(
-  kind: string,
-  count: number,
-  track: ReturnType<typeof trackOf>,
-  base: ReturnType<typeof trackOf>,
-): Float32Array {
+/** The numbers of a track whose bytes are whole. */
+export function decode(kind: string, count: number, bytes: Uint8Array): Float32Array {
   const codec = codecOf(kind);
   const out = new Float32Array(codec.numbers * count);
-  if (count === 0) return out;
-  codec.read(base.bytes, count, out, null);
-  if (track.mode === PARTS) {
-    const { buffer, byteOffset } = track.bytes;
-    const [changed = 0] = new Uint32Array(buffer, byteOffset, 1);
-    const numbers = new Uint32Array(buffer, byteOffset + 4, changed);
-    codec.read(track.bytes.subarray(4 + 4 * changed), changed, out, numbers);
-  }
+  if (count > 0) codec.read(bytes, count, out);
   return out;
+}
+
+/** All bytes of a track in a record: its own, or those of the record in which it is whole with its own parts in their places. */
+export function wholeBytes(
+  kind: string,
+  track: ReturnType<typeof trackOf>,
+  base: ReturnType<typeof trackOf>,
+): Uint8Array {
+  if (track.mode !== PARTS) return base.bytes;
+  const { size } = codecOf(kind);
+  const whole = base.bytes.slice();
+  const { buffer, byteOffset } = track.bytes;
+  const [changed = 0] = new Uint32Array(buffer, byteOffset, 1);
+  const places = new Uint32Array(buffer, byteOffset + 4, changed);
+  const from = byteOffset + 4 + 4 * changed;
+  if (size % 4 === 0)
+    scatter(new Uint32Array(whole.buffer), new Uint32Array(buffer, from, (changed * size) / 4), places);
+  else scatter(whole, new Uint8Array(buffer, from, changed * size), places);
+  return whole;
+}
+
+/** Parts that lie one after the other go to their places. */
+function scatter<Numbers extends Uint8Array | Uint32Array>(
+  into: Numbers,
+  parts: Numbers,
+  places: Uint32Array,
+): void {
+  const size = parts.length / Math.max(1, places.length);
+  for (let k = 0, from = 0; k < places.length; k++) {
+    const to = size * (places[k] as number);
+    for (let n = 0; n < size; n++, from++) into[to + n] = parts[from] as number;
+  }
 }

@@ -3,7 +3,7 @@ import { useEffect, type RefObject } from 'react';
 import * as THREE from 'three';
 import { eye } from '../handles/eye';
 import { useView } from '../state/view';
-import { HIDDEN, NUMBERS } from './material';
+import { HIDDEN, NUMBERS } from './numbers';
 import type { Shown } from './Pieces';
 
 /** A drag shorter than this is a click, pixels. */
@@ -70,7 +70,7 @@ export function BoxSelect({ shown }: { shown: RefObject<Map<string, Shown>> }) {
         end();
         if (Math.hypot(box.right - box.left, box.bottom - box.top) <= CLICK) return;
         const { propId, pieces, set } = useView.getState();
-        const found = inBox(shown.current.get(propId)?.poses ?? new Float32Array(), box, (at) =>
+        const found = inBox(shown.current.get(propId)?.poses() ?? new Float32Array(), box, (at) =>
           eye.screen(at),
         );
         set({ pieces: [...new Set([...pieces, ...found])] });

@@ -8,7 +8,7 @@ import { useView } from '../state/view';
 import type { FrameStore } from '../tracks/FrameStore';
 import { bakedPlaces } from './deform';
 import { around, boundsOf, distanceFor, moments, scattered, type Bounds, type Sample } from './framing';
-import { NUMBERS } from './material';
+import { NUMBERS } from './numbers';
 import type { Shown } from './Pieces';
 import { bakedPoses } from './poses';
 
@@ -37,12 +37,12 @@ function samplesOf(
   motion: FrameStore | null,
   length: number,
 ): Sample[] {
-  if (!motion) return [places ? scattered(places) : { poses, radii }];
+  if (!motion) return [places ? scattered(places()) : { poses: poses(), radii }];
   const samples: Sample[] = [];
   for (const frame of moments(length)) {
     if (places) {
-      const then = new Float32Array(places.length);
-      if (bakedPlaces(then, motion, id, frame)) samples.push(scattered(then, 4 * mesh.vertexCount));
+      const then = new Float32Array(3 * mesh.vertexCount);
+      if (bakedPlaces(then, motion, id, frame)) samples.push(scattered(then));
     } else {
       const then = new Float32Array(NUMBERS * mesh.count);
       bakedPoses(then, motion, id, frame);
@@ -80,7 +80,11 @@ function arePlaced(shown: RefObject<Map<string, Shown>>, count: number): boolean
   const all = [...shown.current.values()];
   return (
     all.length >= count &&
-    all.every(({ poses, places }) => (places ?? poses).subarray(0, NUMBERS).some((value) => value !== 0))
+    all.every(({ poses, places }) =>
+      (places ?? poses)()
+        .subarray(0, NUMBERS)
+        .some((value) => value !== 0),
+    )
   );
 }
 

@@ -2,19 +2,23 @@ import { useFrame, useThree } from '@react-three/fiber';
 import { useEffect, useMemo, useRef } from 'react';
 import * as THREE from 'three';
 import { clock } from '../state/frame';
-import { contourMaterial, depthMaterial, NUMBERS, OPEN, pieceMaterial, uniformsFor } from './material';
+import { contourMaterial, depthMaterial, pieceMaterial, uniformsFor } from './material';
+import { NUMBERS, OPEN } from './numbers';
 import { cornersOf, useLook, type Look } from './look';
 import type { WeightStore } from '../tracks/WeightStore';
+import { BakedPieces } from './bakedPieces';
 import type { PieceMesh } from './mesh';
+import { bakedPoses, type BakedFrames } from './poses';
 
 /** What the picture shows of one prop; the viewport's probe and the pointer read it too. */
 export interface Shown {
   id: string;
   mesh: PieceMesh;
-  poses: Float32Array;
+  /** Numbers of its pieces in the frame that is drawn. */
+  poses: () => Float32Array;
   radii: Float32Array;
-  /** Places of its vertices, four numbers each, where they move by themselves. */
-  places?: Float32Array;
+  /** Places of its vertices in that frame, three numbers each, where they move by themselves. */
+  places?: () => Float32Array;
 }
 
 interface Props {
@@ -25,12 +29,15 @@ interface Props {
   weights: WeightStore | null;
   threshold: number;
   hovered: number;
+  /** Where its pieces are baked; null: they stand as `fill` says. */
+  frames: () => BakedFrames | null;
   fill: (out: Float32Array, mesh: PieceMesh) => void;
   register: (shown: Shown) => () => void;
 }
 
 /** All pieces of one prop in one draw. */
-export function Pieces({ id, mesh, look, contour, weights, threshold, hovered, fill, register }: Props) {
+export function Pieces(props: Props) {
+  const { id, mesh, look, contour, weights, threshold, hovered, frames, fill, register } = props;
   const size = useThree((state) => state.size);
   const invalidate = useThree((state) => state.invalidate);
   const built = useMemo(() => {
@@ -49,16 +56,18 @@ export function Pieces({ id, mesh, look, contour, weights, threshold, hovered, f
         );
     }
     const uniforms = uniformsFor(mesh.count);
-    const poses = new Float32Array(NUMBERS * mesh.count);
     return {
       geometry,
       uniforms,
       material: pieceMaterial(uniforms, look.sheets),
       depth: depthMaterial(uniforms),
-      poses,
+      baked: new BakedPieces(mesh.count, id),
+      poses: new Float32Array(NUMBERS * mesh.count),
       radii,
     };
-  }, [mesh, look.sheets]);
+  }, [id, mesh, look.sheets]);
+  /** The time of which the poses are those that are drawn; null: they are. */
+  const due = useRef<{ frames: BakedFrames; time: number } | null>(null);
   /** What the geometry shows now. */
   const weighed = useRef<{ values: Uint8Array; built: object } | null>(null);
   const outline = useMemo(
@@ -72,13 +81,19 @@ export function Pieces({ id, mesh, look, contour, weights, threshold, hovered, f
       built.material.dispose();
       built.depth.dispose();
       built.uniforms.uPoses.value.dispose();
+      built.baked.dispose();
     },
     [built],
   );
-  useEffect(
-    () => register({ id, mesh, poses: built.poses, radii: built.radii }),
-    [id, mesh, built, register],
-  );
+  useEffect(() => {
+    // What is drawn from the bake is unpacked on the graphics card; here only if somebody asks.
+    const poses = () => {
+      if (due.current) bakedPoses(built.poses, due.current.frames, id, due.current.time);
+      due.current = null;
+      return built.poses;
+    };
+    return register({ id, mesh, poses, radii: built.radii });
+  }, [id, mesh, built, register]);
   useLook(built.uniforms, mesh, look, hovered);
   useEffect(() => {
     built.uniforms.uThreshold.value = threshold;
@@ -104,14 +119,22 @@ export function Pieces({ id, mesh, look, contour, weights, threshold, hovered, f
       attribute.needsUpdate = true;
       built.uniforms.uShowWeight.value = 1;
     }
-    fill(built.poses, mesh);
-    let opened = 0;
-    for (let k = 3; k < built.poses.length && opened === 0; k += NUMBERS)
-      opened = (built.poses[k] as number) & OPEN;
-    built.uniforms.uOpened.value = opened;
-    const texture = built.uniforms.uPoses.value;
-    (texture.image.data as unknown as Float32Array).set(built.poses);
-    texture.needsUpdate = true;
+    const store = frames();
+    if (store) {
+      if (built.baked.show(built.uniforms, store, clock.now))
+        due.current = { frames: store, time: clock.now };
+    } else {
+      due.current = null;
+      fill(built.poses, mesh);
+      let opened = 0;
+      for (let k = 3; k < built.poses.length && opened === 0; k += NUMBERS)
+        opened = (built.poses[k] as number) & OPEN;
+      built.uniforms.uOpened.value = opened;
+      built.uniforms.uBetween.value = -1;
+      const texture = built.uniforms.uPoses.value;
+      (texture.image.data as unknown as Float32Array).set(built.poses);
+      texture.needsUpdate = true;
+    }
     (outline?.uniforms['uPixel'] as { value: THREE.Vector2 } | undefined)?.value.set(
       1 / size.width,
       1 / size.height,

@@ -18,14 +18,20 @@ export function Player() {
     if (!playing) return;
     let before = performance.now();
     let ask = 0;
+    // What is not shown of the time that has passed.
+    let rest = 0;
     const tick = (now: number) => {
       const view = useView.getState();
       const last =
         showsBake(view.stage) && frames && frames.have > 0
           ? Math.min(frames.have, handle.shot.document.frames)
           : handle.shot.document.frames;
-      let next = clock.now + ((now - before) / 1000) * handle.shot.document.fps * view.speed;
+      const step = ((now - before) / 1000) * handle.shot.document.fps * view.speed;
       before = now;
+      let next = clock.now + rest + step;
+      // Where frames are passed over anyway nobody sees what lies between two.
+      rest = step >= 1 ? next - Math.floor(next) : 0;
+      next -= rest;
       if (next >= last + 1) next = view.loop ? 1 + ((next - 1) % last) : last;
       const ended = !view.loop && next >= last;
       clock.show(Math.min(next, last));

@@ -3,7 +3,7 @@ import { useContext, useEffect, useRef, type RefObject } from 'react';
 import * as THREE from 'three';
 import { ShotContext } from '../shot/context';
 import { useView } from '../state/view';
-import { NUMBERS } from './material';
+import { NUMBERS } from './numbers';
 import type { Shown } from './Pieces';
 
 /** Read-only look at what is drawn, for browser tests. */
@@ -48,19 +48,19 @@ export function Probe({ shown }: { shown: RefObject<Map<string, Shown>> }) {
       pieces: (prop: string) => shown.current.get(prop)?.mesh.count ?? 0,
       /** Where a piece is in the picture, in pixels from its middle. */
       screen: (prop: string, piece: number) => {
-        const poses = shown.current.get(prop)?.poses;
+        const poses = shown.current.get(prop)?.poses();
         if (!poses) return null;
         const at = new THREE.Vector3(...poses.slice(NUMBERS * piece, NUMBERS * piece + 3)).project(camera);
         return [Math.round((at.x * size.width) / 2), Math.round((-at.y * size.height) / 2)];
       },
-      size: (prop: string, piece: number) => shown.current.get(prop)?.poses[NUMBERS * piece + 8] ?? null,
+      size: (prop: string, piece: number) => shown.current.get(prop)?.poses()[NUMBERS * piece + 8] ?? null,
       /** Where a vertex of a bent surface is. */
       vertex: (prop: string, vertex: number) => {
-        const places = shown.current.get(prop)?.places;
-        return places ? [...places.slice(4 * vertex, 4 * vertex + 3)] : null;
+        const places = shown.current.get(prop)?.places?.();
+        return places ? [...places.slice(3 * vertex, 3 * vertex + 3)] : null;
       },
       position: (prop: string, piece: number) => {
-        const poses = shown.current.get(prop)?.poses;
+        const poses = shown.current.get(prop)?.poses();
         return poses ? [...poses.slice(NUMBERS * piece, NUMBERS * piece + 3)] : null;
       },
     };

@@ -34,7 +34,7 @@ import { PathLines } from './PathLines';
 import { PlaceMarker } from './PlaceMarker';
 import { Player } from './Player';
 import { Pointer } from './Pointer';
-import { bakedPoses, restPoses } from './poses';
+import { restPoses } from './poses';
 import { BreakProgress } from './BreakProgress';
 import { Probe } from './Probe';
 import { CameraGate, ShotCamera } from './ShotCamera';
@@ -294,22 +294,21 @@ function PosedPieces({
   const hidden = useView((view) => view.hidden);
   const fill = useCallback(
     (out: Float32Array, pieces: PieceMesh) => {
-      const frame = clock.now;
-      if (baked && frames && moving.prop !== id) bakedPoses(out, frames, id, frame);
-      else
-        restPoses(
-          out,
-          pieces,
-          moving.prop === id
-            ? moving.pose
-            : (track?.[Math.min(track.length - 1, Math.max(0, Math.round(frame) - 1))] ?? []),
-          pull,
-          marks ? picked : [],
-          marks ? hidden : [],
-        );
+      restPoses(
+        out,
+        pieces,
+        moving.prop === id
+          ? moving.pose
+          : (track?.[Math.min(track.length - 1, Math.max(0, Math.round(clock.now) - 1))] ?? []),
+        pull,
+        marks ? picked : [],
+        marks ? hidden : [],
+      );
     },
-    [baked, frames, id, track, pull, marks, picked, hidden],
+    [id, track, pull, marks, picked, hidden],
   );
+  // While it is dragged it is where the hand has it.
+  const motion = useCallback(() => (baked && moving.prop !== id ? frames : null), [baked, frames, id]);
   const colours = own?.look;
   const pattern = chosen(own?.break, 'pattern');
   const flakes = pattern.has('skin') && pattern.settings['thickness'] === 0;
@@ -342,6 +341,7 @@ function PosedPieces({
       weights={weights}
       threshold={weight?.releases ? thresholdOf(own) : NEVER}
       hovered={hovered}
+      frames={motion}
       fill={fill}
       register={register}
     />

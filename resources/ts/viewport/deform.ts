@@ -1,9 +1,9 @@
 import type { PieceMesh } from './mesh';
-import type { BakedFrames, Hit } from './poses';
+import type { ReadFrames, Hit } from './poses';
 import { alongRay } from './ray';
 
-/** Places and normals are kept as they lie in a texture: four numbers each. */
-const STRIDE = 4;
+/** Numbers of a place or a normal. */
+const STRIDE = 3;
 
 /** How corners share normals: all of one vertex on one side of its creases have one. */
 export interface Shading {
@@ -52,28 +52,18 @@ function pieceOfCorner(mesh: PieceMesh): Uint32Array {
   return piece;
 }
 
-/** Writes the places of all vertices at a frame, and in their fourth numbers how far they have changed, in between by straight line. False: they are not there yet. */
-export function bakedPlaces(out: Float32Array, store: BakedFrames, prop: string, frame: number): boolean {
+/** Writes the places of all vertices at a frame, in between by straight line. False: they are not there yet. */
+export function bakedPlaces(out: Float32Array, store: ReadFrames, prop: string, frame: number): boolean {
   const at = Math.min(Math.max(1, frame), Math.max(1, store.have));
   const a = store.at(at, prop, 'vertices');
   if (!a) return false;
   const t = at - Math.floor(at);
   const b = t > 0 ? (store.at(Math.min(Math.floor(at) + 1, store.have), prop, 'vertices') ?? a) : a;
-  const s = 1 - t;
-  for (let i = 0, o = 0; i < a.length; i += 3, o += STRIDE) {
-    out[o] = s * (a[i] as number) + t * (b[i] as number);
-    out[o + 1] = s * (a[i + 1] as number) + t * (b[i + 1] as number);
-    out[o + 2] = s * (a[i + 2] as number) + t * (b[i + 2] as number);
-  }
-  const w = store.at(at, prop, 'weight');
-  const v = store.at(Math.min(Math.floor(at) + 1, store.have), prop, 'weight') ?? w;
-  if (w && v)
-    for (let k = 0, o = 3; k < w.length; k++, o += STRIDE)
-      out[o] = s * (w[k] as number) + t * (v[k] as number);
+  for (let k = 0; k < a.length; k++) out[k] = (1 - t) * (a[k] as number) + t * (b[k] as number);
   return true;
 }
 
-/** Normals of bent surfaces: of all triangles around, the larger ones counting more. */
+/** Normals of bent surfaces: of all triangles around, the larger ones counting more; as long as twice their areas together. */
 export function bentNormals(
   out: Float32Array,
   mesh: PieceMesh,
@@ -106,15 +96,6 @@ export function bentNormals(
     }
   }
   for (const { shades, vertices } of sewn) together(out, shades, vertices, places);
-  for (let o = 0; o < out.length; o += STRIDE) {
-    const x = out[o] as number;
-    const y = out[o + 1] as number;
-    const z = out[o + 2] as number;
-    const length = Math.sqrt(x * x + y * y + z * z) || 1;
-    out[o] = x / length;
-    out[o + 1] = y / length;
-    out[o + 2] = z / length;
-  }
 }
 
 /** Adds up the normals of those that are still at one place. */

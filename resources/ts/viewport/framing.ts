@@ -1,4 +1,4 @@
-import { HIDDEN, NUMBERS } from './material';
+import { HIDDEN, NUMBERS } from './numbers';
 import { largest } from './poses';
 
 /** Of a piece's radius: its corners seldom reach farther along an axis. */
@@ -29,15 +29,12 @@ export function moments(frames: number): number[] {
 /** Vertices seldom need all to be looked at. */
 const EVERY = 7;
 
-/** Some of the vertices of a bent surface (four numbers each) as if they were small pieces. */
-export function scattered(
-  places: Float32Array,
-  end = places.length,
-): { poses: Float32Array; radii: Float32Array } {
-  const count = Math.ceil(end / 4 / EVERY);
+/** Some of the vertices of a bent surface (three numbers each) as if they were small pieces. */
+export function scattered(places: Float32Array): { poses: Float32Array; radii: Float32Array } {
+  const count = Math.ceil(places.length / 3 / EVERY);
   const poses = new Float32Array(NUMBERS * count);
   for (let k = 0; k < count; k++) {
-    poses.set(places.subarray(4 * EVERY * k, 4 * EVERY * k + 3), NUMBERS * k);
+    poses.set(places.subarray(3 * EVERY * k, 3 * EVERY * k + 3), NUMBERS * k);
     poses.fill(1, NUMBERS * k + 8, NUMBERS * k + 11);
   }
   return { poses, radii: new Float32Array(count) };

@@ -1,7 +1,15 @@
 import * as THREE from 'three';
+import { FOLLOW, MOVED, VERTEX, type Follow } from './follow';
+import { OPEN, SELECTED, TEXELS, TEXTURE_WIDTH } from './numbers';
 
 export interface PieceUniforms {
   uPoses: { value: THREE.DataTexture };
+  /** Of baked pieces, at two frames: poses as they are stored, marks, sizes if they change; and where between both one is, below 0: not baked. */
+  uPacked: { value: THREE.Texture[] };
+  uMarks: { value: THREE.Texture[] };
+  uSizes: { value: THREE.Texture[] };
+  uSized: { value: number };
+  uBetween: { value: number };
   uOuter: { value: THREE.Color };
   /** What the outside turns to, and whether it does. */
   uChanged: { value: THREE.Color };
@@ -17,25 +25,14 @@ export interface PieceUniforms {
   uOpened: { value: number };
   /** What the back of a sheet shows. */
   uBack: { value: THREE.Color };
-  uVertices: { value: THREE.DataTexture | null };
-  uNormals: { value: THREE.DataTexture | null };
+  /** Of what bends, at two frames: places, normals, how far it has changed. */
+  uVertices: { value: THREE.Texture[] };
+  uNormals: { value: THREE.Texture[] };
+  uChange: { value: THREE.Texture[] };
 }
 
-const BLANK = new THREE.DataTexture(new Uint8Array([255, 255, 255, 255]), 1, 1);
+export const BLANK = new THREE.DataTexture(new Uint8Array([255, 255, 255, 255]), 1, 1);
 BLANK.needsUpdate = true;
-
-export const TEXTURE_WIDTH = 256;
-
-/** Of a piece: place and state, turn, size and how far it has changed. */
-const TEXELS = 3;
-
-/** Numbers of a piece. */
-export const NUMBERS = 4 * TEXELS;
-
-/** What is added up in the fourth number of a piece's pose. */
-export const OPEN = 1;
-export const SELECTED = 2;
-export const HIDDEN = 4;
 
 /** A texture of so many texels of four numbers. */
 export function texels(count: number): THREE.DataTexture {
@@ -49,9 +46,34 @@ export function texels(count: number): THREE.DataTexture {
   );
 }
 
+/** What a texture holds, and the numbers it is made of; marks are four bytes each. */
+const TABLES = {
+  numbers: { of: Float32Array, format: THREE.RedFormat, type: THREE.FloatType, each: 1 },
+  words: { of: Uint32Array, format: THREE.RedIntegerFormat, type: THREE.UnsignedIntType, each: 1 },
+  shares: { of: Uint8Array, format: THREE.RedFormat, type: THREE.UnsignedByteType, each: 1 },
+  marks: { of: Uint8Array, format: THREE.RGBAIntegerFormat, type: THREE.UnsignedByteType, each: 4 },
+} as const;
+
+/** A texture with so many numbers a part, one part after the other, so that the bytes of a track fit it as they are. */
+export function table(count: number, numbers: number, holds: keyof typeof TABLES): THREE.DataTexture {
+  const { of, format, type, each } = TABLES[holds];
+  const rows = Math.max(1, Math.ceil(count / TEXTURE_WIDTH));
+  const width = numbers * TEXTURE_WIDTH;
+  return new THREE.DataTexture(new of(each * width * rows), width, rows, format, type);
+}
+
+// What a shader declares must be bound to a texture of that kind, also where it is not read.
+const NO_WORDS = table(1, 1, 'words');
+const NO_MARKS = table(1, 1, 'marks');
+
 export function uniformsFor(pieces: number): PieceUniforms {
   return {
     uPoses: { value: texels(TEXELS * pieces) },
+    uPacked: { value: [NO_WORDS, NO_WORDS] },
+    uMarks: { value: [NO_MARKS, NO_MARKS] },
+    uSizes: { value: [BLANK, BLANK] },
+    uSized: { value: 0 },
+    uBetween: { value: -1 },
     uOuter: { value: new THREE.Color() },
     uChanged: { value: new THREE.Color() },
     uChanges: { value: 0 },
@@ -65,55 +87,11 @@ export function uniformsFor(pieces: number): PieceUniforms {
     uLayers: { value: [0, 1, 2, 3].map(() => new THREE.Color()) },
     uOpened: { value: 0 },
     uBack: { value: new THREE.Color() },
-    uVertices: { value: null },
-    uNormals: { value: null },
+    uVertices: { value: [BLANK, BLANK] },
+    uNormals: { value: [BLANK, BLANK] },
+    uChange: { value: [BLANK, BLANK] },
   };
 }
-
-/** How corners are moved: the state of their piece, their place and their normal, read from a texture. */
-export type Follow = 'pieces' | 'vertices';
-
-const FOLLOW: Record<Follow, string> = {
-  pieces: /* glsl */ `
-    attribute float aPiece;
-    uniform highp sampler2D uPoses;
-    vec4 poseTexel(int i) { return texelFetch(uPoses, ivec2(i % ${TEXTURE_WIDTH}, i / ${TEXTURE_WIDTH}), 0); }
-    vec3 turned(vec4 q, vec3 v) { return v + 2.0 * cross(q.xyz, cross(q.xyz, v) + q.w * v); }
-    float movedChange() { return poseTexel(${TEXELS} * int(aPiece + 0.5) + 2).w; }
-    int movedState() { return int(poseTexel(${TEXELS} * int(aPiece + 0.5)).w + 0.5); }
-    vec3 movedPlace() {
-      int at = ${TEXELS} * int(aPiece + 0.5);
-      return turned(poseTexel(at + 1), position * poseTexel(at + 2).xyz) + poseTexel(at).xyz;
-    }
-    // A normal is scaled by the inverse.
-    vec3 movedNormal() {
-      int at = ${TEXELS} * int(aPiece + 0.5);
-      return turned(poseTexel(at + 1), normalize(normal / max(poseTexel(at + 2).xyz, vec3(1e-6))));
-    }
-  `,
-  // Places by vertex; normals by vertex and side of a crease.
-  vertices: /* glsl */ `
-    attribute float aPiece;
-    attribute float aVertex;
-    attribute float aShade;
-    uniform highp sampler2D uVertices;
-    uniform highp sampler2D uNormals;
-    vec4 texelAt(highp sampler2D from, float k) {
-      int i = int(k + 0.5);
-      return texelFetch(from, ivec2(i % ${TEXTURE_WIDTH}, i / ${TEXTURE_WIDTH}), 0);
-    }
-    float movedChange() { return texelAt(uVertices, aVertex).w; }
-    int movedState() { return ${OPEN}; }
-    vec3 movedPlace() { return texelAt(uVertices, aVertex).xyz; }
-    vec3 movedNormal() { return texelAt(uNormals, aShade).xyz; }
-  `,
-};
-
-const VERTEX = /* glsl */ `
-  int poseState = movedState();
-  // A hidden piece shrinks to a point far below everything.
-  vec3 transformed = poseState >= ${HIDDEN} ? vec3(0.0, -1.0e5, 0.0) : movedPlace();
-`;
 
 /** The weight ramp, one hue from bare paper to deep ink; the threshold as a line in rust. */
 const RAMP = /* glsl */ `
@@ -143,10 +121,10 @@ export function pieceMaterial(
         '#include <common>',
         `#include <common>\n${FOLLOW[follow]}\nattribute float aLook; attribute float aWeight; attribute vec2 aUv; varying vec2 vFace; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; varying float vChosen; varying float vChange; uniform float uHover;`,
       )
-      .replace('#include <beginnormal_vertex>', 'vec3 objectNormal = movedNormal();')
+      .replace('#include <beginnormal_vertex>', `${MOVED} vec3 objectNormal = movedNormal(by);`)
       .replace(
         '#include <begin_vertex>',
-        `${VERTEX}\nvLook = aLook; vFace = aUv; vWeight = aWeight; vChange = movedChange(); vHover = abs(aPiece - uHover) < 0.5 ? 1.0 : 0.0; vLoose = float(poseState & ${OPEN}); vChosen = float((poseState & ${SELECTED}) / ${SELECTED});`,
+        `${VERTEX}\nvLook = aLook; vFace = aUv; vWeight = aWeight; vChange = by.change; vHover = abs(aPiece - uHover) < 0.5 ? 1.0 : 0.0; vLoose = float(by.state & ${OPEN}); vChosen = float((by.state & ${SELECTED}) / ${SELECTED});`,
       );
     shader.fragmentShader = shader.fragmentShader
       .replace(
@@ -191,7 +169,7 @@ export function depthMaterial(uniforms: PieceUniforms, follow: Follow = 'pieces'
     Object.assign(shader.uniforms, uniforms);
     shader.vertexShader = shader.vertexShader
       .replace('#include <common>', `#include <common>\n${FOLLOW[follow]}`)
-      .replace('#include <begin_vertex>', VERTEX);
+      .replace('#include <begin_vertex>', MOVED + VERTEX);
   };
   return material;
 }
@@ -201,7 +179,7 @@ export function contourMaterial(uniforms: PieceUniforms, colour: THREE.Color): T
   return new THREE.ShaderMaterial({
     side: THREE.BackSide,
     uniforms: {
-      uPoses: uniforms.uPoses,
+      ...uniforms,
       uColour: { value: colour },
       uPixel: { value: new THREE.Vector2(1 / 800, 1 / 600) },
     },
@@ -209,9 +187,10 @@ export function contourMaterial(uniforms: PieceUniforms, colour: THREE.Color): T
       ${FOLLOW.pieces}
       uniform vec2 uPixel;
       void main() {
+        ${MOVED}
         ${VERTEX}
         vec4 clip = projectionMatrix * modelViewMatrix * vec4(transformed, 1.0);
-        vec3 way = normalMatrix * movedNormal();
+        vec3 way = normalMatrix * movedNormal(by);
         float len = max(length(way.xy), 1e-4);
         clip.xy += way.xy / len * uPixel * 4.0 * clip.w;
         clip.z += 0.0006 * clip.w;

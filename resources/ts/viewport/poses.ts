@@ -1,4 +1,4 @@
-import { HIDDEN, NUMBERS, OPEN, SELECTED } from './material';
+import { HIDDEN, NUMBERS, OPEN, SELECTED } from './numbers';
 import type { Place } from '../tracks/WeightStore';
 import type { PieceMesh } from './mesh';
 import { alongRay } from './ray';
@@ -7,7 +7,12 @@ import { alongRay } from './ray';
 export interface BakedFrames {
   have: number;
   at: (frame: number, prop: string, kind: string) => Float32Array | undefined;
+  /** The same as it is stored. */
+  bytesAt: (frame: number, prop: string, kind: string) => Uint8Array | undefined;
 }
+
+/** Frames whose numbers are read one by one. */
+export type ReadFrames = Pick<BakedFrames, 'have' | 'at'>;
 
 type Quat = [number, number, number, number];
 
@@ -64,7 +69,7 @@ export function restPoses(
 }
 
 /** The same from the baked frames, in between by straight line and shortest turn. */
-export function bakedPoses(out: Float32Array, store: BakedFrames, prop: string, frame: number): void {
+export function bakedPoses(out: Float32Array, store: ReadFrames, prop: string, frame: number): void {
   const at = Math.min(Math.max(1, frame), Math.max(1, store.have));
   const a = store.at(at, prop, 'pose');
   const flags = store.at(at, prop, 'flags');
@@ -94,7 +99,7 @@ export function bakedPoses(out: Float32Array, store: BakedFrames, prop: string, 
 }
 
 /** How far each piece has changed stands in its last number. */
-function weighBy(out: Float32Array, store: BakedFrames, prop: string, at: number): void {
+function weighBy(out: Float32Array, store: ReadFrames, prop: string, at: number): void {
   const a = store.at(at, prop, 'weight');
   const b = store.at(Math.min(Math.floor(at) + 1, store.have), prop, 'weight') ?? a;
   const t = at - Math.floor(at);
@@ -111,7 +116,7 @@ const SIZES: [kind: string, numbers: number][] = [
 
 function scaleBy(
   out: Float32Array,
-  store: BakedFrames,
+  store: ReadFrames,
   prop: string,
   kind: string,
   numbers: number,

@@ -14,7 +14,7 @@ export function underRay(
   let nearest: { prop: string; hit: Hit } | null = null;
   for (const { id, mesh, poses, radii, places } of shown) {
     if (id === but) continue;
-    const hit = places ? pickBent(mesh, places, from, way) : pick(mesh, poses, radii, from, way);
+    const hit = places ? pickBent(mesh, places(), from, way) : pick(mesh, poses(), radii, from, way);
     if (hit && (!nearest || hit.distance < nearest.hit.distance)) nearest = { prop: id, hit };
   }
   return nearest;

@@ -1,0 +1,101 @@
+import { STEPS } from '../tracks/codecs';
+import { HIDDEN, OPEN, TEXELS, TEXTURE_WIDTH } from './numbers';
+
+/** How corners are moved: by their piece or each by itself, as read from textures. */
+export type Follow = 'pieces' | 'vertices';
+
+/** What a vertex shader needs to know where its corner is: `moved` reads it, `movedPlace` and `movedNormal` tell it. */
+export const FOLLOW: Record<Follow, string> = {
+  pieces: /* glsl */ `
+    attribute float aPiece;
+    uniform highp sampler2D uPoses;
+    uniform highp usampler2D uPacked[2];
+    uniform highp usampler2D uMarks[2];
+    uniform highp sampler2D uSizes[2];
+    uniform float uSized;
+    uniform float uBetween;
+    struct Moved { vec3 place; vec4 turn; vec3 size; float change; int state; };
+    vec4 poseTexel(int i) { return texelFetch(uPoses, ivec2(i % ${TEXTURE_WIDTH}, i / ${TEXTURE_WIDTH}), 0); }
+    uint wordOf(highp usampler2D from, int piece, int n) {
+      return texelFetch(from, ivec2(5 * (piece % ${TEXTURE_WIDTH}) + n, piece / ${TEXTURE_WIDTH}), 0).r;
+    }
+    float numberOf(highp sampler2D from, int piece, int n) {
+      return texelFetch(from, ivec2(3 * (piece % ${TEXTURE_WIDTH}) + n, piece / ${TEXTURE_WIDTH}), 0).r;
+    }
+    vec3 placeOf(highp usampler2D from, int piece) {
+      return uintBitsToFloat(uvec3(wordOf(from, piece, 0), wordOf(from, piece, 1), wordOf(from, piece, 2)));
+    }
+    // Three of four numbers in 20 bits each; the largest is left out (docs/frames.md).
+    vec4 turnOf(highp usampler2D from, int piece) {
+      uint low = wordOf(from, piece, 3);
+      uint high = wordOf(from, piece, 4);
+      uvec3 steps = uvec3((high >> 8) & 0xfffffu, ((high & 0xffu) << 12) + (low >> 20), low & 0xfffffu);
+      vec3 v = (vec3(steps) - ${STEPS}.0) / (${Math.SQRT2} * ${STEPS}.0);
+      float rest = sqrt(max(0.0, 1.0 - dot(v, v)));
+      uint largest = high >> 28;
+      return largest == 0u ? vec4(rest, v) : largest == 1u ? vec4(v.x, rest, v.yz) : largest == 2u ? vec4(v.xy, rest, v.z) : vec4(v, rest);
+    }
+    vec3 sizeOf(highp sampler2D from, int piece) {
+      return vec3(numberOf(from, piece, 0), numberOf(from, piece, 1), numberOf(from, piece, 2));
+    }
+    Moved bakedPiece(int piece) {
+      ivec2 at = ivec2(piece % ${TEXTURE_WIDTH}, piece / ${TEXTURE_WIDTH});
+      vec4 marks = vec4(texelFetch(uMarks[0], at, 0));
+      vec4 then = mix(marks, vec4(texelFetch(uMarks[1], at, 0)), uBetween) / 255.0;
+      vec4 turn = turnOf(uPacked[0], piece);
+      vec4 next = turnOf(uPacked[1], piece);
+      vec3 size = vec3(then.x);
+      if (uSized > 0.5) size *= mix(sizeOf(uSizes[0], piece), sizeOf(uSizes[1], piece), uBetween);
+      bool gone = max(max(abs(size.x), abs(size.y)), abs(size.z)) < 1e-4;
+      return Moved(
+        mix(placeOf(uPacked[0], piece), placeOf(uPacked[1], piece), uBetween),
+        normalize(mix(turn, dot(turn, next) < 0.0 ? -next : next, uBetween)),
+        size, then.y, gone ? ${HIDDEN} : int(marks.z + 0.5) & ${OPEN});
+    }
+    Moved placedPiece(int piece) {
+      vec4 place = poseTexel(${TEXELS} * piece);
+      vec4 size = poseTexel(${TEXELS} * piece + 2);
+      return Moved(place.xyz, poseTexel(${TEXELS} * piece + 1), size.xyz, size.w, int(place.w + 0.5));
+    }
+    Moved moved() {
+      int piece = int(aPiece + 0.5);
+      if (uBetween < 0.0) return placedPiece(piece);
+      return bakedPiece(piece);
+    }
+    vec3 turned(vec4 q, vec3 v) { return v + 2.0 * cross(q.xyz, cross(q.xyz, v) + q.w * v); }
+    vec3 movedPlace(Moved by) { return turned(by.turn, position * by.size) + by.place; }
+    // A normal is scaled by the inverse.
+    vec3 movedNormal(Moved by) { return turned(by.turn, normalize(normal / max(by.size, vec3(1e-6)))); }
+  `,
+  // Places by vertex; normals by vertex and side of a crease.
+  vertices: /* glsl */ `
+    attribute float aPiece;
+    attribute float aVertex;
+    attribute float aShade;
+    uniform highp sampler2D uVertices[2];
+    uniform highp sampler2D uNormals[2];
+    uniform highp sampler2D uChange[2];
+    uniform float uBetween;
+    struct Moved { float change; int state; };
+    vec3 threeOf(highp sampler2D from, float k) {
+      int i = int(k + 0.5);
+      ivec2 at = ivec2(3 * (i % ${TEXTURE_WIDTH}), i / ${TEXTURE_WIDTH});
+      return vec3(texelFetch(from, at, 0).r, texelFetch(from, at + ivec2(1, 0), 0).r, texelFetch(from, at + ivec2(2, 0), 0).r);
+    }
+    float shareOf(highp sampler2D from, float k) {
+      int i = int(k + 0.5);
+      return texelFetch(from, ivec2(i % ${TEXTURE_WIDTH}, i / ${TEXTURE_WIDTH}), 0).r;
+    }
+    Moved moved() { return Moved(mix(shareOf(uChange[0], aVertex), shareOf(uChange[1], aVertex), uBetween), ${OPEN}); }
+    vec3 movedPlace(Moved by) { return mix(threeOf(uVertices[0], aVertex), threeOf(uVertices[1], aVertex), uBetween); }
+    // Not of length 1 each: the larger of two counts more, and they are made so where they are used.
+    vec3 movedNormal(Moved by) { return normalize(mix(threeOf(uNormals[0], aShade), threeOf(uNormals[1], aShade), uBetween) + vec3(0.0, 1e-15, 0.0)); }
+  `,
+};
+
+export const MOVED = 'Moved by = moved();';
+
+export const VERTEX = /* glsl */ `
+  // A hidden piece shrinks to a point far below everything.
+  vec3 transformed = by.state >= ${HIDDEN} ? vec3(0.0, -1.0e5, 0.0) : movedPlace(by);
+`;
