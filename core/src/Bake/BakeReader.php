@@ -111,7 +111,7 @@ final class BakeReader
         }
         $values = [];
         foreach ($this->codecs as $k => $codec) {
-            $bytes = $this->trackBytes($record, $k);
+            $bytes = $this->bytesIn($record, $k);
             if ($bytes === null) {
                 return null;
             }
@@ -125,7 +125,7 @@ final class BakeReader
     public function track(int $number, int $track): ?array
     {
         $record = $this->record($number);
-        $bytes = $record === null ? null : $this->trackBytes($record, $track);
+        $bytes = $record === null ? null : $this->bytesIn($record, $track);
 
         return $bytes === null ? null : $this->codecs[$track]->decode($bytes);
     }
@@ -144,10 +144,14 @@ final class BakeReader
         return FrameRecord::track($record, $track)[1];
     }
 
-    /** Bytes of a track in a frame in which it is whole. */
-    public function wholeBytes(int $number, int $track): string
+    /**
+     * All parts of a track in a frame.
+     *
+     * @throws BadBake if the frame is not there, or damaged
+     */
+    public function trackBytes(int $number, int $track): string
     {
-        return $this->whole($number, $track) ?? throw new BadBake("Frame {$number} is damaged.");
+        return $this->bytesIn($this->recordBytes($number), $track) ?? throw new BadBake("Frame {$number} is damaged.");
     }
 
     /** @return array{int, int} where the file and its index end behind a frame */
@@ -170,7 +174,7 @@ final class BakeReader
         return $named;
     }
 
-    private function trackBytes(string $record, int $track): ?string
+    private function bytesIn(string $record, int $track): ?string
     {
         [$mode, $base, $bytes] = FrameRecord::track($record, $track);
         if ($mode === FrameRecord::WHOLE) {

@@ -14,17 +14,11 @@ use YardBreak\Core\Motion\Frame;
  */
 final class BakeWriter
 {
-    /** A track is written whole at least this often while it changes, so that its parts stay few, frames. */
-    private const FRESH = 24;
-
-    /** Parts are worth it while they take less than this share of the whole. */
-    private const WORTH = 0.6;
-
     /** @var list<TrackCodec> */
     private array $codecs = [];
 
-    /** @var list<array{int, string, list<string>}> of each track the frame in which it is whole, its bytes then, and these by part */
-    private array $bases = [];
+    /** @var list<TrackWriter> */
+    private array $tracks = [];
 
     /**
      * @param resource $file
@@ -33,8 +27,8 @@ final class BakeWriter
     private function __construct(private readonly Manifest $manifest, private $file, private $index, private int $at)
     {
         foreach ($manifest->tracks as $track) {
-            $this->codecs[] = Codecs::of($track->kind);
-            $this->bases[] = [0, '', []];
+            $this->codecs[] = $codec = Codecs::of($track->kind);
+            $this->tracks[] = new TrackWriter($codec->size());
         }
     }
 
@@ -76,7 +70,9 @@ final class BakeWriter
         foreach (array_keys($manifest->tracks) as $k) {
             $base = $after === 0 ? 0 : $reader->baseOf($after, $k);
             if ($base > 0) {
-                $writer->remember($k, $base, $reader->wholeBytes($base, $k));
+                // Later than that nothing but the base matters.
+                $numbers = range($base, min($after, $base + TrackWriter::FRESH));
+                $writer->tracks[$k]->resume(array_combine($numbers, array_map(static fn (int $n): string => $reader->trackBytes($n, $k), $numbers)));
             }
         }
         self::place($part, $path);
@@ -108,7 +104,7 @@ final class BakeWriter
     {
         $tracks = [];
         foreach ($this->codecs as $k => $codec) {
-            $tracks[] = $this->track($k, $codec, $codec->encode($frame->values[$k]), $frame->number);
+            $tracks[] = $this->tracks[$k]->write($codec->encode($frame->values[$k]), $frame->number);
         }
         $readout = array_map(static fn (string $name): float => $frame->readout[$name] ?? 0.0, $this->manifest->readout);
         $this->take(FrameRecord::encode($frame->number, $readout, $tracks));
@@ -118,32 +114,6 @@ final class BakeWriter
     {
         fclose($this->file);
         fclose($this->index);
-    }
-
-    /** @return array{int, int, string} mode, base, bytes */
-    private function track(int $k, TrackCodec $codec, string $bytes, int $number): array
-    {
-        [$base, $before, $parts] = $this->bases[$k];
-        if ($base > 0 && $bytes === $before) {
-            return [FrameRecord::SAME, $base, ''];
-        }
-        $size = $codec->size();
-        if ($base > 0 && $size !== null && $number - $base < self::FRESH) {
-            /** @var array<int, string> $changed */
-            $changed = array_diff_assoc(str_split($bytes, max(1, $size)), $parts);
-            if (count($changed) * ($size + 4) + 4 < self::WORTH * strlen($bytes)) {
-                return [FrameRecord::PARTS, $base, pack('V*', count($changed), ...array_keys($changed)) . implode('', $changed)];
-            }
-        }
-        $this->remember($k, $number, $bytes);
-
-        return [FrameRecord::WHOLE, $number, $bytes];
-    }
-
-    private function remember(int $k, int $frame, string $bytes): void
-    {
-        $size = $this->codecs[$k]->size();
-        $this->bases[$k] = [$frame, $bytes, $size === null || $bytes === '' ? [] : str_split($bytes, max(1, $size))];
     }
 
     /** @param resource $file */
