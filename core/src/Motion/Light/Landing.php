@@ -36,7 +36,7 @@ final class Landing
             return false;
         }
         $flat = max(0.0, min(1.0, ($height - $piece->thickness) / max(1e-9, $piece->radius - $piece->thickness)));
-        $bodies->turn[$i] = Leaning::atMost($bodies->turn[$i], $piece->axis, $normal, $flat);
+        $bodies->turnTo($i, Leaning::atMost($bodies->turn($i), $piece->axis, $normal, $flat));
         [$nx, $ny, $nz] = $normal;
         [$u, $v, $w] = [$bodies->u[$i] - $carried[0], $bodies->v[$i] - $carried[1], $bodies->w[$i] - $carried[2]];
         $into = $nx * $u + $ny * $v + $nz * $w;

@@ -6,9 +6,12 @@ namespace YardBreak\Core\Motion\Light;
 
 use YardBreak\Core\Motion\State;
 
-/** Where light pieces are, how they move and what they lie on: a row a piece. */
+/** Where light pieces are, how they move and what they lie on: a row a piece, in flat lists, which are many times as fast to go through. */
 final class LightBodies
 {
+    /** On earth, m/s2: what falling speeds are given for. */
+    private const EARTH = 9.80665;
+
     public const HELD = 0;
 
     public const LOOSE = 1;
@@ -38,8 +41,41 @@ final class LightBodies
     /** @var array<int, float> */
     public array $w = [];
 
-    /** @var array<int, array{float, float, float, float}> */
-    public array $turn = [];
+    /** @var array<int, float> rotation, a unit quaternion */
+    public array $qx = [];
+
+    /** @var array<int, float> */
+    public array $qy = [];
+
+    /** @var array<int, float> */
+    public array $qz = [];
+
+    /** @var array<int, float> */
+    public array $qw = [];
+
+    /** @var array<int, float> of the pieces: from the centre to the farthest corner, m */
+    public array $radius = [];
+
+    /** @var array<int, float> half of it, m */
+    public array $thickness = [];
+
+    /** @var array<int, float> speed through still air, m/s */
+    public array $fallSpeed = [];
+
+    /** @var array<int, float> what the air takes, for each m/s through it, 1/m */
+    public array $drag = [];
+
+    /** @var array<int, float> rad/s at the falling speed */
+    public array $tumble = [];
+
+    /** @var array<int, float> axis it tumbles about, in the world */
+    public array $spinX = [];
+
+    /** @var array<int, float> */
+    public array $spinY = [];
+
+    /** @var array<int, float> */
+    public array $spinZ = [];
 
     /** @var array<int, int> */
     public array $state = [];
@@ -49,19 +85,81 @@ final class LightBodies
 
     public function add(LightPiece $piece): int
     {
+        $number = count($this->pieces);
         $this->pieces[] = $piece;
         $this->x[] = $this->y[] = $this->z[] = 0.0;
         $this->u[] = $this->v[] = $this->w[] = 0.0;
-        $this->turn[] = [0.0, 0.0, 0.0, 1.0];
+        $this->qx[] = $this->qy[] = $this->qz[] = 0.0;
+        $this->qw[] = 1.0;
         $this->state[] = self::HELD;
+        $this->radius[] = $piece->radius;
+        $this->thickness[] = $piece->thickness;
+        $this->fallSpeed[] = $piece->fallSpeed;
+        $this->drag[] = self::EARTH / ($piece->fallSpeed * $piece->fallSpeed);
+        $this->tumble[] = $piece->tumble;
+        [$this->spinX[], $this->spinY[], $this->spinZ[]] = $piece->spinAxis;
 
-        return count($this->pieces) - 1;
+        return $number;
+    }
+
+    /** @param array{float, float, float} $scale of what it is now */
+    public function resize(int $piece, array $scale): void
+    {
+        $scaled = $this->pieces[$piece]->scaled($scale);
+        $this->pieces[$piece] = $scaled;
+        $this->radius[$piece] = $scaled->radius;
+        $this->thickness[$piece] = $scaled->thickness;
+    }
+
+    /** @return array{float, float, float, float} */
+    public function turn(int $piece): array
+    {
+        return [$this->qx[$piece], $this->qy[$piece], $this->qz[$piece], $this->qw[$piece]];
+    }
+
+    /** @param array{float, float, float, float} $turn */
+    public function turnTo(int $piece, array $turn): void
+    {
+        [$this->qx[$piece], $this->qy[$piece], $this->qz[$piece], $this->qw[$piece]] = $turn;
     }
 
     /** @return list<int> that are on their way */
     public function loose(): array
     {
         return array_keys($this->state, self::LOOSE, true);
+    }
+
+    /** @return list<int> that are on their way, or lie somewhere */
+    public function free(): array
+    {
+        $free = [];
+        foreach ($this->state as $i => $state) {
+            if ($state === self::LOOSE || $state === self::RESTING) {
+                $free[] = $i;
+            }
+        }
+
+        return $free;
+    }
+
+    /**
+     * @param list<int> $some
+     * @param list<int> $group of all
+     *
+     * @return array{list<float>, list<float>, list<float>, list<int>} places of some, x, y and z, and their groups
+     */
+    public function of(array $some, array $group): array
+    {
+        [$ax, $ay, $az] = [$this->x, $this->y, $this->z];
+        $x = $y = $z = $groups = [];
+        foreach ($some as $i) {
+            $x[] = $ax[$i];
+            $y[] = $ay[$i];
+            $z[] = $az[$i];
+            $groups[] = $group[$i];
+        }
+
+        return [$x, $y, $z, $groups];
     }
 
     /** It lies no longer; it has the speed of what it lay on. */
@@ -74,9 +172,14 @@ final class LightBodies
     /** @return array<string, mixed> */
     public function save(): array
     {
+        $turn = [];
+        foreach ($this->qx as $i => $x) {
+            array_push($turn, $x, $this->qy[$i], $this->qz[$i], $this->qw[$i]);
+        }
+
         return [
             'x' => $this->x, 'y' => $this->y, 'z' => $this->z, 'u' => $this->u, 'v' => $this->v, 'w' => $this->w,
-            'turn' => $this->turn === [] ? [] : array_merge(...$this->turn), 'state' => $this->state,
+            'turn' => $turn, 'state' => $this->state,
             'seats' => array_map(static fn (Seat $seat): array => $seat->save(), $this->seats),
         ];
     }
@@ -86,9 +189,12 @@ final class LightBodies
         [$this->x, $this->y, $this->z] = [$saved->floats('x'), $saved->floats('y'), $saved->floats('z')];
         [$this->u, $this->v, $this->w] = [$saved->floats('u'), $saved->floats('v'), $saved->floats('w')];
         $this->state = $saved->ints('state');
-        $this->turn = [];
+        $this->qx = $this->qy = $this->qz = $this->qw = [];
         foreach (array_chunk($saved->floats('turn'), 4) as [$x, $y, $z, $w]) {
-            $this->turn[] = [$x, $y, $z, $w];
+            $this->qx[] = $x;
+            $this->qy[] = $y;
+            $this->qz[] = $z;
+            $this->qw[] = $w;
         }
         $this->seats = array_map(Seat::read(...), $saved->parts('seats'));
     }

@@ -35,6 +35,9 @@ final class LightContact
     /** What the distances above were taken to. */
     private ?SurfaceTree $asked = null;
 
+    /** @var array{array{float, float, float}, array{float, float, float, float}} where it stands now; those that lie on it ask one after the other */
+    private array $pose;
+
     /** @var array{list<float>, array{float, float, float}} axes before the step */
     private array $was;
 
@@ -85,9 +88,9 @@ final class LightContact
     /** @return array{list<float>, array{float, float, float}} */
     private function axes(): array
     {
-        [$position, $rotation] = $this->collider->pose();
+        $this->pose = $this->collider->pose();
 
-        return [Quaternion::matrix($rotation), $position];
+        return [Quaternion::matrix($this->pose[1]), $this->pose[0]];
     }
 
     public function collider(): Collider
@@ -206,7 +209,7 @@ final class LightContact
     public function seat(array $place, array $turn, array $normal): Seat
     {
         [$m] = $this->is;
-        [, $rotation] = $this->collider->pose();
+        [, $rotation] = $this->pose;
         $local = self::into($this->is, $place);
         [$a, $b, $c] = $normal;
 
@@ -221,7 +224,7 @@ final class LightContact
     /** @return array{array{float, float, float}, array{float, float, float, float}, array{float, float, float}} place, turn and normal in the world of what lies there */
     public function carried(Seat $seat): array
     {
-        [$position, $rotation] = $this->collider->pose();
+        [$position, $rotation] = $this->pose;
 
         return [Quaternion::carried($position, $rotation, $seat->place), Quaternion::multiply($rotation, $seat->turn), $this->outward($seat->normal)];
     }

@@ -94,7 +94,7 @@ final class LightContacts
         $pull = [($bodies->u[$i] - $speed[0][$i]) / $dt, ($bodies->v[$i] - $speed[1][$i]) / $dt, ($bodies->w[$i] - $speed[2][$i]) / $dt];
         $touched = Landing::on($bodies, $i, $normal, $height, $contact->collider()->friction(), $carried, $this->settleSpeed, $pull);
         if ($bodies->state[$i] === LightBodies::RESTING) {
-            $bodies->seats[$i] = $contact->seat([$bodies->x[$i], $bodies->y[$i], $bodies->z[$i]], $bodies->turn[$i], $normal);
+            $bodies->seats[$i] = $contact->seat([$bodies->x[$i], $bodies->y[$i], $bodies->z[$i]], $bodies->turn($i), $normal);
         }
 
         return $touched;
@@ -129,7 +129,8 @@ final class LightContacts
 
                 continue;
             }
-            [$bodies->x[$i], $bodies->y[$i], $bodies->z[$i], $bodies->u[$i], $bodies->v[$i], $bodies->w[$i], $bodies->turn[$i]] = [$x, $y, $z, $u, $v, $w, $turn];
+            [$bodies->x[$i], $bodies->y[$i], $bodies->z[$i], $bodies->u[$i], $bodies->v[$i], $bodies->w[$i]] = [$x, $y, $z, $u, $v, $w];
+            $bodies->turnTo($i, $turn);
         }
     }
 
@@ -143,7 +144,7 @@ final class LightContacts
      */
     private function cells(array $loose, array $was): array
     {
-        [$x, $y, $z, $pieces] = [$this->bodies->x, $this->bodies->y, $this->bodies->z, $this->bodies->pieces];
+        [$x, $y, $z, $radius] = [$this->bodies->x, $this->bodies->y, $this->bodies->z, $this->bodies->radius];
         $low = [INF, INF, INF];
         $high = [-INF, -INF, -INF];
         $far = 0.0;
@@ -153,7 +154,7 @@ final class LightContacts
                 $high[$axis] = $value > $high[$axis] ? $value : $high[$axis];
             }
             $path = sqrt(($x[$i] - $was[0][$i]) ** 2 + ($y[$i] - $was[1][$i]) ** 2 + ($z[$i] - $was[2][$i]) ** 2);
-            $reach = $path + $pieces[$i]->radius;
+            $reach = $path + $radius[$i];
             $far = $reach > $far ? $reach : $far;
         }
         $size = max(1e-6, max($high[0] - $low[0], $high[1] - $low[1], $high[2] - $low[2]) / self::CELLS);

@@ -18,9 +18,6 @@ use YardBreak\Core\Motion\State;
  */
 final class LightWorld
 {
-    /** On earth, m/s2: what falling speeds are given for. */
-    private const EARTH = 9.80665;
-
     private readonly LightBodies $bodies;
 
     private readonly LightContacts $contacts;
@@ -77,7 +74,7 @@ final class LightWorld
     public function place(int $piece, array $position, array $rotation): void
     {
         [$this->bodies->x[$piece], $this->bodies->y[$piece], $this->bodies->z[$piece]] = $position;
-        $this->bodies->turn[$piece] = $rotation;
+        $this->bodies->turnTo($piece, $rotation);
     }
 
     /**
@@ -95,7 +92,7 @@ final class LightWorld
     public function resize(int $piece, array $scale): void
     {
         if ($scale !== [1.0, 1.0, 1.0]) {
-            $this->bodies->pieces[$piece] = $this->bodies->pieces[$piece]->scaled($scale);
+            $this->bodies->resize($piece, $scale);
         }
     }
 
@@ -108,7 +105,7 @@ final class LightWorld
     /** @return array{float, float, float, float, float, float, float} */
     public function pose(int $piece): array
     {
-        return [$this->bodies->x[$piece], $this->bodies->y[$piece], $this->bodies->z[$piece], ...$this->bodies->turn[$piece]];
+        return [$this->bodies->x[$piece], $this->bodies->y[$piece], $this->bodies->z[$piece], ...$this->bodies->turn($piece)];
     }
 
     public function speed(int $piece): float
@@ -131,30 +128,21 @@ final class LightWorld
         [$gx, $gy, $gz] = $uniform = $forces->uniform($frame);
         $this->changed = $uniform !== $this->uniform;
         $this->uniform = $uniform;
-        $loose = $forces->uneven()->isEmpty() && $gx === 0.0 && $gy <= 0.0 && $gz === 0.0 ? $bodies->loose()
-            : array_keys(array_filter($bodies->state, static fn (int $state): bool => $state === LightBodies::LOOSE || $state === LightBodies::RESTING));
+        $loose = $forces->uneven()->isEmpty() && $gx === 0.0 && $gy <= 0.0 && $gz === 0.0 ? $bodies->loose() : $bodies->free();
         if ($loose === []) {
             return;
-        }
-        $x = $y = $z = $groups = [];
-        foreach ($loose as $i) {
-            $x[] = $bodies->x[$i];
-            $y[] = $bodies->y[$i];
-            $z[] = $bodies->z[$i];
-            $groups[] = $group[$i];
         }
         $ofThem = static function () use ($weights, $loose): array {
             $all = $weights();
 
             return array_map(static fn (int $i): float => $all[$i], $loose);
         };
+        [$x, $y, $z, $groups] = count($loose) === count($group) ? [$bodies->x, $bodies->y, $bodies->z, $group] : $bodies->of($loose, $group);
         $pushes = $forces->at($x, $y, $z, $groups, $frame, $dt, $ofThem);
         $this->rouse($loose, $pushes);
-        $this->move($loose, $pushes, $dt);
-        foreach ($loose as $i) {
-            if ($bodies->state[$i] === LightBodies::LOOSE) {
-                $this->land($i);
-            }
+        LightFlight::step($bodies, $loose, $pushes, $this->sheltered($loose), $dt);
+        foreach ($this->low($loose) as $i) {
+            $this->land($i);
         }
     }
 
@@ -188,20 +176,23 @@ final class LightWorld
     private function rouse(array $loose, Pushes $pushes): void
     {
         $bodies = $this->bodies;
+        [$state, $seats, $drag, $u, $v, $w] = [$bodies->state, $bodies->seats, $bodies->drag, $bodies->u, $bodies->v, $bodies->w];
         foreach ($loose as $n => $i) {
-            if ($bodies->state[$i] !== LightBodies::RESTING) {
+            if ($state[$i] !== LightBodies::RESTING) {
                 continue;
             }
-            $piece = $bodies->pieces[$i];
             $a = [$pushes->ax[$n], $pushes->ay[$n], $pushes->az[$n]];
-            if (isset($bodies->seats[$i])) {
-                $r = [$pushes->u[$n] - $bodies->u[$i], $pushes->v[$n] - $bodies->v[$i], $pushes->w[$n] - $bodies->w[$i]];
-                $through = sqrt($r[0] ** 2 + $r[1] ** 2 + $r[2] ** 2);
-                $q = self::EARTH / ($piece->fallSpeed * $piece->fallSpeed) * $through + $pushes->linear[$n] + $pushes->square[$n] * $through;
-                $this->felt[$i] = [$a[0] + $q * $r[0], $a[1] + $q * $r[1], $a[2] + $q * $r[2]];
+            if (isset($seats[$i])) {
+                $ru = $pushes->u[$n] - $u[$i];
+                $rv = $pushes->v[$n] - $v[$i];
+                $rw = $pushes->w[$n] - $w[$i];
+                $through = sqrt($ru * $ru + $rv * $rv + $rw * $rw);
+                $q = $drag[$i] * $through + $pushes->linear[$n] + $pushes->square[$n] * $through;
+                $this->felt[$i] = [$a[0] + $q * $ru, $a[1] + $q * $rv, $a[2] + $q * $rw];
 
                 continue;
             }
+            $piece = $bodies->pieces[$i];
             foreach ($piece->sticks ? [] : $this->planes as [$normal, $offset, $friction]) {
                 $height = $normal[0] * $bodies->x[$i] + $normal[1] * $bodies->y[$i] + $normal[2] * $bodies->z[$i] - $offset;
                 if ($height > $piece->thickness + Landing::LANDED) {
@@ -215,67 +206,46 @@ final class LightWorld
         }
     }
 
-    /** @param list<int> $loose those among them that rest are left alone */
-    private function move(array $loose, Pushes $pushes, float $dt): void
+    /**
+     * @param list<int> $loose
+     *
+     * @return array<int, float> of each of them, 0 where it lies on a floor, below the wind, else 1
+     */
+    private function sheltered(array $loose): array
     {
-        [$ax, $ay, $az] = [$pushes->ax, $pushes->ay, $pushes->az];
-        [$u, $v, $w] = [$pushes->u, $pushes->v, $pushes->w];
-        [$linear, $square] = [$pushes->linear, $pushes->square];
         $bodies = $this->bodies;
-        [$px, $py, $pz, $pu, $pv, $pw, $turn, $pieces] = [$bodies->x, $bodies->y, $bodies->z, $bodies->u, $bodies->v, $bodies->w, $bodies->turn, $bodies->pieces];
-        foreach ($loose as $n => $i) {
-            if ($bodies->state[$i] !== LightBodies::LOOSE) {
-                continue;
-            }
-            $piece = $pieces[$i];
-            // What lies on a floor lies below the wind.
-            $shelter = $this->lies($i) ? 0.0 : 1.0;
-            $wu = $u[$n] * $shelter;
-            $wv = $v[$n] * $shelter;
-            $ww = $w[$n] * $shelter;
-            $ru = $wu - $pu[$i];
-            $rv = $wv - $pv[$i];
-            $rw = $ww - $pw[$i];
-            $through = sqrt($ru * $ru + $rv * $rv + $rw * $rw);
-            $q = $dt * (self::EARTH / ($piece->fallSpeed * $piece->fallSpeed) * $through + $linear[$n] + $square[$n] * $through);
-            $s = 1.0 / (1.0 + $q);
-            $pu[$i] = ($pu[$i] + $q * $wu + $dt * $ax[$n]) * $s;
-            $pv[$i] = ($pv[$i] + $q * $wv + $dt * $ay[$n]) * $s;
-            $pw[$i] = ($pw[$i] + $q * $ww + $dt * $az[$n]) * $s;
-            $px[$i] += $dt * $pu[$i];
-            $py[$i] += $dt * $pv[$i];
-            $pz[$i] += $dt * $pw[$i];
-            // The air turns it, the more the faster it goes through it.
-            $half = 0.5 * $dt * $piece->tumble * min(1.0, $through / $piece->fallSpeed) * $shelter;
-            if ($half !== 0.0) {
-                [$sx, $sy, $sz] = $piece->spinAxis;
-                $sine = sin($half);
-                $c = cos($half);
-                $sx *= $sine;
-                $sy *= $sine;
-                $sz *= $sine;
-                [$qx, $qy, $qz, $qw] = $turn[$i];
-                $tx = $c * $qx + $sx * $qw + $sy * $qz - $sz * $qy;
-                $ty = $c * $qy - $sx * $qz + $sy * $qw + $sz * $qx;
-                $tz = $c * $qz + $sx * $qy - $sy * $qx + $sz * $qw;
-                $tw = $c * $qw - $sx * $qx - $sy * $qy - $sz * $qz;
-                $length = 1.0 / sqrt($tx * $tx + $ty * $ty + $tz * $tz + $tw * $tw);
-                $turn[$i] = [$tx * $length, $ty * $length, $tz * $length, $tw * $length];
+        [$x, $y, $z, $thickness] = [$bodies->x, $bodies->y, $bodies->z, $bodies->thickness];
+        $open = array_fill(0, count($loose), 1.0);
+        foreach ($this->planes as [[$nx, $ny, $nz], $offset]) {
+            foreach ($loose as $n => $i) {
+                if ($nx * $x[$i] + $ny * $y[$i] + $nz * $z[$i] - $offset <= $thickness[$i] + Landing::LANDED) {
+                    $open[$n] = 0.0;
+                }
             }
         }
-        [$bodies->x, $bodies->y, $bodies->z, $bodies->u, $bodies->v, $bodies->w, $bodies->turn] = [$px, $py, $pz, $pu, $pv, $pw, $turn];
+
+        return $open;
     }
 
-    private function lies(int $i): bool
+    /**
+     * @param list<int> $loose
+     *
+     * @return list<int> those on their way that may touch a floor
+     */
+    private function low(array $loose): array
     {
-        $thickness = $this->bodies->pieces[$i]->thickness + Landing::LANDED;
-        foreach ($this->planes as [$n, $height]) {
-            if ($n[0] * $this->bodies->x[$i] + $n[1] * $this->bodies->y[$i] + $n[2] * $this->bodies->z[$i] - $height <= $thickness) {
-                return true;
+        $bodies = $this->bodies;
+        [$x, $y, $z, $radius, $state] = [$bodies->x, $bodies->y, $bodies->z, $bodies->radius, $bodies->state];
+        $low = [];
+        foreach ($this->planes as [[$nx, $ny, $nz], $offset]) {
+            foreach ($loose as $i) {
+                if ($nx * $x[$i] + $ny * $y[$i] + $nz * $z[$i] - $offset < $radius[$i] && $state[$i] === LightBodies::LOOSE) {
+                    $low[$i] = $i;
+                }
             }
         }
 
-        return false;
+        return array_values($low);
     }
 
     private function land(int $i): void
