@@ -20,6 +20,7 @@ return [
     'migrations' => ['table' => 'migrations', 'update_date_on_publish' => false],
     'redis' => [
         'client' => 'predis',
-        'default' => ['host' => env('REDIS_HOST', '127.0.0.1'), 'port' => env('REDIS_PORT', 6379), 'database' => 0],
+        'options' => ['prefix' => 'yard:'],
+        'default' => ['host' => env('REDIS_HOST', '127.0.0.1'), 'port' => env('REDIS_PORT', 6379), 'username' => env('REDIS_USERNAME'), 'password' => env('REDIS_PASSWORD'), 'database' => 0],
     ],
 ];

@@ -5,6 +5,10 @@ declare(strict_types=1);
 return [
     // Where uploaded files, stage results and frames are kept.
     'store' => env('YARD_STORE', storage_path('app/store')),
+    // Whether workers on other machines compute the bakes (docs/deploy.md): they are handed out by Redis, and files go by the depot.
+    'remote' => (bool) env('YARD_REMOTE', false),
+    // Disk by which the yard and those workers hand each other files (config/filesystems.php): s3, or a folder that all see.
+    'depot' => env('YARD_DEPOT', 's3'),
     // A bake belongs to a worker of another machine for this long after its last sign of life, s. On the same machine it is
     // seen at once when a worker dies.
     'lease_seconds' => (int) env('YARD_LEASE', 60),

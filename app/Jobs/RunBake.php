@@ -6,6 +6,7 @@ namespace App\Jobs;
 
 use App\Models\Bake;
 use App\Support\BakeLease;
+use App\Support\Baking;
 use App\Support\FileCheckpoints;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Queue\Queueable;
@@ -14,7 +15,6 @@ use YardBreak\Core\Bake\Baker;
 use YardBreak\Core\Bake\Manifest;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Motion\Frame;
-use YardBreak\Core\Refusal;
 use YardBreak\Core\Stage\Pipeline;
 
 /**
@@ -45,18 +45,7 @@ final class RunBake implements ShouldQueue
             // Another worker is at it; if it dies, BakeRescue queues the bake again.
             return;
         }
-        try {
-            $this->compute($bake, $lease, $pipeline);
-        } catch (BakeStopped) {
-            $lease->end('cancelled');
-        } catch (LeaseLost) {
-            // The new owner goes on; this worker touches nothing any more.
-        } catch (Refusal $error) {
-            $lease->end('failed', $error->getMessage());
-        } catch (Throwable $error) {
-            $lease->end('failed', 'The simulation stopped with an error of ours; the newest log in storage/logs says more.');
-            throw $error;
-        }
+        Baking::under($lease, fn () => $this->compute($bake, $lease, $pipeline));
     }
 
     private function compute(Bake $bake, BakeLease $lease, Pipeline $pipeline): void
@@ -78,12 +67,11 @@ final class RunBake implements ShouldQueue
             $lease->check(...),
             new FileCheckpoints(config()->string('yard.store') . '/checkpoints'),
         );
-        $lease->end('done');
     }
 
     public function failed(?Throwable $error): void
     {
         Bake::where('id', $this->bakeId)->whereIn('status', ['queued', 'running'])
-            ->update(['status' => 'failed', 'error' => 'The simulation stopped with an error of ours; the newest log in storage/logs says more.']);
+            ->update(['status' => 'failed', 'error' => Baking::FAULT]);
     }
 }

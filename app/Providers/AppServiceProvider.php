@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace App\Providers;
 
+use App\Remote\Board;
+use App\Remote\Depot;
+use App\Remote\DepotAssets;
 use App\Support\BakeRescue;
 use App\Support\Computing;
 use App\Support\EagerSqlite;
@@ -15,6 +18,8 @@ use Illuminate\Database\Connection;
 use Illuminate\Queue\Events\Looping;
 use Illuminate\Routing\UrlGenerator;
 use Illuminate\Support\Facades\Event;
+use Illuminate\Support\Facades\Redis;
+use Illuminate\Support\Facades\Storage;
 use Illuminate\Support\ServiceProvider;
 use YardBreak\Core\Stage\Assets;
 use YardBreak\Core\Stage\Pipeline;
@@ -28,7 +33,9 @@ final class AppServiceProvider extends ServiceProvider
         $this->app->singleton(Computing::class, fn (): Computing => new Computing(config()->string('yard.store') . '/computing', config()->integer('yard.computing')));
         $this->app->bind(StageStore::class, fn (Application $app): StageStore => new FileStageStore(config()->string('yard.store') . '/stages', $app->make(Computing::class)));
         $this->app->bind(FileAssets::class, fn (): FileAssets => new FileAssets(config()->string('yard.store') . '/assets'));
-        $this->app->bind(Assets::class, FileAssets::class);
+        $this->app->bind(Depot::class, static fn (): Depot => new Depot(Storage::disk(config()->string('yard.depot'))));
+        $this->app->bind(Board::class, static fn (): Board => new Board(Redis::connection()));
+        $this->app->bind(Assets::class, static fn (Application $app): Assets => $app->make(config()->boolean('yard.remote') ? DepotAssets::class : FileAssets::class));
         $this->app->bind(Pipeline::class);
     }
 

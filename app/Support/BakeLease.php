@@ -12,7 +12,7 @@ use App\Models\Bake;
  * A worker's right to write a bake. It ends with the worker: on the same machine at once, on another when the lease runs out,
  * since it is renewed several times a second. A worker that lives keeps it, however long a step of its work takes.
  */
-final class BakeLease
+final class BakeLease implements Lease
 {
     /** How often the database is asked whether to go on, s. */
     private const BEAT = 0.25;
@@ -44,12 +44,6 @@ final class BakeLease
         return $bake->owner === null || ! (WorkerId::lives($bake->owner) ?? $bake->lease_until >= microtime(true));
     }
 
-    /**
-     * Called often; asks the database a few times a second.
-     *
-     * @throws BakeStopped
-     * @throws LeaseLost
-     */
     public function check(): void
     {
         $now = microtime(true);
@@ -65,13 +59,11 @@ final class BakeLease
         }
     }
 
-    /** @param int $kept frames that need not be computed */
     public function started(int $pieces, int $kept): void
     {
         $this->update(['pieces' => $pieces, 'kept' => $kept, 'frames_done' => $kept]);
     }
 
-    /** @throws LeaseLost */
     public function progress(int $frames): void
     {
         if ($this->update(['frames_done' => $frames]) !== 1) {

@@ -33,6 +33,10 @@ final class BakeRescue
 
     public static function run(): void
     {
+        if (config()->boolean('yard.remote')) {
+            // Workers elsewhere have them; RemoteBakes looks after those.
+            return;
+        }
         foreach (Bake::where('status', 'running')->get() as $bake) {
             if (! BakeLease::isFree($bake)) {
                 continue;

@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Jobs\RunBake;
 use App\Models\Asset;
 use App\Models\Bake;
 use App\Models\Shot;
+use App\Support\BakeQueue;
 use App\Support\BasedOn;
 use App\Support\FileAssets;
 use App\Support\HandedOff;
@@ -53,7 +53,7 @@ final class BakeController
             $bake = $shot->bakes()->create([
                 'revision_id' => $head->id, 'motion_hash' => $hash, 'status' => 'queued', 'frames' => $document->frames,
             ]);
-            RunBake::dispatch($bake->id);
+            BakeQueue::offer($bake);
         } else {
             // Shown as the newest again.
             $bake->touch();

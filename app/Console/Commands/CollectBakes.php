@@ -1,0 +1,49 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Console\Commands;
+
+use App\Remote\RemoteBakes;
+use Illuminate\Console\Command;
+use Throwable;
+
+/** Keeps the yard's bakes up to what its workers elsewhere have done. */
+final class CollectBakes extends Command
+{
+    /** How often it looks, microseconds. */
+    private const EVERY = 250_000;
+
+    /** How long it waits where the board or the depot cannot be reached, microseconds. */
+    private const AGAIN = 2_000_000;
+
+    protected $signature = 'yard:collect {--once : once, instead of as long as it runs}';
+
+    protected $description = 'Brings in what workers on other machines have baked (with YARD_REMOTE=1)';
+
+    public function handle(RemoteBakes $bakes): int
+    {
+        if (! config()->boolean('yard.remote')) {
+            $this->error('There are no workers elsewhere: YARD_REMOTE is not set. See docs/deploy.md.');
+
+            return self::FAILURE;
+        }
+        $said = '';
+        do {
+            try {
+                $bakes->collect();
+                $said = '';
+                usleep(self::EVERY);
+            } catch (Throwable $error) {
+                // Said once: it will be there again.
+                if ($said !== $error->getMessage()) {
+                    $said = $error->getMessage();
+                    report($error);
+                }
+                usleep(self::AGAIN);
+            }
+        } while (! $this->option('once'));
+
+        return self::SUCCESS;
+    }
+}

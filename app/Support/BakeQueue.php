@@ -1,0 +1,22 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Support;
+
+use App\Jobs\RunBake;
+use App\Models\Bake;
+use App\Remote\RemoteBakes;
+
+/** Hands a bake to a worker: of this machine, or, where the yard has workers elsewhere, to one of those. */
+final class BakeQueue
+{
+    public static function offer(Bake $bake): void
+    {
+        if (config()->boolean('yard.remote')) {
+            app(RemoteBakes::class)->offer($bake);
+        } else {
+            RunBake::dispatch($bake->id);
+        }
+    }
+}
