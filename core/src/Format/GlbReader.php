@@ -20,6 +20,9 @@ final class GlbReader
     /** @var array<mixed> */
     private array $json;
 
+    /** @var array<int, true> nodes that have been read */
+    private array $placed = [];
+
     private string $binary = '';
 
     private function __construct(string $data)
@@ -84,6 +87,11 @@ final class GlbReader
         if (! is_array($node) || $depth > 64) {
             throw new BadFile("The scene refers to node {$index}, which does not exist or is nested too deep.");
         }
+        if (isset($this->placed[$index])) {
+            // Nodes are strict trees (glTF 2.0, 3.5.2); else a small file could ask for a billion meshes.
+            throw new BadFile("Node {$index} is placed twice in the scene; glTF allows it once. Export the scene again.");
+        }
+        $this->placed[$index] = true;
         $matrix = self::multiply($parent, $this->localMatrix($node));
         if (isset($node['mesh'])) {
             $mesh = $this->list($this->json, 'meshes')[$this->int($node, 'mesh', -1)] ?? null;

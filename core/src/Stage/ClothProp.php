@@ -306,11 +306,14 @@ final class ClothProp implements VertexProp
         return $this->timing->shown($frame, $this->held->loose());
     }
 
-    /** @return array{released: float, moving: float, kinetic: float} vertices that were held and are not, vertices that move, energy in J */
-    public function facts(float $settleSpeed): array
+    public function held(): array
     {
-        [$moving, $kinetic] = $this->cloth->facts($settleSpeed);
-        return ['released' => array_sum($this->held->gone()), 'moving' => (float) $moving, 'kinetic' => $kinetic];
+        return $this->held->now();
+    }
+
+    public function facts(): array
+    {
+        return ['released' => array_sum($this->held->gone()), 'kinetic' => $this->cloth->energy()];
     }
 
     /** @return array<string, mixed> */

@@ -227,14 +227,17 @@ final class SoftProp implements VertexProp
         return $this->timing->shown($frame, $this->body->ofVertices($this->held->loose()));
     }
 
-    public function facts(float $settleSpeed): array
+    public function held(): array
     {
-        [$moving, $kinetic] = $this->body->facts($settleSpeed);
+        return $this->body->ofVertices(array_values($this->held->now()));
+    }
 
+    public function facts(): array
+    {
         // Of a vertex most of what is around it.
         $gone = array_filter($this->body->ofVertices($this->held->gone()), static fn (float $share): bool => $share > 0.5);
 
-        return ['released' => (float) count($gone), 'moving' => (float) $moving, 'kinetic' => $kinetic];
+        return ['released' => (float) count($gone), 'kinetic' => $this->body->energy()];
     }
 
     public function save(): array

@@ -32,6 +32,9 @@ final class VertexMover implements Mover
 
     private float $to = 1.0;
 
+    /** @var array<int, list<float>> places of the props' vertices in the frame written last */
+    private array $shown = [];
+
     /** @var list<array{int, int, BendingContact}> between its props, for the step under way */
     private array $contacts = [];
 
@@ -175,14 +178,38 @@ final class VertexMover implements Mover
     {
         $values = [];
         $readout = ['released' => 0.0, 'moving' => 0.0, 'kinetic' => 0.0];
-        foreach ($this->props as $prop) {
-            array_push($values, $prop->places(), $prop->weights($frame));
-            foreach ($prop->facts($this->shot->settleSpeed) as $name => $number) {
+        foreach ($this->props as $k => $prop) {
+            $places = $prop->places();
+            array_push($values, $places, $prop->weights($frame));
+            foreach ($prop->facts() as $name => $number) {
                 $readout[$name] += $number;
             }
+            $readout['moving'] += self::moved($this->shown[$k] ?? $places, $places, $prop->held(), $this->shot->settleSpeed / $this->shot->fps);
+            $this->shown[$k] = $places;
         }
 
         return [$values, $readout];
+    }
+
+    /**
+     * How many vertices have moved from frame to frame: what lies on something goes to and fro within a step, and yet rests.
+     *
+     * @param list<float> $before three numbers a vertex
+     * @param list<float> $now
+     * @param array<int, float> $held what is held wholly does not count
+     * @param float $far m
+     */
+    private static function moved(array $before, array $now, array $held, float $far): float
+    {
+        $moved = 0;
+        $limit = $far * $far;
+        foreach (array_values($held) as $v => $share) {
+            $k = 3 * $v;
+            $square = ($now[$k] - $before[$k]) ** 2 + ($now[$k + 1] - $before[$k + 1]) ** 2 + ($now[$k + 2] - $before[$k + 2]) ** 2;
+            $moved += $share < 1.0 && $square > $limit ? 1 : 0;
+        }
+
+        return (float) $moved;
     }
 
     public function save(): string
@@ -194,6 +221,7 @@ final class VertexMover implements Mover
     {
         foreach (State::read($state)->parts('props') as $k => $prop) {
             $this->props[$k]->restore($prop);
+            $this->shown[$k] = $this->props[$k]->places();
         }
     }
 }

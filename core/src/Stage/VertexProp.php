@@ -50,12 +50,11 @@ interface VertexProp
     /** @return list<float> of each vertex, 0 to 1 */
     public function weights(float $frame): array;
 
-    /**
-     * @param float $settleSpeed m/s
-     *
-     * @return array{released: float, moving: float, kinetic: float} what was held and is not, what moves, energy in J
-     */
-    public function facts(float $settleSpeed): array;
+    /** @return array<int, float> how far each vertex is held, 0 to 1 */
+    public function held(): array;
+
+    /** @return array{released: float, kinetic: float} what was held and is not, energy in J */
+    public function facts(): array;
 
     /** @return array<string, mixed> */
     public function save(): array;

@@ -213,7 +213,8 @@ final class LastTenthTest extends TestCase
     #[Group('slow')]
     public function testEvennessOneMeansIt(): void
     {
-        foreach (['block' => Solids::box(1, 1, 1, 4), 'plate' => Solids::box(1, 1, 0.02, 4), 'rod' => Solids::box(0.1, 1, 0.1, 2), 'ball' => Solids::ball(0.5, 10), 'torus' => Solids::torus(0.4, 0.12, 40, 20)] as $name => $mesh) {
+        $torus = getenv('YARD_BREAK_LONG') ? ['torus' => Solids::torus(0.4, 0.12, 40, 20)] : [];
+        foreach (['block' => Solids::box(1, 1, 1, 4), 'plate' => Solids::box(1, 1, 0.02, 4), 'rod' => Solids::box(0.1, 1, 0.1, 2), 'ball' => Solids::ball(0.5, 8), ...$torus] as $name => $mesh) {
             $mesh = Normals::computed($mesh);
             foreach ($name === 'rod' || getenv('YARD_BREAK_LONG') ? [40, 150] : [40] as $count) {
                 $volumes = array_map(static fn (Piece $piece): float => $piece->mass->volume, (new Breaker())->break($mesh, new CellularPattern($count, 3, 1.0))->pieces);
@@ -278,7 +279,7 @@ final class LastTenthTest extends TestCase
     {
         $wrong = [];
         $all = HardMeshes::all();
-        foreach (getenv('YARD_BREAK_LONG') ? $all : array_intersect_key($all, array_flip(['sharp star', 'needle', 'hollow ball', 'far away', 'squashed'])) as $name => $make) {
+        foreach (getenv('YARD_BREAK_LONG') ? $all : array_intersect_key($all, array_flip(['sharp star', 'needle', 'far away'])) as $name => $make) {
             $mesh = Normals::computed(Parting::whereCrowded($make()));
             foreach (self::patterns($mesh) as $pattern) {
                 $pieces = $pattern instanceof Pattern

@@ -209,10 +209,11 @@ final class SoftBodyTest extends TestCase
     {
         $h = 1.0 / 384.0;
         $mesh = self::bar(0.4, 0.4, 0.4);
-        $body = self::body($mesh, 0.05, self::matter(3e4, 0.49, 2.0), $h, static fn (): bool => false, [new PlaneContact([0.0, 1.0, 0.0], -1.0, 0.0)]);
+        $body = self::body($mesh, getenv('YARD_BREAK_LONG') ? 0.05 : 0.08, self::matter(3e4, 0.49, 2.0), $h, static fn (): bool => false, [new PlaneContact([0.0, 1.0, 0.0], -1.0, 0.0)]);
         $lowest = $least = $most = 1.0;
         $wide = 0.0;
         for ($frame = 0; $frame < 120; $frame++) {
+            $before = $body->places();
             self::move($body, 1.0 / 24.0, $h, -self::G);
             $y = $body->nodes()[1];
             $high = max([-INF, ...$y]) - min([INF, ...$y]);
@@ -229,7 +230,7 @@ final class SoftBodyTest extends TestCase
         // Under its own weight a column without friction is lower by rho g L^2 / 2E.
         [, $y] = $body->nodes();
         self::assertEqualsWithDelta(0.4 - 1000.0 * self::G * 0.16 / 6e4, max([-INF, ...$y]) - min([INF, ...$y]), 0.006);
-        self::assertSame(0, $body->facts(0.01)[0], 'it rests');
+        self::assertEqualsWithDelta($before, $body->places(), 0.01 / 24.0, 'it rests');
     }
 
     /** On a slope it holds below Coulomb's angle and slides above it, as fast as a block would. */

@@ -112,7 +112,7 @@ final class SoftShotTest extends TestCase
     /** Where the weight is it hangs loose, elsewhere it stays, and where the weight has gone it comes back to its place. */
     public function testAWeightLetsGoAndTakesBack(): void
     {
-        $frames = self::frames(['frames' => 60, 'planes' => [], 'forces' => [self::G], 'props' => [self::cube(['stiffness' => 10, 'damping' => 4], [
+        $frames = self::frames(['frames' => 60, 'planes' => [], 'forces' => [self::G], 'props' => [self::cube(['stiffness' => 10, 'damping' => 4, 'fineness' => 5], [
             'position' => ['y' => 1.0], 'release' => ['trigger' => 'weight', 'weight' => ['threshold' => 0.5]],
             'weight' => ['stack' => [['source' => 'zone', 'zone' => ['at' => ['x' => 0.2], 'within' => 0.15, 'softness' => 0.1], 'amount' => ['keys' => [['frame' => 1, 'value' => 0], ['frame' => 5, 'value' => 1], ['frame' => 24, 'value' => 1, 'ease' => 'hold'], ['frame' => 25, 'value' => 0]]]]]],
         ])]]);

@@ -471,19 +471,16 @@ final class Cloth
         return $places;
     }
 
-    /** @return array{int, float} vertices that move faster than a speed, and energy of the motion in J */
-    public function facts(float $speed): array
+    /** Of its motion, J. */
+    public function energy(): float
     {
-        $moving = 0;
         $energy = 0.0;
-        $limit = ($speed * $this->h) ** 2;
         foreach ($this->x as $i => $x) {
             $d = ($x - $this->px[$i]) ** 2 + ($this->y[$i] - $this->py[$i]) ** 2 + ($this->z[$i] - $this->pz[$i]) ** 2;
-            $moving += $d > $limit && $this->hold[$i] < 1.0 ? 1 : 0;
             $energy += 0.5 * $this->weave->mass[$i] * $d / ($this->h * $this->h);
         }
 
-        return [$moving, $energy];
+        return $energy;
     }
 
     /** The largest stretch of an edge along the threads, as a share of its length. */

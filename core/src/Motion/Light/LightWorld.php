@@ -137,7 +137,7 @@ final class LightWorld
 
             return array_map(static fn (int $i): float => $all[$i], $loose);
         };
-        [$x, $y, $z, $groups] = count($loose) === count($group) ? [$bodies->x, $bodies->y, $bodies->z, $group] : $bodies->of($loose, $group);
+        [$x, $y, $z, $groups] = count($loose) === count($group) ? [array_values($bodies->x), array_values($bodies->y), array_values($bodies->z), $group] : $bodies->of($loose, $group);
         $pushes = $forces->at($x, $y, $z, $groups, $frame, $dt, $ofThem);
         $this->rouse($loose, $pushes);
         LightFlight::step($bodies, $loose, $pushes, $this->sheltered($loose), $dt);

@@ -417,19 +417,16 @@ final class SoftBody
         return array_map(static fn (int $i): float => $over[$i], $this->drawn);
     }
 
-    /** @return array{int, float} vertices that move faster than a speed, and energy of the motion in J */
-    public function facts(float $speed): array
+    /** Of its motion, J. */
+    public function energy(): float
     {
-        $limit = ($speed * $this->h) ** 2;
         $energy = 0.0;
-        $moves = [];
         foreach ($this->x as $i => $x) {
             $d = ($x - $this->px[$i]) ** 2 + ($this->y[$i] - $this->py[$i]) ** 2 + ($this->z[$i] - $this->pz[$i]) ** 2;
             $energy += 0.5 * $this->mass[$i] * $d / ($this->h * $this->h);
-            $moves[] = $d > $limit && $this->w[$i] > 0.0 ? 1.0 : 0.0;
         }
 
-        return [count(array_filter($this->ofVertices($moves), static fn (float $share): bool => $share > 0.5)), $energy];
+        return $energy;
     }
 
     /** Of all that its surface encloses, m3. */
