@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Tests\Bench;
 
 use RuntimeException;
+use Tests\Processes;
 
 /** Yard Break as bin/start runs it, on a database and a store of its own, for benches that treat it badly. */
 final class RunningYard
@@ -22,17 +23,8 @@ final class RunningYard
         $this->folder = sys_get_temp_dir() . '/yard-bench-' . bin2hex(random_bytes(6));
         mkdir($this->folder);
         touch("{$this->folder}/yard.sqlite");
-        $socket = stream_socket_server('tcp://127.0.0.1:0') ?: throw new RuntimeException('no port');
-        $this->port = (int) substr((string) strrchr((string) stream_socket_get_name($socket, false), ':'), 1);
-        fclose($socket);
-        $log = ['file', "{$this->folder}/start.log", 'a'];
-        $this->process = proc_open(
-            ['bin/start', "--port={$this->port}"],
-            [['file', '/dev/null', 'r'], $log, $log],
-            $pipes,
-            dirname(__DIR__, 2),
-            ['DB_DATABASE' => "{$this->folder}/yard.sqlite", 'YARD_STORE' => "{$this->folder}/store", 'APP_ENV' => 'production'] + $environment + getenv(),
-        ) ?: throw new RuntimeException('bin/start did not start');
+        $this->port = Processes::freePort();
+        $this->process = Processes::start(['bin/start', "--port={$this->port}"], "{$this->folder}/start.log", Processes::environment($this->folder) + $environment);
         if (! $this->answersWithin(120.0)) {
             throw new RuntimeException('It never answered: ' . file_get_contents("{$this->folder}/start.log"));
         }

@@ -14,6 +14,7 @@ use Facebook\WebDriver\Remote\RemoteWebElement;
 use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverKeys;
 use PHPUnit\Framework\TestCase;
+use Tests\Processes;
 
 /** A real browser on a real server with a real worker, on a yard of its own. */
 abstract class BrowserTestCase extends TestCase
@@ -35,24 +36,22 @@ abstract class BrowserTestCase extends TestCase
     {
         self::$folder = sys_get_temp_dir() . '/yard-browser-' . bin2hex(random_bytes(5));
         mkdir(self::$folder);
-        $root = dirname(__DIR__, 2);
         touch(self::$folder . '/yard.sqlite');
-        $environment = ['DB_DATABASE' => self::$folder . '/yard.sqlite', 'YARD_STORE' => self::$folder . '/store', 'APP_ENV' => 'production'] + getenv();
-        $port = self::freePort();
+        $environment = Processes::environment(self::$folder);
+        $log = self::$folder . '/log';
+        $port = Processes::freePort();
         self::$url = "http://127.0.0.1:{$port}";
         foreach (['migrate', 'db:seed'] as $command) {
-            self::assertSame(0, proc_close(self::start([PHP_BINARY, 'artisan', $command, '--force', '--quiet'], $root, $environment)));
+            self::assertSame(0, proc_close(Processes::start([PHP_BINARY, 'artisan', $command, '--force', '--quiet'], $log, $environment)));
         }
-        self::$driverPort = self::freePort();
+        self::$driverPort = Processes::freePort();
         self::$processes = [
-            self::start(['bin/serve', (string) $port], $root, $environment),
-            self::start([PHP_BINARY, 'artisan', 'queue:work', '--sleep=0.2', '--timeout=0', '--quiet'], $root, $environment),
-            self::start(['chromedriver', '--port=' . self::$driverPort], self::$folder, getenv()),
+            Processes::start(['bin/serve', (string) $port], $log, $environment),
+            Processes::start([PHP_BINARY, 'artisan', 'queue:work', '--sleep=0.2', '--timeout=0', '--quiet'], $log, $environment),
+            Processes::start(['chromedriver', '--port=' . self::$driverPort], $log, from: self::$folder),
         ];
         foreach ([$port, self::$driverPort] as $each) {
-            for ($k = 0; $k < 100 && ! @fsockopen('127.0.0.1', $each); $k++) {
-                usleep(100_000);
-            }
+            Processes::await(static fn (): bool => @fsockopen('127.0.0.1', $each) !== false, 10.0);
         }
     }
 
@@ -206,30 +205,5 @@ abstract class BrowserTestCase extends TestCase
         $value = json_decode((string) file_get_contents(self::$url . "/api/{$path}"), true);
 
         return is_array($value) ? $value : [];
-    }
-
-    /**
-     * @param list<string> $command
-     * @param array<string, string> $environment
-     *
-     * @return resource
-     */
-    private static function start(array $command, string $folder, array $environment)
-    {
-        $log = ['file', self::$folder . '/log', 'a'];
-        $process = proc_open($command, [['file', '/dev/null', 'r'], $log, $log], $pipes, $folder, $environment);
-        self::assertIsResource($process);
-
-        return $process;
-    }
-
-    private static function freePort(): int
-    {
-        $socket = stream_socket_server('tcp://127.0.0.1:0');
-        self::assertIsResource($socket);
-        $name = (string) stream_socket_get_name($socket, false);
-        fclose($socket);
-
-        return (int) substr($name, (int) strrpos($name, ':') + 1);
     }
 }

@@ -7,6 +7,7 @@ namespace Tests\Process;
 use App\Models\Person;
 use App\Support\ShotBook;
 use PHPUnit\Framework\Attributes\Group;
+use Tests\Processes;
 use Tests\TestCase;
 
 /** The real server at another address than this machine's own: nothing without signing in, and no change without what only our pages can read. */
@@ -26,10 +27,7 @@ final class DoorTest extends TestCase
     protected function setUp(): void
     {
         parent::setUp();
-        $socket = stream_socket_server('tcp://' . self::ADDRESS . ':0');
-        self::assertIsResource($socket);
-        $this->port = (int) substr((string) strrchr((string) stream_socket_get_name($socket, false), ':'), 1);
-        fclose($socket);
+        $this->port = Processes::freePort(self::ADDRESS);
         Person::create(['name' => 'Ada', 'password' => 'a long enough one']);
     }
 
@@ -40,14 +38,9 @@ final class DoorTest extends TestCase
     private function start(array $more = [], bool $own = false): void
     {
         $root = dirname(__DIR__, 2);
-        $environment = ['DB_DATABASE' => "{$this->folder}/yard.sqlite", 'YARD_STORE' => "{$this->folder}/store", 'APP_ENV' => 'production', 'YARD_HOSTS' => self::ADDRESS, ...$more] + getenv();
-        $log = ['file', "{$this->folder}/server.log", 'a'];
-        $server = proc_open($own ? ["{$root}/bin/php", '-S', self::ADDRESS . ":{$this->port}", '../support/router.php'] : ["{$root}/bin/serve", (string) $this->port, self::ADDRESS], [['file', '/dev/null', 'r'], $log, $log], $pipes, $own ? "{$root}/public" : $root, $environment);
-        self::assertIsResource($server);
-        $this->server = $server;
-        for ($try = 0; $try < 400 && ! in_array($this->ask('GET', '/api/me')[0], [401, 403], true); $try++) {
-            usleep(50_000);
-        }
+        $command = $own ? ["{$root}/bin/php", '-S', self::ADDRESS . ":{$this->port}", '../support/router.php'] : ["{$root}/bin/serve", (string) $this->port, self::ADDRESS];
+        $this->server = Processes::start($command, "{$this->folder}/server.log", $more + ['YARD_HOSTS' => self::ADDRESS] + Processes::environment($this->folder), $own ? "{$root}/public" : null);
+        Processes::await(fn (): bool => in_array($this->ask('GET', '/api/me')[0], [401, 403], true), 20.0);
     }
 
     private function stop(): void

@@ -15,6 +15,7 @@ use App\Support\FileAssets;
 use App\Support\ShotBook;
 use Illuminate\Support\Facades\Redis;
 use PHPUnit\Framework\Attributes\Group;
+use Tests\Processes;
 use Tests\TestCase;
 use YardBreak\Core\Bake\Baker;
 use YardBreak\Core\Bake\BakeReader;
@@ -43,10 +44,10 @@ final class ElsewhereTest extends TestCase
     protected function setUp(): void
     {
         parent::setUp();
-        [$redis, $objects] = [self::freePort(), self::freePort()];
+        [$redis, $objects] = [Processes::freePort(), Processes::freePort()];
         mkdir("{$this->folder}/objects");
-        $this->start(['redis-server', '--port', (string) $redis, '--bind', '127.0.0.1', '--save', '', '--dir', $this->folder, '--daemonize', 'no'], []);
-        $this->start([PHP_BINARY, '-S', "127.0.0.1:{$objects}", __DIR__ . '/object-store.php'], ['OBJECTS' => "{$this->folder}/objects"]);
+        $this->services[] = $this->process(['redis-server', '--port', (string) $redis, '--bind', '127.0.0.1', '--save', '', '--dir', $this->folder, '--daemonize', 'no'], []);
+        $this->services[] = $this->process([PHP_BINARY, '-S', "127.0.0.1:{$objects}", __DIR__ . '/object-store.php'], ['OBJECTS' => "{$this->folder}/objects"]);
         $this->where = [
             'YARD_REMOTE' => '1', 'YARD_LEASE' => (string) self::LEASE, 'REDIS_HOST' => '127.0.0.1', 'REDIS_PORT' => (string) $redis, 'YARD_DEPOT' => 's3', 'AWS_ACCESS_KEY_ID' => 'key',
             'AWS_SECRET_ACCESS_KEY' => 'secret', 'AWS_BUCKET' => 'yard', 'AWS_ENDPOINT' => "http://127.0.0.1:{$objects}", 'AWS_USE_PATH_STYLE_ENDPOINT' => '1',
@@ -63,8 +64,7 @@ final class ElsewhereTest extends TestCase
     protected function tearDown(): void
     {
         foreach ([...$this->workers, ...$this->services] as $process) {
-            proc_terminate($process, SIGKILL);
-            proc_close($process);
+            Processes::kill($process);
         }
         Redis::purge();
         parent::tearDown();
@@ -179,7 +179,7 @@ final class ElsewhereTest extends TestCase
         $own = "{$this->folder}/{$name}";
         mkdir($own);
         touch("{$own}/yard.sqlite");
-        $environment = ['DB_DATABASE' => "{$own}/yard.sqlite", 'YARD_STORE' => "{$own}/store", 'APP_ENV' => 'production'] + $this->where;
+        $environment = Processes::environment($own) + $this->where;
         $migration = $this->process([PHP_BINARY, 'artisan', 'migrate', '--force', '--quiet'], $environment);
         proc_close($migration);
         $this->workers[$name] = $this->process([PHP_BINARY, 'artisan', 'queue:work', 'redis', '--queue=bakes', '--sleep=0.2', '--timeout=0', '--quiet'], $environment);
@@ -187,18 +187,8 @@ final class ElsewhereTest extends TestCase
 
     private function kill(string $name): void
     {
-        proc_terminate($this->workers[$name], SIGKILL);
-        proc_close($this->workers[$name]);
+        Processes::kill($this->workers[$name]);
         unset($this->workers[$name]);
-    }
-
-    /**
-     * @param list<string> $command
-     * @param array<string, string> $environment
-     */
-    private function start(array $command, array $environment): void
-    {
-        $this->services[] = $this->process($command, $environment);
     }
 
     /**
@@ -209,32 +199,14 @@ final class ElsewhereTest extends TestCase
      */
     private function process(array $command, array $environment)
     {
-        $log = ['file', "{$this->folder}/processes.log", 'a'];
-        $process = proc_open($command, [['file', '/dev/null', 'r'], $log, $log], $pipes, dirname(__DIR__, 2), $environment + getenv());
-        self::assertIsResource($process);
-
-        return $process;
-    }
-
-    private static function freePort(): int
-    {
-        $socket = stream_socket_server('tcp://127.0.0.1:0');
-        self::assertIsResource($socket);
-        $name = (string) stream_socket_get_name($socket, false);
-        fclose($socket);
-
-        return (int) substr($name, (int) strrpos($name, ':') + 1);
+        return Processes::start($command, "{$this->folder}/processes.log", $environment);
     }
 
     /** @param callable(): bool $holds */
     private function until(callable $holds, string $what, float $seconds = 60.0): void
     {
-        $end = microtime(true) + $seconds;
-        while (! $holds()) {
-            if (microtime(true) > $end) {
-                self::fail("Waited in vain for {$what}: " . @file_get_contents("{$this->folder}/processes.log"));
-            }
-            usleep(100_000);
+        if (! Processes::await($holds, $seconds)) {
+            self::fail("Waited in vain for {$what}: " . @file_get_contents("{$this->folder}/processes.log"));
         }
     }
 }

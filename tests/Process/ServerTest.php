@@ -7,6 +7,7 @@ namespace Tests\Process;
 use App\Support\Shield;
 use App\Support\ShotBook;
 use PHPUnit\Framework\Attributes\Group;
+use Tests\Processes;
 use Tests\TestCase;
 
 /** The real web server: what it says of built files, who it talks to, and that neither work nor a dead process stops it. */
@@ -21,15 +22,8 @@ final class ServerTest extends TestCase
     protected function setUp(): void
     {
         parent::setUp();
-        $socket = stream_socket_server('tcp://127.0.0.1:0');
-        self::assertIsResource($socket);
-        $this->port = (int) substr((string) strrchr((string) stream_socket_get_name($socket, false), ':'), 1);
-        fclose($socket);
-        $environment = ['DB_DATABASE' => "{$this->folder}/yard.sqlite", 'YARD_STORE' => "{$this->folder}/store", 'APP_ENV' => 'production', 'YARD_COMPUTING' => '1'] + getenv();
-        $log = ['file', "{$this->folder}/server.log", 'a'];
-        $server = proc_open(['bin/serve', (string) $this->port], [['file', '/dev/null', 'r'], $log, $log], $pipes, dirname(__DIR__, 2), $environment);
-        self::assertIsResource($server);
-        $this->server = $server;
+        $this->port = Processes::freePort();
+        $this->server = Processes::start(['bin/serve', (string) $this->port], "{$this->folder}/server.log", ['YARD_COMPUTING' => '1'] + Processes::environment($this->folder));
         $this->until(fn (): bool => $this->ask('/api/shots')[0] === 200, 'the server');
     }
 
@@ -70,12 +64,8 @@ final class ServerTest extends TestCase
     /** @param callable(): bool $holds */
     private function until(callable $holds, string $what, float $seconds = 20.0): void
     {
-        $end = microtime(true) + $seconds;
-        while (! $holds()) {
-            if (microtime(true) > $end) {
-                self::fail("Waited in vain for {$what}: " . @file_get_contents("{$this->folder}/server.log"));
-            }
-            usleep(50_000);
+        if (! Processes::await($holds, $seconds)) {
+            self::fail("Waited in vain for {$what}: " . @file_get_contents("{$this->folder}/server.log"));
         }
     }
 

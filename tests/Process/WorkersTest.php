@@ -9,6 +9,7 @@ use App\Models\Shot;
 use App\Support\ShotBook;
 use App\Support\WorkerId;
 use PHPUnit\Framework\Attributes\Group;
+use Tests\Processes;
 use Tests\TestCase;
 
 /** Real worker processes on one queue: killed without warning, side by side, and told to stop. */
@@ -24,8 +25,7 @@ final class WorkersTest extends TestCase
     protected function tearDown(): void
     {
         foreach ($this->workers as $worker) {
-            proc_terminate($worker, SIGKILL);
-            proc_close($worker);
+            Processes::kill($worker);
         }
         parent::tearDown();
     }
@@ -129,31 +129,20 @@ final class WorkersTest extends TestCase
 
     private function worker(): void
     {
-        $log = ['file', "{$this->folder}/worker.log", 'a'];
-        $environment = [
-            'DB_DATABASE' => "{$this->folder}/yard.sqlite", 'YARD_STORE' => "{$this->folder}/store", 'APP_ENV' => 'production',
-        ] + getenv();
-        $worker = proc_open([PHP_BINARY, 'artisan', 'queue:work', '--sleep=0.2', '--timeout=0', '--quiet'], [['file', '/dev/null', 'r'], $log, $log], $pipes, dirname(__DIR__, 2), $environment);
-        self::assertIsResource($worker);
-        $this->workers[] = $worker;
+        $this->workers[] = Processes::start([PHP_BINARY, 'artisan', 'queue:work', '--sleep=0.2', '--timeout=0', '--quiet'], "{$this->folder}/worker.log", Processes::environment($this->folder));
     }
 
     private function kill(int $which): void
     {
-        proc_terminate($this->workers[$which], SIGKILL);
-        proc_close($this->workers[$which]);
+        Processes::kill($this->workers[$which]);
         array_splice($this->workers, $which, 1);
     }
 
     /** @param callable(): bool $holds */
     private function until(callable $holds, string $what, float $seconds = 60.0): void
     {
-        $end = microtime(true) + $seconds;
-        while (! $holds()) {
-            if (microtime(true) > $end) {
-                self::fail("Waited in vain for {$what}: " . @file_get_contents("{$this->folder}/worker.log"));
-            }
-            usleep(50_000);
+        if (! Processes::await($holds, $seconds)) {
+            self::fail("Waited in vain for {$what}: " . @file_get_contents("{$this->folder}/worker.log"));
         }
     }
 }
