@@ -44,7 +44,7 @@ final class ArtTest extends TestCase
         $volume = fn (Shot $shot): float => (float) $this->getJson("/api/shots/{$shot->id}/props/block/readout")->assertOk()->json('health.volume');
         self::assertSame($volume($shipped), $volume($own));
         $this->post('/api/assets', ['file' => UploadedFile::fake()->createWithContent('bad.ttf', substr($font, 0, 3000)), 'as' => 'font'])->assertStatus(422)->assertJsonPath('title', 'The file cannot be read');
-        $this->post('/api/assets', ['as' => 'font'])->assertStatus(422)->assertJsonPath('detail', 'Choose a TTF or WOFF of at most 8 MB and try again.');
+        $this->post('/api/assets', ['as' => 'font'])->assertStatus(422)->assertJsonPath('detail', 'Choose a TTF, OTF or WOFF of at most 8 MB and try again.');
     }
 
     public function testArtBecomesASlabThatKeepsItsLinesWhenReplaced(): void

@@ -10,7 +10,7 @@ use FontLib\TrueType\File;
 use Throwable;
 use YardBreak\Core\Format\BadFile;
 
-/** A font file (TrueType outlines, plain or as WOFF), looked at before php-font-lib reads it: that trusts what it reads. */
+/** A font file (TrueType or PostScript outlines, plain or as WOFF), looked at before php-font-lib reads it: that trusts what it reads. */
 final class FontFile
 {
     private const BYTES = 8 * 1024 * 1024;
@@ -23,7 +23,7 @@ final class FontFile
      *
      * @template T
      *
-     * @param callable(File): T $work
+     * @param callable(Typeface): T $work
      *
      * @return T
      *
@@ -31,16 +31,20 @@ final class FontFile
      */
     public static function with(string $path, callable $work): mixed
     {
-        self::look($path);
+        $bytes = self::look($path);
         set_error_handler(static fn (int $level, string $what): never => throw new ErrorException($what, 0, $level));
         try {
             $file = Font::load($path);
             if (! $file instanceof File) {
-                throw new BadFile('The file is no font that can be read here. Use a TTF or a WOFF.');
+                throw new BadFile('The file is no font that can be read here. Use a TTF, an OTF or a WOFF.');
             }
-            $file->parse();
+            // Tables are read as they are asked for: some take what they say of themselves at their word.
+            $programs = self::table($bytes, 'CFF ');
+            if ($programs === null && self::table($bytes, 'CFF2') !== null) {
+                throw new BadFile('The font is a variable one with PostScript outlines. Use one of its fixed styles.');
+            }
 
-            return $work($file);
+            return $work(new Typeface($file, CharacterMap::of(self::table($bytes, 'cmap')), $programs === null ? null : PostScriptOutlines::of($programs), Kerning::of(self::table($bytes, 'GPOS'), self::table($bytes, 'kern'))));
         } catch (BadFile $error) {
             throw $error;
         } catch (Throwable) {
@@ -50,8 +54,12 @@ final class FontFile
         }
     }
 
-    /** @throws BadFile */
-    private static function look(string $path): void
+    /**
+     * @return string its bytes
+     *
+     * @throws BadFile
+     */
+    private static function look(string $path): string
     {
         $size = @filesize($path);
         if ($size === false || $size > self::BYTES) {
@@ -59,11 +67,10 @@ final class FontFile
         }
         $bytes = (string) file_get_contents($path);
         $why = match (substr($bytes, 0, 4)) {
-            "\0\1\0\0", 'true', 'wOFF' => null,
-            'OTTO' => 'The font has PostScript outlines. Save it with TrueType outlines (TTF), or use another.',
-            'wOF2' => 'WOFF2 is not read here. Use the TTF or the WOFF of the font.',
-            'ttcf' => 'The file is a collection of fonts. Take one of them out of it, as a TTF.',
-            default => 'The file is no font. Use a TTF or a WOFF.',
+            "\0\1\0\0", 'true', 'wOFF', 'OTTO' => null,
+            'wOF2' => 'WOFF2 is not read here. Use the TTF, the OTF or the WOFF of the font.',
+            'ttcf' => 'The file is a collection of fonts. Take one of them out of it, as a TTF or an OTF.',
+            default => 'The file is no font. Use a TTF, an OTF or a WOFF.',
         };
         if ($why !== null) {
             throw new BadFile($why);
@@ -71,6 +78,29 @@ final class FontFile
         if (str_starts_with($bytes, 'wOFF')) {
             self::unpack($bytes);
         }
+
+        return $bytes;
+    }
+
+    /** Bytes of one of its tables; null: it has none of that name. */
+    private static function table(string $bytes, string $name): ?string
+    {
+        $packed = str_starts_with($bytes, 'wOFF');
+        [$first, $step] = $packed ? [44, 20] : [12, 16];
+        $count = unpack('n', $bytes, $packed ? 12 : 4);
+        for ($t = 0; is_array($count) && $t < $count[1]; $t++) {
+            $at = $first + $step * $t;
+            if (substr($bytes, $at, 4) === $name) {
+                // Plain: checksum, offset, length. Packed: offset, length, length unpacked.
+                $entry = unpack('N3', $bytes, $at + 4);
+                [$a, $b, $c] = is_array($entry) ? array_map(static fn (mixed $n): int => is_int($n) ? $n : 0, array_values($entry)) : [0, 0, 0];
+                $table = $packed ? substr($bytes, $a, $b) : substr($bytes, $b, $c);
+
+                return $packed && $b < $c ? (string) gzuncompress($table, $c) : $table;
+            }
+        }
+
+        return null;
     }
 
     /**

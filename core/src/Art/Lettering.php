@@ -36,11 +36,10 @@ final class Lettering
      */
     public static function check(string $path): void
     {
-        FontFile::with($path, static function (File $file): void {
-            $known = array_filter((array) $file->getUnicodeCharMap(), is_int(...));
+        FontFile::with($path, static function (Typeface $font): void {
             foreach ([...range('a', 'z'), ...range('A', 'Z'), ...range('0', '9')] as $letter) {
-                if (isset($known[mb_ord((string) $letter)])) {
-                    self::set($file, (string) $letter, 0.0);
+                if ($font->characters->glyph(ord((string) $letter)) !== null) {
+                    self::set($font, (string) $letter, 0.0);
 
                     return;
                 }
@@ -63,7 +62,7 @@ final class Lettering
             throw new BadFile('Nothing is written yet. Type a word.');
         }
 
-        return FontFile::with($path, static fn (File $file): array => self::set($file, $text, $spacing));
+        return FontFile::with($path, static fn (Typeface $font): array => self::set($font, $text, $spacing));
     }
 
     /**
@@ -71,24 +70,27 @@ final class Lettering
      *
      * @throws BadFile
      */
-    private static function set(File $file, string $text, float $spacing): array
+    private static function set(Typeface $font, string $text, float $spacing): array
     {
-        $glyphs = self::table($file, 'glyf');
+        [$file, $programs] = [$font->file, $font->programs];
+        $glyphs = $programs === null ? self::table($file, 'glyf') : [];
         $advances = self::table($file, 'hmtx');
         $numbers = self::table($file, 'head');
         $em = is_int($numbers['unitsPerEm'] ?? null) ? (float) $numbers['unitsPerEm'] : 1000.0;
-        $known = array_filter((array) $file->getUnicodeCharMap(), is_int(...));
         $shapes = $lacks = [];
         $x = 0.0;
+        $before = null;
         foreach (mb_str_split($text) as $letter) {
-            $glyph = $known[mb_ord($letter)] ?? null;
+            $glyph = $font->characters->glyph(mb_ord($letter));
             if ($glyph === null && trim($letter) !== '') {
                 $lacks[$letter] = true;
 
                 continue;
             }
+            $x += $before === null || $glyph === null ? 0.0 : (float) $font->kerning->between($before, $glyph);
+            $before = $glyph;
             $advance = $glyph === null ? null : ($advances[$glyph] ?? null);
-            $outlines = trim($letter) === '' || $glyph === null ? [] : self::outlines(self::contours($glyphs, $glyph), new Affine(1.0, 0.0, 0.0, 1.0, $x, 0.0), self::STRAY * $em);
+            $outlines = trim($letter) === '' || $glyph === null ? [] : self::outlines($programs === null ? self::contours($glyphs, $glyph) : $programs->path($glyph), new Affine(1.0, 0.0, 0.0, 1.0, $x, 0.0), self::STRAY * $em);
             if ($outlines !== []) {
                 $shapes[] = new Shape($outlines, false, '#808080');
             }

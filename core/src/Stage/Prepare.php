@@ -39,7 +39,7 @@ final readonly class Prepare implements Stage
 
     public function version(): int
     {
-        return 5;
+        return 6;
     }
 
     public function inputs(): array

@@ -162,7 +162,7 @@ final class LetteringTest extends TestCase
         $woff = (string) file_get_contents(Lettering::shipped('sans'));
         yield 'a picture' => ["\x89PNG\r\n", 'no font'];
         yield 'nothing' => ['', 'no font'];
-        yield 'PostScript outlines' => ['OTTO' . str_repeat("\0", 60), 'PostScript'];
+        yield 'an OTF of nothing' => ['OTTO' . str_repeat("\0", 60), 'cmap'];
         yield 'WOFF2' => ['wOF2' . str_repeat("\0", 60), 'WOFF2'];
         yield 'a collection' => ['ttcf' . str_repeat("\0", 60), 'collection'];
         yield 'cut off' => [substr($woff, 0, 5000), 'damaged'];

@@ -181,7 +181,7 @@ final class FormatTest extends TestCase
         yield 'GLB with an accessor beyond the end' => ['mesh.glb', self::glbFrom($triangle), 'beyond the end'];
         yield 'GLB that claims absurd counts' => ['mesh.glb', self::glbFrom(array_replace_recursive($triangle, ['accessors' => [['count' => 999999999]]])), 'at most'];
         yield 'GLB that keeps its data elsewhere' => ['mesh.glb', self::glbFrom($triangle + ['buffers' => [['byteLength' => 36, 'uri' => 'file:///etc/passwd']]]), 'outside the file'];
-        yield 'GLB whose nodes contain each other' => ['mesh.glb', self::glbFrom(['asset' => ['version' => '2.0'], 'scenes' => [['nodes' => [0]]], 'nodes' => [['children' => [0]]]]), 'nested too deep'];
+        yield 'GLB whose nodes contain each other' => ['mesh.glb', self::glbFrom(['asset' => ['version' => '2.0'], 'scenes' => [['nodes' => [0]]], 'nodes' => [['children' => [0]]]]), 'placed twice'];
     }
 
     #[DataProvider('badFiles')]

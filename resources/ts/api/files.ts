@@ -7,7 +7,7 @@ import { both, newId } from '../state/document';
 export const FILES = {
   mesh: { none: 'No file yet. OBJ, STL, PLY or GLB.', accept: '.obj,.stl,.ply,.glb', file: 'file' },
   art: { none: 'No art yet. SVG, or PNG with a clear background.', accept: '.svg,.png', file: 'art' },
-  font: { none: 'No font yet. TTF or WOFF.', accept: '.ttf,.otf,.woff', file: 'font' },
+  font: { none: 'No font yet. TTF, OTF or WOFF.', accept: '.ttf,.otf,.woff', file: 'font' },
   picture: { none: 'No picture yet. PNG or JPEG.', accept: '.png,.jpg,.jpeg', file: 'picture' },
 };
 export type FileKind = keyof typeof FILES;

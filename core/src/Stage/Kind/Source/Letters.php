@@ -32,7 +32,7 @@ final class Letters implements SourceKind
         }
         $asset = $settings->string('asset');
         if ($asset === '') {
-            throw new BadFile('No font has been brought in yet. Choose a TTF or a WOFF.');
+            throw new BadFile('No font has been brought in yet. Choose a TTF, an OTF or a WOFF.');
         }
 
         return $assets->path($asset) ?? throw new BadFile("The font “{$settings->string('fileName')}” is missing from the store. Upload it again.");
