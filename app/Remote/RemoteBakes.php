@@ -7,6 +7,7 @@ namespace App\Remote;
 use App\Models\Bake;
 use App\Support\Baking;
 use App\Support\FileAssets;
+use Illuminate\Support\Facades\Queue;
 
 /**
  * The yard's side of bakes that workers elsewhere compute: it hands them out with all they need, and keeps its own rows and
@@ -55,7 +56,11 @@ final readonly class RemoteBakes
             return;
         }
         if ($seen === []) {
-            // The board was emptied, or the bake was queued before there were workers elsewhere.
+            // The board was emptied, or could not be reached when the bake was queued. Parts of files begin elsewhere now.
+            foreach (Shipment::files($bake->framesPath()) as $file) {
+                @unlink($file);
+            }
+            $bake->update(['status' => 'queued', 'frames_done' => 0]);
             $this->offer($bake);
 
             return;
@@ -109,8 +114,8 @@ final readonly class RemoteBakes
         } elseif (($seen['status'] ?? '') === 'running') {
             $bake->update(['status' => 'queued']);
             $this->offer($bake);
-        } elseif ($bake->updated_at !== null && $bake->updated_at->getTimestamp() < time() - self::LOST) {
-            // A second job for the same bake does no harm: it is not taken twice.
+        } elseif ($bake->updated_at !== null && $bake->updated_at->getTimestamp() < time() - self::LOST && Queue::connection('redis')->size(RunBakeElsewhere::QUEUE) === 0) {
+            // Its job is lost. A second one would do no harm: a bake is not taken twice.
             $bake->touch();
             $this->offer($bake);
         }

@@ -111,6 +111,13 @@ final class ElsewhereTest extends TestCase
         $this->until(fn (): bool => $this->collected($other)->status === 'failed', 'the refusal');
         self::assertStringContainsString('another version', (string) $other->error);
 
+        // The board is emptied while it bakes: it begins again, and ends.
+        $emptied = $this->bake($this->shot(40));
+        $this->until(fn (): bool => $this->collected($emptied)->frames_done >= 3, 'frames');
+        Redis::connection()->command('flushdb');
+        $this->until(fn (): bool => $this->collected($emptied)->status === 'done', 'the bake that nobody knew any more');
+        self::assertSame(40, BakeReader::open($emptied->framesPath())->frames());
+
         // What was lost on the way is handed out again.
         $lost = $this->bake($this->shot(21), offer: false);
         $this->until(fn (): bool => $this->collected($lost)->status === 'done', 'a bake whose job nobody had');
