@@ -199,6 +199,32 @@ abstract class BrowserTestCase extends TestCase
         }
     }
 
+    /** Waits until props are to be seen in the picture: what is computed may be right, and yet nothing drawn. */
+    protected function untilDrawn(string $what): void
+    {
+        $this->until(fn (): bool => $this->drawn() > 0.004, "{$what} to be seen");
+    }
+
+    /** Share of the picture that is covered; paper and shadows let through what is behind. */
+    private function drawn(): float
+    {
+        $url = $this->driver->executeScript('return document.querySelector("[data-testid=viewport] canvas").toDataURL("image/png")');
+        $image = is_string($url) ? @imagecreatefromstring((string) base64_decode(substr($url, (int) strpos($url, ',') + 1))) : false;
+        if ($image === false) {
+            return 0.0;
+        }
+        [$covered, $all] = [0, 0];
+        for ($y = 0; $y < imagesy($image); $y += 4) {
+            for ($x = 0; $x < imagesx($image); $x += 4) {
+                $all++;
+                // Seven bits, 0 is covered.
+                $covered += ((int) imagecolorat($image, $x, $y) >> 24 & 0x7F) === 0 ? 1 : 0;
+            }
+        }
+
+        return $covered / max(1, $all);
+    }
+
     /** @return array<mixed> */
     protected function api(string $path): array
     {

@@ -117,6 +117,7 @@ final class MotionTest extends BrowserTestCase
                     return is_array($shown) && max(array_map(static fn ($a, $b): float => abs($a - $b), $shown, $places[$v])) < 1e-4;
                 }, "vertex {$v} where frame {$number} says");
             }
+            $this->untilDrawn("frame {$number}");
         }
         self::assertLessThan(2.0, max(array_column($places, 1)), 'it has come down from 2.7 m');
         $this->until(fn (): bool => str_contains($this->find('[data-testid=readout]')->getText(), 'vertices'), 'what is counted');

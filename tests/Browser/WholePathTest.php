@@ -17,6 +17,7 @@ final class WholePathTest extends BrowserTestCase
         $this->driver->get(self::$url);
         $this->click('li a');
         $this->until(fn (): bool => $this->probe('pieces("jar")') === 1, 'the whole jar');
+        $this->untilDrawn('it');
         $id = $this->api('shots')['shots'][0]['id'];
 
         $this->stage('break');
@@ -24,6 +25,7 @@ final class WholePathTest extends BrowserTestCase
         $this->until(fn (): bool => (int) $this->find('[data-testid=piece-count]')->getText() >= 14 && (int) $this->find('[data-testid=piece-count]')->getText() < 20, 'the new count');
         $count = (int) $this->find('[data-testid=piece-count]')->getText();
         $this->until(fn (): bool => $this->probe('pieces("jar")') === $count, 'the pieces in the picture');
+        $this->untilDrawn('they');
 
         $this->stage('timing');
         $this->choose('release/trigger', 'frame');
@@ -49,6 +51,7 @@ final class WholePathTest extends BrowserTestCase
 
                 return is_array($shown) && max(array_map(static fn ($a, $b): float => abs($a - $b), $shown, $expected)) < 1e-6;
             }, "piece 6 where frame {$frame} says");
+            $this->untilDrawn("frame {$frame}");
         }
         $first = BakeReader::open($path)->frame(1);
         $last = BakeReader::open($path)->frame(16);

@@ -59,10 +59,12 @@ export function table(count: number, numbers: number, holds: keyof typeof TABLES
   const { of, format, type, each } = TABLES[holds];
   const rows = Math.max(1, Math.ceil(count / TEXTURE_WIDTH));
   const width = numbers * TEXTURE_WIDTH;
-  return new THREE.DataTexture(new of(each * width * rows), width, rows, format, type);
+  const texture = new THREE.DataTexture(new of(each * width * rows), width, rows, format, type);
+  // What a shader declares must be there, in its kind, also where it is not read: else nothing is drawn.
+  texture.needsUpdate = true;
+  return texture;
 }
 
-// What a shader declares must be bound to a texture of that kind, also where it is not read.
 const NO_WORDS = table(1, 1, 'words');
 const NO_MARKS = table(1, 1, 'marks');
 
