@@ -104,7 +104,7 @@ export function Pieces(props: Props) {
     invalidate();
     return weights?.follow(invalidate);
   }, [built, threshold, weights, invalidate]);
-  useEffect(() => invalidate(), [fill, outline, invalidate]);
+  useEffect(() => invalidate(), [fill, frames, outline, invalidate]);
 
   useFrame(() => {
     const values = weights?.at(clock.now);
