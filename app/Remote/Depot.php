@@ -21,7 +21,11 @@ final readonly class Depot
     public function offerAsset(string $sha256, string $path): void
     {
         if (! $this->disk->exists("assets/{$sha256}")) {
-            $this->disk->put("assets/{$sha256}", (string) file_get_contents($path));
+            // Piece by piece: a mesh may take hundreds of megabytes.
+            $file = @fopen($path, 'rb');
+            if ($file !== false) {
+                $this->disk->put("assets/{$sha256}", $file);
+            }
         }
     }
 

@@ -22,7 +22,7 @@ final readonly class RemoteBakes
     {
     }
 
-    public function offer(Bake $bake): void
+    private function offer(Bake $bake): void
     {
         $document = $bake->revision->document;
         foreach (self::filesOf($document) as $sha256) {
@@ -35,7 +35,7 @@ final readonly class RemoteBakes
         RunBakeElsewhere::dispatch($bake->id, $bake->motion_hash, $document)->onConnection('redis')->onQueue(RunBakeElsewhere::QUEUE);
     }
 
-    /** Brings every bake under way up to what is known of it. */
+    /** Hands out what is new, and brings every bake under way up to what is known of it. */
     public function collect(): void
     {
         // What was cancelled before anybody took it is live no more, and still has to be forgotten.
@@ -56,7 +56,7 @@ final readonly class RemoteBakes
             return;
         }
         if ($seen === []) {
-            // The board was emptied, or could not be reached when the bake was queued. Parts of files begin elsewhere now.
+            // It is new, or the board was emptied; then parts of its files begin elsewhere.
             foreach (Shipment::files($bake->framesPath()) as $file) {
                 @unlink($file);
             }

@@ -8,7 +8,7 @@ use App\Remote\RemoteBakes;
 use Illuminate\Console\Command;
 use Throwable;
 
-/** Keeps the yard's bakes up to what its workers elsewhere have done. */
+/** Hands the yard's bakes to its workers elsewhere, and keeps them up to what those have done. */
 final class CollectBakes extends Command
 {
     /** How often it looks, microseconds. */
@@ -19,7 +19,7 @@ final class CollectBakes extends Command
 
     protected $signature = 'yard:collect {--once : once, instead of as long as it runs}';
 
-    protected $description = 'Brings in what workers on other machines have baked (with YARD_REMOTE=1)';
+    protected $description = 'Hands bakes to workers on other machines and brings in what they have baked (with YARD_REMOTE=1)';
 
     public function handle(RemoteBakes $bakes): int
     {

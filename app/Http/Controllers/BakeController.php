@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Jobs\RunBake;
 use App\Models\Asset;
 use App\Models\Bake;
 use App\Models\Shot;
-use App\Support\BakeQueue;
 use App\Support\BasedOn;
 use App\Support\FileAssets;
 use App\Support\HandedOff;
@@ -53,7 +53,10 @@ final class BakeController
             $bake = $shot->bakes()->create([
                 'revision_id' => $head->id, 'motion_hash' => $hash, 'status' => 'queued', 'frames' => $document->frames,
             ]);
-            BakeQueue::offer($bake);
+            // To workers elsewhere yard:collect hands it out: nobody who asks waits for their Redis and their depot.
+            if (! config()->boolean('yard.remote')) {
+                RunBake::dispatch($bake->id);
+            }
         } else {
             // Shown as the newest again.
             $bake->touch();

@@ -67,6 +67,14 @@ final class SoftShotTest extends TestCase
         return [$each(static fn (array $all): float => array_sum($all) / max(1, count($all))), $each(static fn (array $all): float => min([INF, ...$all])), $each(static fn (array $all): float => max([-INF, ...$all]))];
     }
 
+    /** What lies still is said to rest, though its floor pushes it back in each substep. */
+    public function testWhatLiesStillRests(): void
+    {
+        $frames = self::frames(['frames' => 90, 'forces' => [self::G], 'planes' => [['id' => 'f', 'name' => 'Floor']], 'props' => [self::cube(['before' => 'falls', 'damping' => 6, 'fineness' => 5], ['position' => ['y' => 0.3]])]]);
+        self::assertGreaterThan(10.0, $frames[6]->readout['moving']);
+        self::assertSame(0.0, $frames[90]->readout['moving']);
+    }
+
     /** A stone of twice its density sinks in as far as it may, jumps, and lies in a dent: never through. */
     public function testAStoneLiesInADent(): void
     {
