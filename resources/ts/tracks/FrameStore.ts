@@ -1,6 +1,6 @@
 import { request } from '../api/client';
 import { decode, wholeBytes } from './codecs';
-import { isSound, readManifest, trackOf, WHOLE, type Manifest } from './format';
+import { isSound, readManifest, SAME, trackOf, WHOLE, type Manifest } from './format';
 
 const ENTRY = 12;
 
@@ -37,7 +37,7 @@ export class FrameStore {
 
   /** The numbers of a track at a frame, or at the nearest one that is there. */
   at(frame: number, prop: string, kind: string): Float32Array | undefined {
-    const name = `${this.within(frame)} ${prop} ${kind}`;
+    const name = `${this.sourceOf(this.within(frame), prop, kind)} ${prop} ${kind}`;
     const known = this.decoded.get(name);
     if (known) return known;
     const bytes = this.bytesAt(frame, prop, kind);
@@ -51,7 +51,7 @@ export class FrameStore {
 
   /** The same as it is stored, part after part. */
   bytesAt(frame: number, prop: string, kind: string): Uint8Array | undefined {
-    const index = this.manifest?.tracks.findIndex((t) => t.prop === prop && t.kind === kind) ?? -1;
+    const index = this.indexOf(prop, kind);
     const number = this.within(frame);
     if (index < 0 || number < 1) return undefined;
     const record = this.recordOf(number);
@@ -59,6 +59,18 @@ export class FrameStore {
     if (!own || own.mode === WHOLE) return own?.bytes;
     const base = this.recordOf(own.base);
     return base && wholeBytes(kind, own, trackOf(base, index));
+  }
+
+  private indexOf(prop: string, kind: string): number {
+    return this.manifest?.tracks.findIndex((t) => t.prop === prop && t.kind === kind) ?? -1;
+  }
+
+  /** The frame whose numbers those of a frame are: what rests is decoded once. */
+  private sourceOf(number: number, prop: string, kind: string): number {
+    const index = this.indexOf(prop, kind);
+    const record = index < 0 ? undefined : this.records.get(number);
+    const own = record && trackOf(record, index);
+    return own?.mode === SAME ? own.base : number;
   }
 
   private within(frame: number): number {

@@ -11,6 +11,8 @@ interface Slot {
   normals: THREE.DataTexture;
   /** How far each vertex has changed. */
   change: THREE.DataTexture;
+  /** The places that are there. */
+  shown: Float32Array | null;
 }
 
 /** The baked frames of what bends as the graphics card reads them: places and normals of two frames, mixed there. */
@@ -22,11 +24,12 @@ export class BakedVertices {
     private readonly shading: Shading,
     private readonly prop: string,
   ) {
-    this.pair = new Pair(
+    this.pair = new Pair<Slot>(
       () => ({
         places: table(mesh.vertexCount, 3, 'numbers'),
         normals: table(shading.count, 3, 'numbers'),
         change: table(mesh.vertexCount, 1, 'shares'),
+        shown: null,
       }),
       (slot, frames, frame) => this.fill(slot, frames, frame),
     );
@@ -51,10 +54,13 @@ export class BakedVertices {
   private fill(slot: Slot, frames: BakedFrames, frame: number): boolean {
     const places = frames.at(frame, this.prop, 'vertices');
     if (!places) return false;
-    (slot.places.image.data as unknown as Float32Array).set(places);
-    slot.places.needsUpdate = true;
-    bentNormals(slot.normals.image.data as unknown as Float32Array, this.mesh, this.shading, places);
-    slot.normals.needsUpdate = true;
+    if (places !== slot.shown) {
+      (slot.places.image.data as unknown as Float32Array).set(places);
+      slot.places.needsUpdate = true;
+      bentNormals(slot.normals.image.data as unknown as Float32Array, this.mesh, this.shading, places);
+      slot.normals.needsUpdate = true;
+      slot.shown = places;
+    }
     const change = frames.bytesAt(frame, this.prop, 'weight');
     if (change) put(slot.change, change);
     return true;
