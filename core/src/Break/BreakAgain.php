@@ -12,10 +12,10 @@ final readonly class BreakAgain implements Edit
     {
     }
 
-    public function apply(Fracture $fracture): void
+    public function apply(Fracture $fracture, Progress $progress): void
     {
         $piece = Middles::of($fracture)->nearest($this->at);
-        $this->pattern->cut($fracture, $piece, (new PieceFaces($fracture))->mesh($piece)[0], new Progress());
+        $this->pattern->cut($fracture, $piece, (new PieceFaces($fracture))->mesh($piece)[0], $progress);
         $fracture->compact();
     }
 }

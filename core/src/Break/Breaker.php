@@ -22,7 +22,7 @@ final readonly class Breaker
      * @param float $roughness height of bumps on fresh faces in parts of $fineness
      * @param float $fineness edges of fresh faces are made about this long, m, if they are rough
      * @param int|null $fibres axis along which bumps are drawn out
-     * @param list<Edit> $edits made by hand, in order
+     * @param list<Edit> $edits in order
      * @param list<Lock> $locks pieces that stay as another pattern made them
      */
     public function __construct(
@@ -65,7 +65,7 @@ final readonly class Breaker
         $this->cut($fracture, $mesh, $pattern, $progress);
         $joined = PieceMerger::slivers($fracture, $this->smallest, $this->thinnest);
         foreach ($this->edits as $edit) {
-            $edit->apply($fracture);
+            $edit->apply($fracture, $progress);
         }
         Welder::weld($fracture);
         if ($this->roughness > 0.0 && $this->fineness > 0.0) {

@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Break;
 
-/** A change to single pieces, made by hand after the pattern. */
+/** A change to pieces that is made after the pattern. */
 interface Edit
 {
     /** @throws BreakFailed if it cannot be done in this break */
-    public function apply(Fracture $fracture): void;
+    public function apply(Fracture $fracture, Progress $progress): void;
 }

@@ -15,7 +15,7 @@ final readonly class Join implements Edit
     {
     }
 
-    public function apply(Fracture $fracture): void
+    public function apply(Fracture $fracture, Progress $progress): void
     {
         $middles = Middles::of($fracture);
         $piece = $middles->nearest($this->at);

@@ -37,6 +37,7 @@ final class Checks
         IdleCue::class,
         NeverFound::class,
         FlatDensity::class,
+        FrontUnknown::class,
         NothingTouches::class,
         NotFelt::class,
         BelowTheFloor::class,

@@ -8,6 +8,7 @@ use YardBreak\Core\Break\BreakAgain;
 use YardBreak\Core\Break\Breaker;
 use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Break\Copies;
+use YardBreak\Core\Break\FrontCuts;
 use YardBreak\Core\Break\Join;
 use YardBreak\Core\Break\Lock;
 use YardBreak\Core\Break\Pattern;
@@ -32,6 +33,8 @@ final class Breaking implements Stage
 
     private readonly Pattern|SkinPattern|Copies|null $pattern;
 
+    private readonly ?WeightFront $front;
+
     /**
      * @param \Closure(): TriangleMesh $mesh the prepared one
      *
@@ -40,16 +43,28 @@ final class Breaking implements Stage
      */
     public function __construct(private readonly Prop $prop, private readonly string $prepared, private readonly \Closure $mesh, Assets $assets, Surfaces $others)
     {
-        $this->bench = new PatternBench($assets, $prop->transform->rotationAt(1.0), fn (int $frame): WeightDensity => new WeightDensity(
-            fn (): WeightSource => Weighing::of($this->prop, PropShape::of(($this->mesh)(), $others)),
-            $frame,
-            Weighing::inputs($this->prop, $others),
-        ), function (string $id) use ($others): ?array {
-            $other = $this->prop->others[$id] ?? null;
+        // There are no pieces yet that it could go by.
+        $weight = fn (): WeightSource => Weighing::of($this->prop, PropShape::of(($this->mesh)(), $others));
+        $this->bench = new PatternBench(
+            $assets,
+            $prop->transform->rotationAt(1.0),
+            fn (int $frame): WeightDensity => new WeightDensity($weight, $frame, Weighing::inputs($this->prop, $others)),
+            function (string $id) use ($others): ?array {
+                $other = $this->prop->others[$id] ?? null;
 
-            return $other === null ? null : [$others->hash($other), static fn (): TriangleMesh => $others->ownMesh($other)];
-        });
+                return $other === null ? null : [$others->hash($other), static fn (): TriangleMesh => $others->ownMesh($other)];
+            },
+        );
         $this->pattern = $this->pattern($prop->pattern);
+        $this->front = self::cutsByFront($prop)
+            ? new WeightFront($weight, $prop->trigger->settings->float('threshold'), $prop->time->frames, Weighing::inputs($prop, $others))
+            : null;
+    }
+
+    /** Whether pieces of a prop are cut where the front of its weight stands. */
+    public static function cutsByFront(Prop $prop): bool
+    {
+        return ($prop->break->at('finish')->inForce()['front'] ?? false) === true;
     }
 
     public function name(): string
@@ -117,6 +132,9 @@ final class Breaking implements Stage
             }
         }
         $finish = $this->prop->break->at('finish');
+        if ($this->front !== null) {
+            $edits[] = new FrontCuts($this->front, $finish->float('every'));
+        }
         $roughness = $finish->float('roughness');
         $fibres = $finish->string('fibres');
 
