@@ -1,6 +1,6 @@
 // Checks an exported GLB from outside: the Khronos validator finds no error, and three's loader reads it back.
 // Usage: node check-glb.mjs FILE.glb FPS FRAME... ; prints {errors, nodes, positions: {frame: [[x, y, z] by node]}, scales: the same,
-// bent: {frame: places of the vertices of each node with morph targets}, cameras: {frame: place, turn, fov and aspect of the first camera}}
+// bent: {frame: places of the vertices of each node with morph targets}, colours: {frame: those of the vertices of each mesh that has any}, cameras: {frame: place, turn, fov and aspect of the first camera}}
 import { readFileSync } from 'node:fs';
 import validator from 'gltf-validator';
 import * as THREE from 'three';
@@ -25,6 +25,7 @@ gltf.animations.forEach((clip) => {
 const positions = {};
 const scales = {};
 const bent = {};
+const colours = {};
 const cameras = {};
 for (const frame of frames) {
   mixer.setTime((frame - 1) / Number(fps));
@@ -47,6 +48,24 @@ for (const frame of frames) {
         node.getVertexPosition(v, new THREE.Vector3()).toArray(),
       ),
     );
+  // Colours as three's shader has them: those of the mesh, and of each target as much as its weight.
+  const coloured = [];
+  gltf.scene.traverse((mesh) => {
+    const base = mesh.geometry?.getAttribute('color');
+    if (!base) return;
+    const targets = mesh.geometry.morphAttributes.color ?? [];
+    coloured.push(
+      Array.from({ length: base.count }, (_, v) =>
+        [0, 1, 2].map((c) =>
+          targets.reduce(
+            (sum, target, t) => sum + mesh.morphTargetInfluences[t] * target.getComponent(v, c),
+            base.getComponent(v, c),
+          ),
+        ),
+      ),
+    );
+  });
+  colours[frame] = coloured;
   scales[frame] = gltf.scene.children.map((node) => node.scale.toArray());
 }
 console.log(
@@ -58,6 +77,7 @@ console.log(
     positions,
     scales,
     bent,
+    colours,
     cameras,
   }),
 );

@@ -95,6 +95,14 @@ final class GlbBinary
         return count($this->accessors) - 1;
     }
 
+    /** Vectors of no length, which take no room. */
+    public function nothing(int $count): int
+    {
+        $this->accessors[] = ['componentType' => 5126, 'count' => $count, 'type' => 'VEC3', 'min' => [0.0, 0.0, 0.0], 'max' => [0.0, 0.0, 0.0]];
+
+        return count($this->accessors) - 1;
+    }
+
     /** @param non-empty-list<int> $values */
     public function indices(array $values): int
     {

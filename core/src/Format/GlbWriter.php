@@ -16,9 +16,11 @@ use YardBreak\Core\Mesh\TriangleMesh;
  * looks of its faces, its track the place and turn at each frame (one entry: a still node). Where there are many nodes, the
  * motion may come as bytes instead: singles of "translation", "rotation" and "scale" at each frame. What is bent says where
  * its vertices are at each frame: the first is its mesh, each other one a morph target that has its weight at its frame alone.
+ * What has a tint has colours at its vertices where that look is: of what is bent they are in the targets too; other meshes have
+ * the way to the other colour as their only target, and "weights" in their motion that say how far they have gone.
  *
  * @phpstan-type Look array{string, array{float, float, float}, float, string|null}
- * @phpstan-type Node array{name: string, mesh: TriangleMesh, looks: list<int>, centre: array{float, float, float}, track: list<array{float, float, float, float, float, float, float}>, motion?: array<string, string>, bent?: array{normals: BentNormals, frames: int, places: Closure(int): array<int, float|int>}}
+ * @phpstan-type Node array{name: string, mesh: TriangleMesh, looks: list<int>, centre: array{float, float, float}, track: list<array{float, float, float, float, float, float, float}>, motion?: array<string, string>, bent?: array{normals: BentNormals, frames: int, places: Closure(int): array<int, float|int>}, tint?: Tint}
  * A camera has the angle from the lower to the upper edge of its picture, in radians, width by height, and a track like a node.
  *
  * @phpstan-type Eye array{height: float, aspect: float, track: list<array{float, float, float, float, float, float, float}>}
@@ -87,19 +89,23 @@ final class GlbWriter
         $meshes = [];
         foreach ($nodes as $node) {
             $bent = $node['bent'] ?? null;
-            [$primitives, $corners] = $this->primitives($node['mesh'], $node['looks'], $node['centre'], $bent['normals'] ?? null);
+            $tint = $node['tint'] ?? null;
+            [$primitives, $corners] = $this->primitives($node['mesh'], $node['looks'], $node['centre'], $bent['normals'] ?? null, $tint);
             $mesh = ['name' => $node['name'], 'primitives' => $primitives];
             $paths = self::paths($node['track']) + ($node['motion'] ?? []);
             if ($bent !== null && $bent['frames'] > 1) {
-                $mesh['primitives'] = $this->targets($primitives, $corners, $node['mesh'], $bent);
+                $mesh['primitives'] = $this->targets($primitives, $corners, $node['mesh'], $bent, $tint);
                 $mesh['weights'] = array_fill(0, $bent['frames'] - 1, 0.0);
                 $paths['weights'] = self::oneByOne(count($mesh['weights']));
+            } elseif ($tint !== null && isset($paths['weights']) && $primitives !== []) {
+                $mesh['primitives'] = $this->turning($primitives, $corners, $tint);
+                $mesh['weights'] = [0.0];
             }
-            $this->place(['name' => $node['name'], 'mesh' => count($meshes)], $node['track'][0], $paths, $bent['frames'] ?? 1, $fps);
+            $this->place(['name' => $node['name'], 'mesh' => count($meshes)], $node['track'][0], $paths, count($mesh['weights'] ?? []), $fps);
             $meshes[] = $mesh;
         }
         if ($camera !== null) {
-            $this->place(['name' => 'camera', 'camera' => 0], $camera['track'][0], self::paths($camera['track']), 1, $fps);
+            $this->place(['name' => 'camera', 'camera' => 0], $camera['track'][0], self::paths($camera['track']), 0, $fps);
         }
         $roots = array_keys($this->nodes);
         if ($origin !== [0.0, 0.0, 0.0] && $roots !== []) {
@@ -154,13 +160,17 @@ final class GlbWriter
      * @param array<string, mixed> $node
      * @param array{float, float, float, float, float, float, float} $first where it stands to begin with
      * @param array<string, string> $paths singles of each path that is animated
-     * @param int $bentFrames at how many frames it has weights
+     * @param int $targets of its mesh
      */
-    private function place(array $node, array $first, array $paths, int $bentFrames, float $fps): void
+    private function place(array $node, array $first, array $paths, int $targets, float $fps): void
     {
         foreach ($paths as $path => $bytes) {
             $type = ['rotation' => 'VEC4', 'weights' => 'SCALAR'][$path] ?? 'VEC3';
-            $frames = $path === 'weights' ? $bentFrames : intdiv(strlen($bytes), $type === 'VEC4' ? 16 : 12);
+            $frames = intdiv(strlen($bytes), match ($path) {
+                'weights' => 4 * max(1, $targets),
+                'rotation' => 16,
+                default => 12,
+            });
             $this->times[$frames] ??= $this->binary->accessor(array_map(static fn (int $f): float => $f / $fps, range(0, $frames - 1)), 'SCALAR', null, true);
             $this->channels[] = ['sampler' => count($this->samplers), 'target' => ['node' => count($this->nodes), 'path' => $path]];
             $output = $this->binary->packed($bytes, $path === 'weights' ? intdiv(strlen($bytes), 4) : $frames, $type);
@@ -198,27 +208,54 @@ final class GlbWriter
      *
      * @return list<array<string, mixed>>
      */
-    private function targets(array $primitives, array $corners, TriangleMesh $first, array $bent): array
+    private function targets(array $primitives, array $corners, TriangleMesh $first, array $bent, ?Tint $tint): array
     {
         $shared = $bent['normals']->shared;
         for ($frame = 2; $frame <= $bent['frames']; $frame++) {
             $places = ($bent['places'])($frame);
             $normals = $bent['normals']->at($places);
             foreach ($corners as $k => $from) {
-                $way = $turn = [];
+                $way = $turn = $colours = [];
+                $tinted = $tint !== null && $primitives[$k]['material'] === $tint->material ? $tint : null;
                 foreach ($from as $corner) {
                     $v = $first->triangles[$corner];
                     array_push($way, $places[3 * $v] - $first->x[$v], $places[3 * $v + 1] - $first->y[$v], $places[3 * $v + 2] - $first->z[$v]);
                     $n = 3 * $shared[$corner];
                     $own = $first->normals === null ? [0.0, 0.0, 0.0] : array_slice($first->normals, 3 * $corner, 3);
                     array_push($turn, $normals[$n] - $own[0], $normals[$n + 1] - $own[1], $normals[$n + 2] - $own[2]);
+                    array_push($colours, ...$tinted?->since($frame, $v) ?? []);
                 }
                 $target = ['POSITION' => $this->binary->accessor($way, 'VEC3', 34962, true)];
                 if ($first->normals !== null) {
                     $target['NORMAL'] = $this->binary->accessor($turn, 'VEC3', 34962);
                 }
+                if ($colours !== []) {
+                    $target['COLOR_0'] = $this->binary->accessor($colours, 'VEC3', 34962);
+                }
                 $primitives[$k]['targets'] = [...(array) ($primitives[$k]['targets'] ?? []), $target];
             }
+        }
+
+        return $primitives;
+    }
+
+    /**
+     * Primitives with the other colour as their only target. All of a mesh have as many: those that stay as they are have one
+     * that moves nothing.
+     *
+     * @param list<array<string, mixed>> $primitives
+     * @param list<list<int>> $corners
+     *
+     * @return list<array<string, mixed>>
+     */
+    private function turning(array $primitives, array $corners, Tint $tint): array
+    {
+        foreach ($corners as $k => $from) {
+            $primitives[$k]['targets'] = [
+                $primitives[$k]['material'] === $tint->material
+                    ? ['COLOR_0' => $this->binary->accessor(array_merge(...array_fill(0, count($from), $tint->way())), 'VEC3', 34962)]
+                    : ['POSITION' => $this->binary->nothing(count($from))],
+            ];
         }
 
         return $primitives;
@@ -258,11 +295,12 @@ final class GlbWriter
      *
      * @return array{list<array<string, mixed>>, list<list<int>>} and a corner of the mesh for each vertex of each primitive
      */
-    private function primitives(TriangleMesh $mesh, array $looks, array $centre, ?BentNormals $bent): array
+    private function primitives(TriangleMesh $mesh, array $looks, array $centre, ?BentNormals $bent, ?Tint $tint): array
     {
         $primitives = $corners = [];
         foreach (range(0, TriangleMesh::LOOK_LAYER + TriangleMesh::LAYERS - 1) as $look) {
-            $positions = $normals = $uvs = $indices = $seen = $from = [];
+            $positions = $normals = $uvs = $colours = $indices = $seen = $from = [];
+            $tinted = $tint?->look === $look ? $tint : null;
             for ($k = 0, $end = count($mesh->triangles); $k < $end; $k++) {
                 if (($mesh->looks[intdiv($k, 3)] ?? TriangleMesh::LOOK_OUTER) !== $look) {
                     continue;
@@ -279,6 +317,7 @@ final class GlbWriter
                     array_push($positions, ...$corner);
                     array_push($normals, ...GlbBinary::unitSingles($normal));
                     array_push($uvs, ...$uv);
+                    array_push($colours, ...$tinted?->colour($v) ?? []);
                 }
                 $indices[] = $seen[$name];
             }
@@ -292,8 +331,11 @@ final class GlbWriter
             if ($mesh->uvs !== null) {
                 $attributes['TEXCOORD_0'] = $this->binary->accessor($uvs, 'VEC2', 34962);
             }
+            if ($colours !== []) {
+                $attributes['COLOR_0'] = $this->binary->accessor($colours, 'VEC3', 34962);
+            }
             $corners[] = $from;
-            $primitives[] = ['attributes' => $attributes, 'indices' => $this->binary->indices($indices), 'material' => $looks[$look] ?? $looks[0]];
+            $primitives[] = ['attributes' => $attributes, 'indices' => $this->binary->indices($indices), 'material' => $tinted->material ?? $looks[$look] ?? $looks[0]];
         }
 
         return [$primitives, $corners];

@@ -12,6 +12,7 @@ use YardBreak\Core\Bake\Manifest;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Format\GlbWriter;
+use YardBreak\Core\Format\Tint;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Mesh\BentNormals;
 use YardBreak\Core\Mesh\TriangleMesh;
@@ -50,13 +51,19 @@ final readonly class AnimatedGlb implements Exporter
 
     public function write(Shot $shot, BakeReader $bake, $out, string $name, array $options, callable $progress): void
     {
-        $looks = [];
-        $first = [];
+        $looks = $own = $white = [];
         foreach ($shot->props as $k => $prop) {
-            $first[$k] = count($looks);
-            array_push($looks, ...Looks::of($prop, $this->pipeline->facePicture($prop)));
+            $face = $this->pipeline->facePicture($prop);
+            $first = count($looks);
+            array_push($looks, ...Looks::of($prop, $face));
+            $own[$k] = range($first, count($looks) - 1);
+            // A picture cannot turn into a colour in this format: it stays.
+            $white[$k] = $face === null && Looks::changes($prop) ? count($looks) : null;
+            if ($white[$k] !== null) {
+                $looks[] = Looks::changing($prop);
+            }
         }
-        GlbWriter::stream($out, $looks, $this->nodes($shot, $bake, $first, count($looks), $progress), $shot->fps, $name, self::camera($shot));
+        GlbWriter::stream($out, $looks, $this->nodes($shot, $bake, $own, $white, $progress), $shot->fps, $name, self::camera($shot));
     }
 
     /** @return array{height: float, aspect: float, track: list<array{float, float, float, float, float, float, float}>}|null */
@@ -92,12 +99,13 @@ final readonly class AnimatedGlb implements Exporter
     }
 
     /**
-     * @param array<int, int> $first look of each prop
+     * @param array<int, list<int>> $looks of each prop
+     * @param array<int, int|null> $white the one its outside has where that changes
      * @param callable(int, int): void $progress
      *
-     * @return Generator<int, array{name: string, mesh: TriangleMesh, looks: list<int>, centre: array{float, float, float}, track: list<array{float, float, float, float, float, float, float}>, motion?: array<string, string>, bent?: array{normals: BentNormals, frames: int, places: Closure(int): array<int, float|int>}}>
+     * @return Generator<int, array{name: string, mesh: TriangleMesh, looks: list<int>, centre: array{float, float, float}, track: list<array{float, float, float, float, float, float, float}>, motion?: array<string, string>, bent?: array{normals: BentNormals, frames: int, places: Closure(int): array<int, float|int>}, tint?: Tint}>
      */
-    private function nodes(Shot $shot, BakeReader $bake, array $first, int $looks, callable $progress): Generator
+    private function nodes(Shot $shot, BakeReader $bake, array $looks, array $white, callable $progress): Generator
     {
         // A piece is one thing to do, and each frame of what is bent.
         $done = 0;
@@ -108,24 +116,25 @@ final readonly class AnimatedGlb implements Exporter
         };
         foreach ($shot->props as $k => $prop) {
             $broken = $this->pipeline->broken($prop);
-            $own = range($first[$k], ($first[$k + 1] ?? $looks) - 1);
             if ($bake->manifest->track($prop->id, Track::VERTICES) !== null) {
-                yield $this->bent($prop, $broken, $bake, $own, $tell);
+                yield $this->bent($prop, $broken, $bake, $looks[$k], $white[$k], $tell);
                 continue;
             }
             $count = count($broken->pieces);
             $turn = max(1, intdiv(self::KEYS, max(1, $shot->frames)));
             for ($from = 0; $from < $count; $from += $turn) {
                 $to = min($count, $from + $turn);
-                $motion = $this->motion($prop, $bake, $from, $to);
+                $motion = $this->motion($prop, $bake, $from, $to, $white[$k] !== null);
                 for ($p = $from; $p < $to; $p++) {
                     $keys = $motion[$p - $from];
                     /** @var array<int, float> $pose */
                     $pose = unpack('g7', substr($keys['translation'], 0, 12) . substr($keys['rotation'], 0, 16));
-                    yield [
+                    $share = isset($keys['weights']) && self::isStill($keys['weights'], $shot->frames) ? self::single($keys['weights']) : 0.0;
+                    $tint = $white[$k] === null ? [] : ['tint' => Looks::tint($prop, $white[$k], static fn (): float => $share)];
+                    yield $tint + [
                         'name' => Looks::pieceName($prop, $p, $count),
                         'mesh' => $broken->pieces->mesh($p),
-                        'looks' => $own,
+                        'looks' => $looks[$k],
                         'centre' => $broken->centre($p),
                         'track' => [[$pose[1], $pose[2], $pose[3], $pose[4], $pose[5], $pose[6], $pose[7]]],
                         'motion' => array_filter(
@@ -144,11 +153,12 @@ final readonly class AnimatedGlb implements Exporter
      * A prop that moves by its vertices, all its pieces in one node.
      *
      * @param list<int> $looks
+     * @param int|null $white look of its outside where that changes
      * @param Closure(): void $tell called at each frame
      *
-     * @return array{name: string, mesh: TriangleMesh, looks: list<int>, centre: array{float, float, float}, track: list<array{float, float, float, float, float, float, float}>, bent: array{normals: BentNormals, frames: int, places: Closure(int): array<int, float|int>}}
+     * @return array{name: string, mesh: TriangleMesh, looks: list<int>, centre: array{float, float, float}, track: list<array{float, float, float, float, float, float, float}>, bent: array{normals: BentNormals, frames: int, places: Closure(int): array<int, float|int>}, tint?: Tint}
      */
-    private function bent(Prop $prop, BrokenProp $broken, BakeReader $bake, array $looks, Closure $tell): array
+    private function bent(Prop $prop, BrokenProp $broken, BakeReader $bake, array $looks, ?int $white, Closure $tell): array
     {
         $frames = $bake->manifest->frames;
         if ($frames > self::BENT_FRAMES) {
@@ -158,11 +168,12 @@ final readonly class AnimatedGlb implements Exporter
         $places = static function (int $frame) use ($bake, $track, $tell): array {
             $tell();
 
-            return $bake->track($frame, $track) ?? throw new BadBake("Frame {$frame} has not been baked yet. Wait for the bake to finish.");
+            return $bake->track($frame, $track) ?? throw self::unbaked($frame);
         };
         $normals = new BentNormals(TriangleMesh::together($broken->pieces));
+        $weight = $bake->manifest->track($prop->id, Track::WEIGHT);
 
-        return [
+        return ($white === null || $weight === null ? [] : ['tint' => Looks::tint($prop, $white, self::shares($bake, $weight))]) + [
             'name' => $prop->name,
             'mesh' => $normals->bent($places(1)),
             'looks' => $looks,
@@ -172,25 +183,57 @@ final readonly class AnimatedGlb implements Exporter
         ];
     }
 
+    /** @return Closure(int, int): float what a track of weights says at a frame about a vertex; the first is kept at hand */
+    private static function shares(BakeReader $bake, int $track): Closure
+    {
+        $kept = [];
+
+        return static function (int $frame, int $vertex) use ($bake, $track, &$kept): float {
+            if (! isset($kept[$frame])) {
+                $kept = array_intersect_key($kept, [1 => true]) + [$frame => $bake->track($frame, $track) ?? throw self::unbaked($frame)];
+            }
+
+            return (float) $kept[$frame][$vertex];
+        };
+    }
+
+    private static function single(string $bytes): float
+    {
+        /** @var array{1: float} $first */
+        $first = unpack('g', $bytes);
+
+        return $first[1];
+    }
+
+    private static function unbaked(int $frame): BadBake
+    {
+        return new BadBake("Frame {$frame} has not been baked yet. Wait for the bake to finish.");
+    }
+
     /** Whether the same is said at each frame. */
     private static function isStill(string $bytes, int $frames): bool
     {
         return $bytes === str_repeat(substr($bytes, 0, intdiv(strlen($bytes), $frames)), $frames);
     }
 
-    /** @return list<array{translation: string, rotation: string, scale?: string}> singles of some pieces at each frame */
-    private function motion(Prop $prop, BakeReader $bake, int $from, int $to): array
+    /**
+     * @param bool $weighed whether the weights are asked for too
+     *
+     * @return list<array{translation: string, rotation: string, scale?: string, weights?: string}> singles of some pieces at each frame
+     */
+    private function motion(Prop $prop, BakeReader $bake, int $from, int $to, bool $weighed): array
     {
-        $places = $turns = $scales = array_fill(0, $to - $from, '');
-        [$pose, $scale, $life] = array_map(fn (string $kind): ?int => $bake->manifest->track($prop->id, $kind), [Track::POSE, Track::SCALE, Track::LIFE]);
+        $places = $turns = $scales = $weights = array_fill(0, $to - $from, '');
+        [$pose, $scale, $life, $weight] = array_map(fn (string $kind): ?int => $bake->manifest->track($prop->id, $kind), [Track::POSE, Track::SCALE, Track::LIFE, Track::WEIGHT]);
+        $weight = $weighed ? $weight : null;
         for ($frame = 1; $frame <= $bake->manifest->frames; $frame++) {
-            $read = static fn (?int $track): array => $track === null ? [] : $bake->track($frame, $track)
-                ?? throw new BadBake("Frame {$frame} has not been baked yet. Wait for the bake to finish.");
-            [$values, $sizes, $lives] = [$read($pose), $read($scale), $read($life)];
+            $read = static fn (?int $track): array => $track === null ? [] : $bake->track($frame, $track) ?? throw self::unbaked($frame);
+            [$values, $sizes, $lives, $shares] = [$read($pose), $read($scale), $read($life), $read($weight)];
             for ($p = $from; $p < $to; $p++) {
                 $v = 7 * $p;
                 $places[$p - $from] .= pack('g3', $values[$v], $values[$v + 1], $values[$v + 2]);
                 $turns[$p - $from] .= pack('g4', $values[$v + 3], $values[$v + 4], $values[$v + 5], $values[$v + 6]);
+                $weights[$p - $from] .= $weight === null ? '' : pack('g', $shares[$p]);
                 if ($scale !== null || $life !== null) {
                     // What is gone has no other way to be gone in this format than to have no size.
                     $share = $lives[$p] ?? 1.0;
@@ -201,10 +244,11 @@ final readonly class AnimatedGlb implements Exporter
         $full = str_repeat(pack('g3', 1.0, 1.0, 1.0), $bake->manifest->frames);
 
         return array_map(
-            static fn (string $p, string $t, string $s): array => ['translation' => $p, 'rotation' => $t] + ($s === '' || $s === $full ? [] : ['scale' => $s]),
+            static fn (string $p, string $t, string $s, string $w): array => ['translation' => $p, 'rotation' => $t] + ($s === '' || $s === $full ? [] : ['scale' => $s]) + ($w === '' ? [] : ['weights' => $w]),
             $places,
             $turns,
             $scales,
+            $weights,
         );
     }
 }

@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\HandOff;
 
+use Closure;
 use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Format\Tint;
 use YardBreak\Core\Mesh\TriangleMesh;
 
 /** How a prop's faces look in open formats, and what its pieces are called. */
@@ -32,6 +34,24 @@ final class Looks
         }
 
         return $looks;
+    }
+
+    /** Whether the outside of a prop turns to another colour with its weight. */
+    public static function changes(Prop $prop): bool
+    {
+        return $prop->look->bool('changes');
+    }
+
+    /** @return array{string, array{float, float, float}, float, null} what its outside has then: white under colours of its own, see {@see tint()} */
+    public static function changing(Prop $prop): array
+    {
+        return ["{$prop->name} outside, changing", [1.0, 1.0, 1.0], self::ROUGHNESS, null];
+    }
+
+    /** @param Closure(int, int): float $share how far it has turned at a frame, at a vertex */
+    public static function tint(Prop $prop, int $white, Closure $share): Tint
+    {
+        return new Tint(TriangleMesh::LOOK_OUTER, $white, self::linear($prop->look->string('outer')), self::linear($prop->look->string('changed')), $share);
     }
 
     public static function pieceName(Prop $prop, int $piece, int $count): string

@@ -94,6 +94,49 @@ final class BentTest extends TestCase
         return array_values(array_unique($triangles));
     }
 
+    /**
+     * An outside that turns to another colour with the weight: of cloth at each vertex, of a piece as a whole. Where it has turned half
+     * way the colour lies half way in linear light, as glTF 2.0 adds targets up (3.7.2.2).
+     */
+    public function testColoursThatTurnAreInTheGlb(): void
+    {
+        $turning = ['weight' => ['stack' => [['source' => 'sweep', 'sweep' => ['axis' => 'x', 'from' => 2, 'to' => 12, 'softness' => 0.3]]]], 'look' => ['outer' => '#ff0000', 'changes' => true, 'changed' => '#0000ff']];
+        $shot = Shot::read(['version' => 2, 'frames' => 14, 'props' => [
+            ['id' => 'sail', 'name' => 'Sail', 'source' => ['kind' => 'sheet', 'sheet' => ['width' => 0.8, 'depth' => 0.8, 'divisions' => 4]], 'position' => ['y' => 0.5], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'], 'motion' => ['mover' => 'cloth']] + $turning,
+            ['id' => 'rock', 'name' => 'Rock', 'source' => ['kind' => 'box', 'box' => ['width' => 1.0, 'divisions' => 1]], 'position' => ['y' => 2.0], 'break' => ['pattern' => 'cellular', 'cellular' => ['pieces' => 4]], 'release' => ['trigger' => 'never'], 'motion' => ['mover' => 'staged']] + $turning,
+            ['id' => 'post', 'name' => 'Post', 'position' => ['y' => 4.0], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never']],
+        ]]);
+        $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+        Baker::bake($pipeline, $shot, "{$this->folder}/frames");
+        $bake = BakeReader::open("{$this->folder}/frames");
+        $file = $this->export($pipeline, $shot, $bake, 'glb');
+        exec('node ' . escapeshellarg(__DIR__ . '/../../../tests/Browser/check-glb.mjs') . ' ' . escapeshellarg($file) . ' 24 1 5 8 14 2>&1', $lines, $status);
+        self::assertSame(0, $status, implode("\n", $lines));
+        $report = json_decode((string) end($lines), true);
+        self::assertIsArray($report);
+        self::assertSame(0, $report['errors'], (string) json_encode($report['messages']));
+        self::assertContains('Rock outside, changing', $report['materials']);
+        self::assertNotContains('Post outside, changing', $report['materials']);
+        $order = $this->order($pipeline->broken($shot->props[0])->pieces->mesh(0)->triangles);
+        $seen = [];
+        foreach ([1, 5, 8, 14] as $number) {
+            self::assertCount(5, $report['colours'][$number], 'the sail and four pieces');
+            $sail = $bake->frame($number)?->of('sail', Track::WEIGHT) ?? [];
+            foreach ($report['colours'][$number][0] as $k => $colour) {
+                $share = $sail[$order[$k]];
+                self::assertEqualsWithDelta([1.0 - $share, 0.0, $share], $colour, 1e-5, "vertex {$order[$k]} at frame {$number}");
+                $seen[(int) round(4 * $share)] = true;
+            }
+            $rock = $bake->frame($number)?->of('rock', Track::WEIGHT) ?? [];
+            foreach (array_slice($report['colours'][$number], 1) as $piece => $colours) {
+                foreach ($colours as $colour) {
+                    self::assertEqualsWithDelta([1.0 - $rock[$piece], 0.0, $rock[$piece]], $colour, 1e-5, "piece {$piece} at frame {$number}");
+                }
+            }
+        }
+        self::assertGreaterThanOrEqual(3, count($seen), 'not only all or nothing');
+    }
+
     public function testObjShowsOneFrame(): void
     {
         [$pipeline, $shot, $bake] = $this->bake(12);
