@@ -28,6 +28,8 @@ return Application::configure(basePath: dirname(__DIR__))
         // Documents are stored as they are sent: empty texts and spaces stay.
         $middleware->remove([HandleCors::class, ConvertEmptyStringsToNull::class, TrimStrings::class]);
         $middleware->prepend(OurPagesOnly::class);
+        // Who asks, and nothing else: under which names it is reached was said at the start.
+        $middleware->trustProxies(headers: Request::HEADER_X_FORWARDED_FOR);
         $middleware->append(ComputesInTurn::class);
         $middleware->web(remove: [EncryptCookies::class, AddQueuedCookiesToResponse::class, StartSession::class, ShareErrorsFromSession::class, ValidateCsrfToken::class], prepend: SignedIn::class);
         $middleware->api(prepend: SignedIn::class, append: TheirsOnly::class);

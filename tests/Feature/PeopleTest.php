@@ -200,6 +200,23 @@ final class PeopleTest extends TestCase
         $this->ask('GET', '/api/me')->assertStatus(401);
     }
 
+    /** Behind what speaks TLS one who guesses keeps nobody else out; who is not behind it can claim what they like. */
+    public function testWhoAsksIsTakenFromTheProxyAlone(): void
+    {
+        $in = fn (string $from, string $password) => $this->post(self::HOST . '/sign-in', ['name' => 'Ada', 'password' => $password], ['Sec-Fetch-Site' => 'same-origin', 'X-Forwarded-For' => $from, 'X-Forwarded-Host' => 'evil.example']);
+        for ($try = 0; $try < 5; $try++) {
+            $in("10.0.0.{$try}", 'wrong')->assertStatus(422);
+        }
+        $in('10.0.0.9', self::PASSWORD)->assertStatus(429);
+        $this->travel(61)->seconds();
+        config(['trustedproxy.proxies' => ['127.0.0.1']]);
+        for ($try = 0; $try < 5; $try++) {
+            $in('10.0.0.1', 'wrong')->assertStatus(422);
+        }
+        $in('10.0.0.1', self::PASSWORD)->assertStatus(429);
+        $in('10.0.0.2', self::PASSWORD)->assertRedirect(self::HOST);
+    }
+
     public function testWhoTriesTooOftenWaits(): void
     {
         $in = fn (string $password) => $this->post(self::HOST . '/sign-in', ['name' => 'Ada', 'password' => $password], ['Sec-Fetch-Site' => 'same-origin']);
@@ -234,8 +251,16 @@ final class PeopleTest extends TestCase
         self::assertSame(2, Artisan::call('yard:person', ['name' => 'Eve', '--remove' => true]));
         self::assertTrue(Hash::check(self::PASSWORD, $this->person('Ada')->password));
         self::assertStringStartsWith('$2y$', $this->person('Ada')->password, 'only its hash is kept');
-        self::assertSame(0, Artisan::call('yard:person', ['name' => 'Ada', '--remove' => true]));
-        self::assertNull($shot->refresh()->owner_id, 'what was theirs is everybody’s');
+        // Nothing of theirs is laid open without being asked for.
+        foreach ([[], ['--to' => 'Eve'], ['--to' => 'Ada']] as $whose) {
+            self::assertSame(2, Artisan::call('yard:person', ['name' => 'Ada', '--remove' => true, ...$whose]));
+            self::assertSame($this->person('Ada')->id, $shot->refresh()->owner_id);
+        }
+        self::assertSame(0, Artisan::call('yard:person', ['name' => 'Ada', '--remove' => true, '--to' => 'Bo']));
+        self::assertSame($this->person('Bo')->id, $shot->refresh()->owner_id);
+        self::assertSame(0, Artisan::call('yard:person', ['name' => 'Bo', '--remove' => true, '--everybody' => true]));
+        self::assertNull($shot->refresh()->owner_id);
+        self::assertSame(0, Artisan::call('yard:person', ['name' => 'Cy', '--remove' => true]), 'who has none just goes');
         // As it is used: one line from a pipe.
         exec('echo "hunter two is long" | DB_DATABASE=' . escapeshellarg(config()->string('database.connections.sqlite.database')) . ' ' . escapeshellarg(base_path('bin/php')) . ' ' . escapeshellarg(base_path('artisan')) . ' yard:person Di 2>&1', $lines, $code);
         self::assertSame([0, ['Di can sign in.']], [$code, $lines]);

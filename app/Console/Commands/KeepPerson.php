@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Console\Commands;
 
 use App\Models\Person;
+use App\Models\Shot;
 use Illuminate\Console\Command;
 use Illuminate\Support\Facades\DB;
 
@@ -15,7 +16,9 @@ final class KeepPerson extends Command
 
     protected $signature = 'yard:person
         {name? : Name; none lists all}
-        {--remove : Takes the person out; their shots are everybody\'s then}';
+        {--remove : Takes the person out}
+        {--to= : Whose the shots of the one who is taken out are then}
+        {--everybody : They are everybody\'s then}';
 
     protected $description = 'Let somebody sign in, give them another password, or take them out';
 
@@ -53,9 +56,27 @@ final class KeepPerson extends Command
         if ($person === null) {
             return $this->refused("There is nobody called {$name}.");
         }
-        DB::table('sessions')->where('user_id', $person->id)->delete();
-        $person->delete();
-        $this->line("{$name} is out; their shots are everybody's.");
+        $shots = Shot::withTrashed()->where('owner_id', $person->id);
+        $count = $shots->count();
+        $to = $this->option('to');
+        $heir = is_string($to) ? Person::query()->where('name', $to)->whereKeyNot($person->id)->first() : null;
+        if (is_string($to) && $heir === null) {
+            return $this->refused("There is nobody else called {$to}.");
+        }
+        // Nobody said of a shot of theirs that all may see it.
+        if ($count > 0 && $heir === null && $this->option('everybody') !== true) {
+            return $this->refused("{$name} has {$count} shots, deleted ones among them. Say whose they are then: --to=NAME or --everybody.");
+        }
+        DB::transaction(static function () use ($person, $shots, $heir): void {
+            $shots->update(['owner_id' => $heir?->id]);
+            DB::table('sessions')->where('user_id', $person->id)->delete();
+            $person->delete();
+        });
+        $this->line("{$name} is out" . match (true) {
+            $count === 0 => '.',
+            $heir !== null => "; their shots are {$heir->name}'s.",
+            default => "; their shots are everybody's.",
+        });
 
         return self::SUCCESS;
     }
