@@ -8,7 +8,6 @@ use App\Models\Export;
 use App\Models\Shot as ShotModel;
 use App\Support\StoreFull;
 use App\Support\WorkerId;
-use ErrorException;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Queue\Queueable;
 use RuntimeException;
@@ -39,7 +38,7 @@ final class WriteExport implements ShouldQueue
     public function handle(Pipeline $pipeline): void
     {
         $owner = WorkerId::own();
-        $taken = Export::where('id', $this->exportId)->where('status', 'queued')->update(['status' => 'running', 'owner' => $owner, 'started_at' => microtime(true)]);
+        $taken = StoreFull::waiting(fn (): int => Export::where('id', $this->exportId)->where('status', 'queued')->update(['status' => 'running', 'owner' => $owner, 'started_at' => microtime(true)]));
         $export = Export::find($this->exportId);
         if ($taken !== 1 || $export === null) {
             return;
@@ -53,7 +52,7 @@ final class WriteExport implements ShouldQueue
             $this->end($owner, 'failed', $error->getMessage());
         } catch (Throwable $error) {
             // PHP warns of what could not be written, and the framework throws its warnings.
-            if ($error instanceof ErrorException && str_contains($error->getMessage(), 'No space left')) {
+            if (StoreFull::isBehind($error)) {
                 $this->end($owner, 'failed', StoreFull::whileKeeping('The file')->getMessage());
 
                 return;
@@ -98,6 +97,6 @@ final class WriteExport implements ShouldQueue
 
     private function end(string $owner, string $status, ?string $error = null): void
     {
-        Export::where('id', $this->exportId)->where('owner', $owner)->where('status', 'running')->update(['status' => $status, 'error' => $error, 'owner' => null]);
+        StoreFull::waiting(fn (): int => Export::where('id', $this->exportId)->where('owner', $owner)->where('status', 'running')->update(['status' => $status, 'error' => $error, 'owner' => null]));
     }
 }

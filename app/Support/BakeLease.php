@@ -10,7 +10,8 @@ use App\Models\Bake;
 
 /**
  * A worker's right to write a bake. It ends with the worker: on the same machine at once, on another when the lease runs out,
- * since it is renewed several times a second. A worker that lives keeps it, however long a step of its work takes.
+ * since it is renewed several times a second. A worker that lives keeps it, however long a step of its work takes; where the
+ * database has no room it waits, and goes on by itself.
  */
 final class BakeLease implements Lease
 {
@@ -32,8 +33,8 @@ final class BakeLease implements Lease
         $owner = WorkerId::own();
         $now = microtime(true);
         $seconds = (float) config()->integer('yard.lease_seconds');
-        $taken = Bake::where('id', $bake->id)->whereIn('status', ['queued', 'running'])->where('owner', $bake->owner)
-            ->update(['owner' => $owner, 'lease_until' => $now + $seconds, 'status' => 'running', 'started_at' => $now, 'frames_done' => 0]);
+        $taken = StoreFull::waiting(static fn (): int => Bake::where('id', $bake->id)->whereIn('status', ['queued', 'running'])->where('owner', $bake->owner)
+            ->update(['owner' => $owner, 'lease_until' => $now + $seconds, 'status' => 'running', 'started_at' => $now, 'frames_done' => 0]));
 
         return $taken === 1 ? new self($bake->id, $owner, $seconds) : null;
     }
@@ -79,6 +80,6 @@ final class BakeLease implements Lease
     /** @param array<string, mixed> $values */
     private function update(array $values): int
     {
-        return Bake::where('id', $this->bakeId)->where('owner', $this->owner)->update($values);
+        return StoreFull::waiting(fn (): int => Bake::where('id', $this->bakeId)->where('owner', $this->owner)->update($values));
     }
 }

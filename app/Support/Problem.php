@@ -38,6 +38,7 @@ final class Problem extends RuntimeException
             $error instanceof BreakFailed => [422, 'The prop cannot be broken this way', $error->getMessage(), []],
             $error instanceof Busy => [503, 'One moment', $error->getMessage(), []],
             $error instanceof StoreFull => [507, 'The store is full', $error->getMessage(), []],
+            StoreFull::isBehind($error) => [507, 'The store is full', StoreFull::whileKeeping('It')->getMessage(), []],
             $error instanceof Refusal => [422, 'This cannot be done', $error->getMessage(), []],
             $error instanceof ValidationException => [422, 'The request is not valid', $error->getMessage(), [
                 'errors' => array_map(

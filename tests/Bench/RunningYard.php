@@ -17,10 +17,13 @@ final class RunningYard
     /** @var resource */
     private $process;
 
-    /** @param array<string, string> $environment beside its own */
-    public function __construct(array $environment = [])
+    /**
+     * @param array<string, string> $environment beside its own
+     * @param string|null $in folder in which it makes its own; null: wherever temporary files go
+     */
+    public function __construct(array $environment = [], ?string $in = null)
     {
-        $this->folder = sys_get_temp_dir() . '/yard-bench-' . bin2hex(random_bytes(6));
+        $this->folder = ($in ?? sys_get_temp_dir()) . '/yard-bench-' . bin2hex(random_bytes(6));
         mkdir($this->folder);
         touch("{$this->folder}/yard.sqlite");
         $this->port = Processes::freePort();

@@ -10,8 +10,13 @@ use App\Models\Revision;
 use App\Models\Shot;
 use App\Support\FileStageStore;
 use App\Support\ShotBook;
+use App\Support\StoreFull;
 use App\Support\StoreKeeper;
+use Illuminate\Log\Events\MessageLogged;
 use Illuminate\Support\Carbon;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\Log;
+use PDOException;
 use Tests\TestCase;
 
 /** The store keeps what is needed and nothing else. */
@@ -145,6 +150,44 @@ final class RoomTest extends TestCase
         $this->deleteJson("/api/bakes/{$bake->id}")->assertOk()->assertJsonPath('freed', 1000);
         $this->getJson("/api/bakes/{$bake->id}")->assertNotFound();
         self::assertFileDoesNotExist($bake->framesPath());
+    }
+
+    /** A database that may not grow is what a full disk is to it. */
+    public function testAFullDiskIsSaidAndLosesNothing(): void
+    {
+        $shot = $this->shot();
+        $document = self::smallDocument();
+        $document['props'][0]['name'] = str_repeat('long ', 16);
+        $document['cues'] = array_map(static fn (int $k): array => ['id' => "c{$k}", 'name' => "Cue {$k} " . str_repeat('x', 40), 'frame' => 1], range(1, 200));
+        $save = fn () => $this->putJson("/api/shots/{$shot->id}/document", ['document' => $document], ['If-Match' => "\"{$shot->head_id}\""]);
+        DB::statement('PRAGMA max_page_count = 1');
+        $logged = [];
+        Log::listen(static function (MessageLogged $message) use (&$logged): void {
+            $logged[] = $message->message;
+        });
+        $save()->assertStatus(507)->assertJsonPath('title', 'The store is full')->assertSee('Make room on the disk that holds the store');
+        self::assertSame([], $logged, 'no fault of ours');
+        $this->getJson("/api/shots/{$shot->id}")->assertOk()->assertJsonPath('head.id', $shot->head_id);
+        DB::statement('PRAGMA max_page_count = 1000000');
+        $save()->assertOk();
+    }
+
+    /** A worker that cannot tell the database how far it is goes on as soon as there is room, and gives up for nothing but that. */
+    public function testAWorkerWaitsForRoomInTheDatabase(): void
+    {
+        $tries = 0;
+        $full = new PDOException('database or disk is full');
+        $full->errorInfo = ['HY000', 13, 'database or disk is full'];
+        self::assertSame('written', StoreFull::waiting(static function () use (&$tries, $full): string {
+            if (++$tries < 3) {
+                throw $full;
+            }
+
+            return 'written';
+        }));
+        self::assertSame(3, $tries);
+        $this->expectExceptionMessage('something else');
+        StoreFull::waiting(static fn (): never => throw new PDOException('something else'));
     }
 
     public function testWorkersSweepNowAndThen(): void
