@@ -158,7 +158,7 @@ final class RoomTest extends TestCase
         $shot = $this->shot();
         $document = self::smallDocument();
         $document['props'][0]['name'] = str_repeat('long ', 16);
-        $document['cues'] = array_map(static fn (int $k): array => ['id' => "c{$k}", 'name' => "Cue {$k} " . str_repeat('x', 40), 'frame' => 1], range(1, 200));
+        $document['cues'] = array_map(static fn (int $k): array => ['id' => "c{$k}", 'name' => "Cue {$k} " . str_repeat('x', 40), 'frame' => 1], range(1, 100));
         $save = fn () => $this->putJson("/api/shots/{$shot->id}/document", ['document' => $document], ['If-Match' => "\"{$shot->head_id}\""]);
         DB::statement('PRAGMA max_page_count = 1');
         $logged = [];
