@@ -8,7 +8,7 @@ use LogicException;
 
 /**
  * What must hold of other settings for a field to matter ("x-when"): a field is one of some values, above or below a number, a list
- * shorter than a number or not empty; a chosen kind has a trait; any of several, or (a list) all of them. A field that begins with a slash
+ * shorter than a number, a list or a text not empty; a chosen kind has a trait; any of several, or (a list) all of them. A field that begins with a slash
  * is looked up from the prop, any other beside the field itself.
  */
 final class Conditions
@@ -54,7 +54,7 @@ final class Conditions
         return match (true) {
             isset($when['above']) => is_numeric($value) && is_numeric($when['above']) && $value > $when['above'],
             isset($when['below']) => is_numeric($value) && is_numeric($when['below']) && $value < $when['below'],
-            isset($when['some']) => is_array($value) && $value !== [],
+            isset($when['some']) => (is_array($value) && $value !== []) || (is_string($value) && $value !== ''),
             isset($when['fewer']) => ! is_array($value) || count($value) < $when['fewer'],
             // Numbers may have come as 0 or as 0.0.
             default => is_array($when['is'] ?? null) && in_array(is_float($value) && floor($value) === $value ? (int) $value : $value, $when['is'], true),

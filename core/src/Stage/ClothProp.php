@@ -83,6 +83,9 @@ final class ClothProp implements VertexProp
     /** @var array{float, float, float} scale of the prop at the first frame */
     private readonly array $woven;
 
+    /** Null: it has no shape but its own. */
+    private readonly ?OtherRest $other;
+
     /**
      * @param list<Plane> $planes
      * @param float $h length of a substep that all share, s
@@ -126,6 +129,7 @@ final class ClothProp implements VertexProp
         $this->cut = $mesh->scaled($this->woven);
         $this->tears = 0.01 * $settings->float('tears');
         $this->weaker = 0.01 * $settings->float('weaker');
+        $this->other = $prop->mover->has('likens') ? OtherRest::of($prop, $places, $this->woven, $others) : null;
         $this->seams = $prop->pattern->has('patches') && $this->tears > 0.0 ? Seams::between($this->cut, self::pieceOf($broken), $fabric->shear) : null;
         $this->heldThen = $this->held->now();
         $weave = $this->weave();
@@ -152,7 +156,32 @@ final class ClothProp implements VertexProp
 
     private function put(Weave $weave): Cloth
     {
-        return new Cloth($weave, $this->fabric, $this->floors, $this->h, $this->ofNodes($this->heldThen), $this->pose(1.0));
+        $cloth = new Cloth($weave, $this->fabric, $this->floors, $this->h, $this->ofNodes($this->heldThen), $this->pose(1.0));
+        if ($this->other !== null) {
+            $this->shape($cloth, 1.0, 1.0);
+            $cloth->lie($this->pose(1.0));
+        }
+
+        return $cloth;
+    }
+
+    /** Draws it into the other shape as far as its weight has come; without one wholly. */
+    private function shape(Cloth $cloth, float $from, float $to): void
+    {
+        if ($this->other !== null) {
+            $was = $this->other->at($from, $this->timing->felt(...));
+            $cloth->take($this->byNodes($was), $this->byNodes($this->other->at($to, $this->timing->felt(...))));
+        }
+    }
+
+    /**
+     * @param array{list<float>, list<float>, list<float>} $places
+     *
+     * @return array{array<int, float>, array<int, float>, array<int, float>}
+     */
+    private function byNodes(array $places): array
+    {
+        return [$this->ofNodes($places[0]), $this->ofNodes($places[1]), $this->ofNodes($places[2])];
     }
 
     /** What has been stretched too far comes apart. */
@@ -228,6 +257,7 @@ final class ClothProp implements VertexProp
         [$x, $y, $z] = $this->cloth->axes();
         $pushes = $forces->at($x, $y, $z, array_fill(0, count($x), $group), $from, $dt, fn (): array => array_values($this->ofNodes($this->timing->felt($from))));
         $this->swell($from);
+        $this->shape($this->cloth, $from, $to);
         $this->cloth->begin($pushes, $dt, $others, $this->held->feels());
     }
 
@@ -319,7 +349,7 @@ final class ClothProp implements VertexProp
     /** @return array<string, mixed> */
     public function save(): array
     {
-        return ['cloth' => $this->cloth->save(), ...$this->held->save(), ...$this->seams === null ? [] : ['seams' => $this->seams->save() + ['held' => $this->heldThen]]];
+        return ['cloth' => $this->cloth->save(), ...$this->held->save(), ...$this->other?->save() ?? [], ...$this->seams === null ? [] : ['seams' => $this->seams->save() + ['held' => $this->heldThen]]];
     }
 
     public function restore(State $saved): void
@@ -332,6 +362,10 @@ final class ClothProp implements VertexProp
             $this->cloth = $this->put($this->weave());
         }
         $this->cloth->holdBy($this->ofNodes($this->held->now()));
+        if ($this->other !== null) {
+            $places = $this->byNodes($this->other->restore($saved));
+            $this->cloth->take($places, $places);
+        }
         $this->cloth->restore($saved->part('cloth'));
         $this->swells = true;
     }

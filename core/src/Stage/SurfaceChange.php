@@ -26,6 +26,15 @@ final class SurfaceChange
         return $prop->mover->has('likens') ? [self::toShape($prop, $at, $surfaces), $settings->animated('amount'), 0.01] : [self::intoBumps($prop, $at, $surfaces), $settings->animated('height'), 1.0];
     }
 
+    /** @return list<mixed> what decides the shape that a prop is to take, beside its own */
+    public static function others(Prop $prop, Surfaces $surfaces): array
+    {
+        $other = $prop->mover->has('likens') ? $prop->others[$prop->mover->settings->string('shape')] ?? null : null;
+        $place = static fn (Prop $of): array => [$of->transform->positionAt(1.0), $of->transform->rotationAt(1.0), $of->transform->scaleAt(1.0)];
+
+        return $other === null ? [] : [$surfaces->hash($other), $place($other), $place($prop)];
+    }
+
     /**
      * Along the direction the surface faces, as far as bumps are high there; all depends on the place alone.
      *

@@ -123,4 +123,87 @@ final class MorphTest extends TestCase
             }
         }
     }
+
+    /**
+     * Cloth that takes the shape of another from frame 5 to 15, without weight or air.
+     *
+     * @param array<string, mixed> $source of the cloth
+     * @param array<string, mixed> $shape of the other
+     * @param array<string, mixed> $cloth
+     * @param array<string, mixed> $prop
+     *
+     * @return list<Frame>
+     */
+    private static function cloth(array $source, array $shape, array $cloth = [], array $prop = [], int $frames = 60): array
+    {
+        $amount = ['keys' => [['frame' => 5, 'value' => 0, 'ease' => 'linear'], ['frame' => 15, 'value' => 100]]];
+
+        return self::frames(Shot::read(['version' => 2, 'frames' => $frames, 'forces' => [], 'planes' => [], 'props' => [[
+            'id' => 'a', 'name' => 'A', 'source' => $source, 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 1]],
+            'motion' => ['mover' => 'cloth', 'cloth' => ['shape' => 'b', 'amount' => $amount, 'damping' => 3, 'drag' => 0, ...$cloth]], ...$prop,
+        ], ['id' => 'b', 'name' => 'B', 'on' => false, 'source' => $shape, 'position' => ['x' => 0.0], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never']]]]));
+    }
+
+    /** What is held wholly is at each frame where changing shape alone has it. */
+    public function testHeldClothGoesIntoTheOtherShape(): void
+    {
+        $ball = static fn (float $width): array => ['kind' => 'ball', 'ball' => ['width' => $width, 'divisions' => 8]];
+        $frames = self::cloth($ball(1.0), $ball(2.0), ['feelsItself' => false], ['release' => ['trigger' => 'never']], 20);
+        foreach ([1 => 0.0, 5 => 0.0, 10 => 0.5, 15 => 1.0, 20 => 1.0] as $n => $share) {
+            self::assertBall(self::places($frames[$n - 1]), 0.0, 0.5 + 0.5 * $share, "frame {$n}");
+        }
+    }
+
+    /** What hangs free becomes as wide as the other sheet, with no more stretch than cloth has. */
+    public function testFreeClothIsDrawnIntoTheOtherSize(): void
+    {
+        $sheet = static fn (float $width, float $depth): array => ['kind' => 'sheet', 'sheet' => ['width' => $width, 'depth' => $depth, 'divisions' => 10]];
+        $frames = self::cloth($sheet(1.0, 1.0), $sheet(1.5, 0.8));
+        // However it lies: along its rows and its columns.
+        $start = self::places($frames[0]);
+        $places = self::places($frames[59]);
+        $sums = [0.0, 0.0];
+        foreach ($start as $i => $a) {
+            foreach ($start as $j => $b) {
+                if (abs(abs($a[0] - $b[0]) + abs($a[2] - $b[2]) - 0.1) < 1e-6) {
+                    $sums[abs($a[0] - $b[0]) > 0.05 ? 0 : 1] += 0.5 * sqrt(($places[$i][0] - $places[$j][0]) ** 2 + ($places[$i][1] - $places[$j][1]) ** 2 + ($places[$i][2] - $places[$j][2]) ** 2) / 11.0;
+                }
+            }
+        }
+        self::assertEqualsWithDelta([1.5, 0.8], $sums, 0.01);
+    }
+
+    /** A straight tube becomes one with a waist: hinges are as bent as there, and the free tube has its waist. */
+    public function testFreeClothIsBentIntoTheOtherShape(): void
+    {
+        $tube = static fn (float $waist): array => ['kind' => 'lathe', 'lathe' => ['divisions' => 16, 'profile' => [[0.0, 0.0], [0.2, 0.0], [0.2, 0.15], [$waist, 0.3], [0.2, 0.45], [0.2, 0.6], [0.0, 0.6]]]];
+        $radius = static function (Frame $frame): float {
+            $middle = array_filter(self::places($frame), static fn (array $p): bool => abs($p[1] - 0.3) < 0.04);
+
+            return array_sum(array_map(static fn (array $p): float => hypot($p[0], $p[2]), $middle)) / count($middle);
+        };
+        $frames = self::cloth($tube(0.2), $tube(0.1), ['feelsItself' => false, 'overhang' => 1.0]);
+        self::assertEqualsWithDelta(0.2, $radius($frames[0]), 0.002);
+        self::assertEqualsWithDelta(0.1, $radius($frames[59]), 0.015);
+    }
+
+    /** By its weight only where that has come; nothing jumps at the first frame where it is there already. */
+    public function testClothTakesTheShapeAsFarAsItsWeightHasCome(): void
+    {
+        $sheet = static fn (float $width): array => ['kind' => 'sheet', 'sheet' => ['width' => $width, 'depth' => 0.5, 'divisions' => 12]];
+        $half = ['weight' => ['stack' => [['source' => 'zone', 'zone' => ['shape' => 'box', 'at' => ['x' => 0.5, 'y' => 0.0, 'z' => 0.0], 'size' => ['x' => 1.0, 'y' => 1.0, 'z' => 2.0], 'softness' => 0.0]]]]];
+        $frames = self::cloth($sheet(1.0), $sheet(1.5), ['amount' => 100], $half, 30);
+        [$first, $last] = [array_column(self::places($frames[0]), 0), array_column(self::places($frames[29]), 0)];
+        self::assertEqualsWithDelta(-0.5, min($first), 1e-6);
+        self::assertEqualsWithDelta(0.75, max($first), 1e-6, 'at once');
+        self::assertEqualsWithDelta(1.25, max($last) - min($last), 0.02, 'and it stays so');
+    }
+
+    public function testClothSaysWhenTheOtherIsOfOtherTriangles(): void
+    {
+        $sheet = static fn (int $divisions): array => ['kind' => 'sheet', 'sheet' => ['divisions' => $divisions]];
+        $this->expectException(BreakFailed::class);
+        $this->expectExceptionMessage('it takes a prop of the very same triangles');
+        self::cloth($sheet(4), $sheet(5));
+    }
 }

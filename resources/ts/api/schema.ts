@@ -211,7 +211,7 @@ export function holds(condition: Condition, beside: Values, top: Values): boolea
     return chosen(ownerOf(condition.choice, beside, top), last(condition.choice)).has(condition.trait);
   const value = ownerOf(condition.field, beside, top)[last(condition.field)];
   if ('is' in condition) return condition.is.includes(value);
-  if ('some' in condition) return Array.isArray(value) && value.length > 0;
+  if ('some' in condition) return (Array.isArray(value) || typeof value === 'string') && value.length > 0;
   if ('below' in condition) return Number(value) < condition.below;
   if ('fewer' in condition) return !Array.isArray(value) || value.length < condition.fewer;
   return Number(value) > condition.above;

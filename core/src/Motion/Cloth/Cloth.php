@@ -65,8 +65,10 @@ final class Cloth
     /** @var array<int, float> what $most is before it grows */
     private array $mostWoven = [];
 
-    /** @var list<float> how many times as long as it was woven the cloth is at each vertex */
+    /** @var list<float> how many times as long as at rest the cloth is at each vertex */
     private array $grown;
+
+    private RestShape $shape;
 
     /** Whether it has no rim. */
     private readonly bool $closed;
@@ -105,7 +107,7 @@ final class Cloth
     /** Null: it does not feel itself. */
     private readonly ?SelfContact $itself;
 
-    private readonly Holding $holder;
+    private Holding $holder;
 
     /**
      * @param list<PlaneContact> $planes
@@ -138,6 +140,7 @@ final class Cloth
         $this->mostWoven = $this->most;
         $this->closed = self::isClosed($weave);
         $this->length = $weave->length;
+        $this->shape = RestShape::woven($weave);
         $this->grown = array_fill(0, $weave->count(), 1.0);
         foreach ($weave->rigidity as $rigidity) {
             // As the edges: one way alone, even the other way each time, lets stiff cloth blow up.
@@ -146,8 +149,7 @@ final class Cloth
         $this->itself = $fabric->feelsItself ? new SelfContact($weave, $fabric->friction) : null;
         $this->contacts = new Contacts($weave, $fabric, $planes, $this->meanMass, $h);
         $this->holder = new Holding($weave->x, $weave->y, $weave->z, $h);
-        [$this->x, $this->y, $this->z] = $this->holder->posed($pose);
-        [$this->px, $this->py, $this->pz] = [$this->x, $this->y, $this->z];
+        $this->lie($pose);
         $this->hold = array_fill(0, $weave->count(), 0.0);
         $random = RandomStream::named(0, 'uneven cloth');
         for ($i = 0; $i < $weave->count(); $i++) {
@@ -209,7 +211,7 @@ final class Cloth
     /** @return list<float> how many times as long as it was woven the cloth is at each vertex */
     public function grown(): array
     {
-        return $this->grown;
+        return $this->shape->times($this->grown);
     }
 
     /**
@@ -234,13 +236,13 @@ final class Cloth
         $this->hold = $hold;
         if ($this->w !== $before) {
             foreach ($this->levels as $level) {
-                $level->settle($this->w, $this->grown);
+                $level->settle($this->w, $this->shape, $this->grown);
             }
         }
     }
 
     /**
-     * From now on the cloth is so many times as long as it was woven at each vertex; an edge is as its ends are on average.
+     * From now on the cloth is so many times as long as at rest at each vertex; an edge is as its ends are on average.
      *
      * @param list<float> $times
      */
@@ -250,19 +252,52 @@ final class Cloth
             return;
         }
         $this->grown = $times;
+        $this->measure();
+    }
+
+    /**
+     * From now on it wants to be in another shape: what is held is held there, edges are as long and hinges as bent as there.
+     *
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $was places of its vertices when the next substep begins, in the prop's axes, m
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $is when it ends
+     */
+    public function take(array $was, array $is): void
+    {
+        $this->holder = new Holding(...$is, h: $this->h, was: $was);
+        if ($is !== [$this->shape->x, $this->shape->y, $this->shape->z]) {
+            $this->shape = RestShape::drawn($this->weave, ...$is);
+            $this->measure();
+        }
+    }
+
+    /**
+     * Begins as it is at rest.
+     *
+     * @param Pose $pose of the prop
+     */
+    public function lie(array $pose): void
+    {
+        [$this->x, $this->y, $this->z] = $this->holder->posed($pose);
+        [$this->px, $this->py, $this->pz] = [$this->x, $this->y, $this->z];
+    }
+
+    /** How long everything is, in the shape it has at rest and as far as it has grown. */
+    private function measure(): void
+    {
         $weave = $this->weave;
+        [$times, $length] = [$this->grown, $this->shape->length];
         for ($a = 0, $n = $weave->count(); $a < $n; $a++) {
             for ($c = $weave->first[$a], $end = $weave->first[$a + 1]; $c < $end; $c++) {
                 $by = 0.5 * ($times[$a] + $times[$weave->other[$c]]);
-                $this->length[$c] = $by * $weave->length[$c];
-                $this->most[$c] = $by * $this->mostWoven[$c];
+                $this->length[$c] = $by * $length[$c];
+                $this->most[$c] = $by * $this->mostWoven[$c] * ($length[$c] / $weave->length[$c]);
             }
         }
         foreach ($this->levels as $level) {
-            $level->settle($this->w, $times);
+            $level->settle($this->w, $this->shape, $times);
         }
-        $this->tethers->grow(max([0.0, ...$times]));
-        $this->itself?->grow($times);
+        $this->tethers->grow($this->shape->most * max([0.0, ...$times]));
+        $this->itself?->grow($this->shape->least($times));
     }
 
     /** @param list<float> $pressure on the inside of each vertex from the next step on, Pa; none: there is none */
@@ -422,7 +457,7 @@ final class Cloth
     {
         [$a, $b, $c, $d] = $this->weave->hinge;
         [$p, $q, $r, $s] = $this->weave->factor;
-        Hinges::sweep($this->x, $this->y, $this->z, $this->w, $a, $b, $c, $d, $p, $q, $r, $s, $this->weave->rest, $this->hingeCompliance, $back);
+        Hinges::sweep($this->x, $this->y, $this->z, $this->w, $a, $b, $c, $d, $p, $q, $r, $s, $this->shape->rest, $this->hingeCompliance, $back);
     }
 
     /** Ends a frame: what is still too long is taken back, without a change of speed, and nothing stands in anything. */

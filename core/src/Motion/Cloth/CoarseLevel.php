@@ -184,24 +184,37 @@ final class CoarseLevel
      * What is held has changed: held points stand at their vertex, free ones at the average, and lengths are between these.
      *
      * @param array<int, float> $w inverse masses of the vertices
-     * @param list<float> $grown how many times as long as it was woven the cloth is at each vertex
+     * @param RestShape $shape it has
+     * @param list<float> $grown how many times as long as there it is at each vertex
      */
-    public function settle(array $w, array $grown): void
+    public function settle(array $w, RestShape $shape, array $grown): void
     {
-        [$x, $y, $z] = $this->points($this->weave->x, $this->weave->y, $this->weave->z, $w);
+        [$x, $y, $z] = $this->points($shape->x, $shape->y, $shape->z, $w);
         $this->length = [];
         foreach ($this->point as $a => $v) {
             for ($c = $this->first[$a]; $c < $this->first[$a + 1]; $c++) {
                 $b = $this->other[$c];
                 $now = sqrt(($x[$a] - $x[$b]) ** 2 + ($y[$a] - $y[$b]) ** 2 + ($z[$a] - $z[$b]) ** 2);
                 $u = $this->point[$b];
-                $straight = sqrt(
-                    ($this->weave->x[$v] - $this->weave->x[$u]) ** 2 + ($this->weave->y[$v] - $this->weave->y[$u]) ** 2 + ($this->weave->z[$v] - $this->weave->z[$u]) ** 2,
-                );
-                $bent = $this->way[$c] > self::STRAIGHT * $straight;
-                $this->length[] = 0.5 * ($grown[$v] + $grown[$u]) * ($bent ? max($now, $this->way[$c]) : $now);
+                $woven = self::straight($this->weave->x, $this->weave->y, $this->weave->z, $v, $u);
+                $way = $this->way[$c];
+                if ($way > self::STRAIGHT * $woven) {
+                    // Over the cloth it has become longer as it has straight through.
+                    $now = max($now, $shape->times === null || $woven <= 0.0 ? $way : $way * self::straight($shape->x, $shape->y, $shape->z, $v, $u) / $woven);
+                }
+                $this->length[] = 0.5 * ($grown[$v] + $grown[$u]) * $now;
             }
         }
+    }
+
+    /**
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     */
+    private static function straight(array $x, array $y, array $z, int $v, int $u): float
+    {
+        return sqrt(($x[$v] - $x[$u]) ** 2 + ($y[$v] - $y[$u]) ** 2 + ($z[$v] - $z[$u]) ** 2);
     }
 
     /**

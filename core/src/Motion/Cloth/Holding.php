@@ -22,8 +22,9 @@ final readonly class Holding
      * @param array<int, float> $ry
      * @param array<int, float> $rz
      * @param float $h length of a substep, s
+     * @param array{array<int, float>, array<int, float>, array<int, float>}|null $was their places when the substep begins, if they are others
      */
-    public function __construct(private array $rx, private array $ry, private array $rz, private float $h)
+    public function __construct(private array $rx, private array $ry, private array $rz, private float $h, private ?array $was = null)
     {
     }
 
@@ -79,6 +80,7 @@ final readonly class Holding
         [$n0, $n1, $n2, $n3, $n4, $n5, $n6, $n7, $n8] = self::matrix($was);
         [[$tx, $ty, $tz], [$ox, $oy, $oz]] = [$is[0], $was[0]];
         [$rx, $ry, $rz] = [$this->rx, $this->ry, $this->rz];
+        [$sx, $sy, $sz] = $this->was ?? [$rx, $ry, $rz];
         foreach ($held as $i) {
             $a = $rx[$i];
             $b = $ry[$i];
@@ -86,6 +88,9 @@ final readonly class Holding
             $u = $m0 * $a + $m1 * $b + $m2 * $c + $tx;
             $v = $m3 * $a + $m4 * $b + $m5 * $c + $ty;
             $w = $m6 * $a + $m7 * $b + $m8 * $c + $tz;
+            $a = $sx[$i];
+            $b = $sy[$i];
+            $c = $sz[$i];
             $p = $n0 * $a + $n1 * $b + $n2 * $c + $ox;
             $q = $n3 * $a + $n4 * $b + $n5 * $c + $oy;
             $r = $n6 * $a + $n7 * $b + $n8 * $c + $oz;

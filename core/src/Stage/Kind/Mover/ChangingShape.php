@@ -11,6 +11,7 @@ use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Stage\Kind\Carries;
 use YardBreak\Core\Stage\Kind\GoesByOthers;
 use YardBreak\Core\Stage\Kind\MoverKind;
+use YardBreak\Core\Stage\SurfaceChange;
 use YardBreak\Core\Stage\Surfaces;
 use YardBreak\Core\Stage\SwellMover;
 use YardBreak\Core\Stage\SwellProp;
@@ -33,9 +34,6 @@ final class ChangingShape implements MoverKind, Carries, GoesByOthers
 
     public static function others(Prop $prop, Surfaces $surfaces): array
     {
-        $other = $prop->others[$prop->mover->settings->string('shape')] ?? null;
-        $place = static fn (Prop $of): array => [$of->transform->positionAt(1.0), $of->transform->rotationAt(1.0), $of->transform->scaleAt(1.0)];
-
-        return $other === null ? [] : [$surfaces->hash($other), $place($other), $place($prop)];
+        return SurfaceChange::others($prop, $surfaces);
     }
 }

@@ -9,12 +9,14 @@ use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Stage\BrokenProp;
 use YardBreak\Core\Stage\ClothProp;
+use YardBreak\Core\Stage\Kind\GoesByOthers;
 use YardBreak\Core\Stage\Kind\MoverKind;
+use YardBreak\Core\Stage\SurfaceChange;
 use YardBreak\Core\Stage\Surfaces;
 use YardBreak\Core\Stage\VertexMover;
 
 /** It hangs, folds and falls as cloth. */
-final class ClothSheets implements MoverKind
+final class ClothSheets implements MoverKind, GoesByOthers
 {
     public static function make(Shot $shot, array $props, array $broken, Surfaces $others): Mover
     {
@@ -22,5 +24,10 @@ final class ClothSheets implements MoverKind
         $cloths = array_map(static fn (Prop $prop, BrokenProp $pieces): ClothProp => new ClothProp($prop, $pieces, $shot->planes, $h, $others), $props, $broken);
 
         return new VertexMover($shot, $props, $cloths, $others);
+    }
+
+    public static function others(Prop $prop, Surfaces $surfaces): array
+    {
+        return SurfaceChange::others($prop, $surfaces);
     }
 }
