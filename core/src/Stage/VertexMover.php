@@ -15,6 +15,7 @@ use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Steps;
 use YardBreak\Core\Motion\Surface\Bending;
 use YardBreak\Core\Motion\Surface\BendingContact;
+use YardBreak\Core\Motion\Surface\Edges;
 use YardBreak\Core\Motion\Track;
 
 /** Props of a shot whose vertices move. They take their substeps after those whose surfaces they touch. */
@@ -34,6 +35,9 @@ final class VertexMover implements Mover
 
     /** @var array<int, list<float>> places of the props' vertices in the frame written last */
     private array $shown = [];
+
+    /** @var array<int, Edges> of each prop that has met another */
+    private array $edges = [];
 
     /** @var list<array{int, int, BendingContact}> between its props, for the step under way */
     private array $contacts = [];
@@ -98,7 +102,7 @@ final class VertexMover implements Mover
         foreach ($this->props as $k => $prop) {
             $prop->begin($this->forces, $k, $from, $to, $dt, $colliders);
         }
-        $this->contacts = count($this->props) > 1 ? self::between(array_map(static fn (VertexProp $prop): Bending => $prop->bending(), $this->props), $dt) : [];
+        $this->contacts = count($this->props) > 1 ? $this->between(array_map(static fn (VertexProp $prop): Bending => $prop->bending(), $this->props), $dt) : [];
     }
 
     /**
@@ -107,7 +111,7 @@ final class VertexMover implements Mover
      *
      * @return list<array{int, int, BendingContact}> numbers of the one and of the other
      */
-    private static function between(array $surfaces, float $dt): array
+    private function between(array $surfaces, float $dt): array
     {
         $contacts = $trees = [];
         $travel = array_map(static fn (Bending $surface): float => $surface->travel($dt), $surfaces);
@@ -123,7 +127,11 @@ final class VertexMover implements Mover
                     continue;
                 }
                 $trees[$j] ??= SurfaceTree::of(new TriangleMesh(array_values($other->x), array_values($other->y), array_values($other->z), array_values($other->triangles)), $other->closed);
-                $contact = BendingContact::of($one, $other, $trees[$j], $reach);
+                // They hang together otherwise once something is torn.
+                if (($this->edges[$i] ?? null)?->triangles !== $one->triangles) {
+                    $this->edges[$i] = Edges::of($one->triangles);
+                }
+                $contact = BendingContact::of($one, $other, $this->edges[$i], $trees[$j], $reach);
                 array_push($contacts, ...($contact === null ? [] : [[$i, $j, $contact]]));
             }
         }

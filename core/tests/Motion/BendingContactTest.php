@@ -100,6 +100,26 @@ final class BendingContactTest extends TestCase
         self::assertLessThan(self::along($frames[1], 'held', 1)[1] - 0.01, self::along($frames[60], 'held', 1)[1], 'and weighs it down');
     }
 
+    /** A sheet falls over a soft box whose edges are far longer than its own: between its vertices no edge comes through, and none of its rim. */
+    public function testEdgesDoNotComeThrough(): void
+    {
+        $cube = self::cube('cube', ['y' => 0.16], ['stiffness' => 60, 'damping' => 2]);
+        $cube['source']['box']['divisions'] = 1;
+        $frames = self::frames(48, [self::sheet('sheet', 0.7, 8, 0.4, ['rotation' => ['y' => 25], 'motion' => ['mover' => 'cloth', 'cloth' => ['damping' => 1, 'gap' => 0.004]]]), $cube], ['planes' => [['id' => 'f', 'name' => 'Floor']]]);
+        $box = array_values(Solids::box(0.3, 0.3, 0.3, 1)->triangles);
+        $crossed = [];
+        foreach ($frames as $n => $frame) {
+            [$sheet, $below] = array_map(static fn (string $id): array => array_map(static fn (array $p): array => [(float) $p[0], (float) $p[1], (float) $p[2]], array_chunk($frame->of($id, Track::VERTICES), 3)), ['sheet', 'cube']);
+            $count = Crossings::count($sheet, self::triangles(8), $below, $box);
+            if ($count > 0) {
+                $crossed[$n] = $count;
+            }
+        }
+        self::assertSame([], $crossed, 'crossings by frame');
+        self::assertLessThan(0.2, self::along($frames[48], 'sheet', 1)[0], 'it hangs over');
+        self::assertGreaterThan(0.25, self::along($frames[48], 'sheet', 1)[2], 'and lies on it');
+    }
+
     /** Soft on soft: the upper one comes to rest on the lower, both squashed a little. */
     #[Group('long')]
     public function testACubeRestsOnACube(): void

@@ -7,8 +7,8 @@ namespace YardBreak\Core\Motion\Surface;
 use YardBreak\Core\Mesh\SurfaceTree;
 
 /**
- * Vertices of one surface that bends against the triangles of another, for the length of a step. Each vertex that may come near keeps
- * the triangle it was nearest to and the side it was on; vertex and triangle push each other by their masses.
+ * Vertices of one surface that bends, and points along its sharp edges, against the triangles of another, for the length of a step. Each
+ * that may come near keeps the triangle it was nearest to and the side it was on; it and the triangle push each other by their masses.
  */
 final class BendingContact
 {
@@ -18,45 +18,62 @@ final class BendingContact
     /** No vertex counts as lighter than the other side by more than this many times: light cloth is to bear heavy things. */
     private const LIGHTER = 3.0;
 
+    /** Points along sharp edges are so many gaps apart: what is between two of them sinks in by a fraction of the gap. */
+    private const SPACING = 1.0;
+
     /** What is beside its triangle by no more than this share of it still counts as over it: it slides while a step goes on. */
     private const BESIDE = 0.25;
 
     /**
-     * @param list<int> $vertices of the one
+     * @param list<int> $from of the one: a vertex, or the one end of an edge
+     * @param list<int> $to the same vertex, or the other end
+     * @param list<float> $share how far it is from there to there
      * @param list<int> $faces of the other, the nearest of each
      * @param list<float> $sides 1 or -1: on which side of it
      * @param list<bool> $inside whether it was inside
      */
-    private function __construct(private readonly array $vertices, private readonly array $faces, private readonly array $sides, private readonly array $inside, private readonly float $gap, private readonly float $friction)
+    private function __construct(private readonly array $from, private readonly array $to, private readonly array $share, private readonly array $faces, private readonly array $sides, private readonly array $inside, private readonly float $gap, private readonly float $friction)
     {
     }
 
-    /** @param float $reach how far both may come towards each other in the step, m */
-    public static function of(Bending $one, Bending $other, SurfaceTree $tree, float $reach): ?self
+    /**
+     * @param Edges $edges of the one
+     * @param float $reach how far both may come towards each other in the step, m
+     */
+    public static function of(Bending $one, Bending $other, Edges $edges, SurfaceTree $tree, float $reach): ?self
     {
         $gap = max($one->gap, $other->gap);
         $limit = $gap + $reach;
         [[$lx, $ly, $lz], [$hx, $hy, $hz]] = $tree->bounds();
-        $vertices = $faces = $sides = $inside = [];
-        foreach ($one->x as $i => $x) {
-            $y = $one->y[$i];
-            $z = $one->z[$i];
-            if ($x < $lx - $limit || $x > $hx + $limit || $y < $ly - $limit || $y > $hy + $limit || $z < $lz - $limit || $z > $hz + $limit) {
-                continue;
+        [$i, $j, $t] = $edges->points($one, self::SPACING * $gap);
+        $all = array_keys($one->x);
+        $from = $to = $share = $faces = $sides = $inside = [];
+        foreach ([[$all, $all, array_fill(0, count($all), 0.0)], [$i, $j, $t]] as [$i, $j, $t]) {
+            foreach ($i as $k => $a) {
+                $b = $j[$k];
+                $s = $t[$k];
+                $x = $one->x[$a] + $s * ($one->x[$b] - $one->x[$a]);
+                $y = $one->y[$a] + $s * ($one->y[$b] - $one->y[$a]);
+                $z = $one->z[$a] + $s * ($one->z[$b] - $one->z[$a]);
+                if ($x < $lx - $limit || $x > $hx + $limit || $y < $ly - $limit || $y > $hy + $limit || $z < $lz - $limit || $z > $hz + $limit) {
+                    continue;
+                }
+                $triangle = $tree->nearest($x, $y, $z, $limit, -1);
+                if ($triangle < 0) {
+                    continue;
+                }
+                $tree->look($triangle, $x, $y, $z);
+                [$nx, $ny, $nz] = $tree->facing($triangle, $x, $y, $z);
+                $from[] = $a;
+                $to[] = $b;
+                $share[] = $s;
+                $faces[] = $tree->seat($triangle, $x, $y, $z)[0];
+                $inside[] = $tree->distance < 0.0;
+                $sides[] = $other->closed || $nx * $tree->nx + $ny * $tree->ny + $nz * $tree->nz >= 0.0 ? 1.0 : -1.0;
             }
-            $triangle = $tree->nearest($x, $y, $z, $limit, -1);
-            if ($triangle < 0) {
-                continue;
-            }
-            $tree->look($triangle, $x, $y, $z);
-            [$nx, $ny, $nz] = $tree->facing($triangle, $x, $y, $z);
-            $vertices[] = $i;
-            $faces[] = $tree->seat($triangle, $x, $y, $z)[0];
-            $inside[] = $tree->distance < 0.0;
-            $sides[] = $other->closed || $nx * $tree->nx + $ny * $tree->ny + $nz * $tree->nz >= 0.0 ? 1.0 : -1.0;
         }
 
-        return $vertices === [] ? null : new self($vertices, $faces, $sides, $inside, $gap, sqrt($one->friction * $other->friction));
+        return $from === [] ? null : new self($from, $to, $share, $faces, $sides, $inside, $gap, sqrt($one->friction * $other->friction));
     }
 
     /**
@@ -74,7 +91,10 @@ final class BendingContact
         $h = max($one->h, $other->h);
         [$own, $their] = [$one->h / $h, $other->h / $h];
         $deepest = 0.0;
-        foreach ($this->vertices as $k => $i) {
+        foreach ($this->from as $k => $i) {
+            $j = $this->to[$k];
+            $sj = $this->share[$k];
+            $si = 1.0 - $sj;
             $t = 3 * $this->faces[$k];
             [$a, $b, $c] = [$other->triangles[$t], $other->triangles[$t + 1], $other->triangles[$t + 2]];
             $ux = $A[$b] - $A[$a];
@@ -94,9 +114,9 @@ final class BendingContact
             $nx *= $l;
             $ny *= $l;
             $nz *= $l;
-            $dx = $X[$i] - $A[$a];
-            $dy = $Y[$i] - $B[$a];
-            $dz = $Z[$i] - $C[$a];
+            $dx = $si * $X[$i] + $sj * $X[$j] - $A[$a];
+            $dy = $si * $Y[$i] + $sj * $Y[$j] - $B[$a];
+            $dz = $si * $Z[$i] + $sj * $Z[$j] - $C[$a];
             $push = $this->gap - $nx * $dx - $ny * $dy - $nz * $dz;
             if ($push <= 0.0) {
                 continue;
@@ -119,25 +139,29 @@ final class BendingContact
             }
             $deepest = $push > $deepest ? $push : $deepest;
             $sa = 1.0 - $sb - $sc;
-            $wi = $w[$i];
+            $wi = $si * $w[$i];
+            $wj = $sj * $w[$j];
             $wt = $sa * $sa * $v[$a] + $sb * $sb * $v[$b] + $sc * $sc * $v[$c];
-            if ($wi + $wt <= 0.0) {
+            if ($wi + $wj + $wt <= 0.0) {
                 continue;
             }
             // What is much lighter weighs more than it does here: it may hang on what cannot give way, and has to bear the other.
             $by = 1.0;
             $mean = $sa * $v[$a] + $sb * $v[$b] + $sc * $v[$c];
-            if ($mean > 0.0 && $wi > self::LIGHTER * $mean) {
-                $wi = self::LIGHTER * $mean;
-            } elseif ($wi > 0.0 && $mean > self::LIGHTER * $wi) {
-                $by = self::LIGHTER * $wi / $mean;
+            $mine = $wi + $wj;
+            if ($mean > 0.0 && $mine > self::LIGHTER * $mean) {
+                $mine = self::LIGHTER * $mean / $mine;
+                $wi *= $mine;
+                $wj *= $mine;
+            } elseif ($mine > 0.0 && $mean > self::LIGHTER * $mine) {
+                $by = self::LIGHTER * $mine / $mean;
             }
             // No corner goes farther than the push, however small its share is while the others are held.
-            $sum = max($wi + $by * $wt, $by * max($sa * $v[$a], $sb * $v[$b], $sc * $v[$c]));
+            $sum = max($si * $wi + $sj * $wj + $by * $wt, $wi, $wj, $by * max($sa * $v[$a], $sb * $v[$b], $sc * $v[$c]));
             // How they came towards each other, in the longer of their substeps.
-            $tx = ($X[$i] - $P[$i]) / $own - ($sa * ($A[$a] - $S[$a]) + $sb * ($A[$b] - $S[$b]) + $sc * ($A[$c] - $S[$c])) / $their;
-            $ty = ($Y[$i] - $Q[$i]) / $own - ($sa * ($B[$a] - $T[$a]) + $sb * ($B[$b] - $T[$b]) + $sc * ($B[$c] - $T[$c])) / $their;
-            $tz = ($Z[$i] - $R[$i]) / $own - ($sa * ($C[$a] - $U[$a]) + $sb * ($C[$b] - $U[$b]) + $sc * ($C[$c] - $U[$c])) / $their;
+            $tx = ($si * ($X[$i] - $P[$i]) + $sj * ($X[$j] - $P[$j])) / $own - ($sa * ($A[$a] - $S[$a]) + $sb * ($A[$b] - $S[$b]) + $sc * ($A[$c] - $S[$c])) / $their;
+            $ty = ($si * ($Y[$i] - $Q[$i]) + $sj * ($Y[$j] - $Q[$j])) / $own - ($sa * ($B[$a] - $T[$a]) + $sb * ($B[$b] - $T[$b]) + $sc * ($B[$c] - $T[$c])) / $their;
+            $tz = ($si * ($Z[$i] - $R[$i]) + $sj * ($Z[$j] - $R[$j])) / $own - ($sa * ($C[$a] - $U[$a]) + $sb * ($C[$b] - $U[$b]) + $sc * ($C[$c] - $U[$c])) / $their;
             $along = $tx * $nx + $ty * $ny + $tz * $nz;
             $came = $rubs && $along < 0.0 ? -$along : 0.0;
             $push = ! $rubs || $this->inside[$k] ? min($push, $came + self::OUT * $this->gap) : $push;
@@ -159,22 +183,23 @@ final class BendingContact
             $oy = $my - $felt * $ny + $f * $ty;
             $oz = $mz - $felt * $nz + $f * $tz;
             $rest = 1.0 - $own;
-            $s = $wi;
-            $X[$i] += $s * $mx;
-            $Y[$i] += $s * $my;
-            $Z[$i] += $s * $mz;
-            $P[$i] += $s * ($ox + $rest * ($mx - $ox));
-            $Q[$i] += $s * ($oy + $rest * ($my - $oy));
-            $R[$i] += $s * ($oz + $rest * ($mz - $oz));
+            foreach ($sj > 0.0 ? [[$i, $wi], [$j, $wj]] : [[$i, $wi]] as [$n, $s]) {
+                $X[$n] += $s * $mx;
+                $Y[$n] += $s * $my;
+                $Z[$n] += $s * $mz;
+                $P[$n] += $s * ($ox + $rest * ($mx - $ox));
+                $Q[$n] += $s * ($oy + $rest * ($my - $oy));
+                $R[$n] += $s * ($oz + $rest * ($mz - $oz));
+            }
             $rest = 1.0 - $their;
-            foreach ([[$a, $sa], [$b, $sb], [$c, $sc]] as [$j, $share]) {
-                $s = -$share * $by * $v[$j];
-                $A[$j] += $s * $mx;
-                $B[$j] += $s * $my;
-                $C[$j] += $s * $mz;
-                $S[$j] += $s * ($ox + $rest * ($mx - $ox));
-                $T[$j] += $s * ($oy + $rest * ($my - $oy));
-                $U[$j] += $s * ($oz + $rest * ($mz - $oz));
+            foreach ([[$a, $sa], [$b, $sb], [$c, $sc]] as [$n, $share]) {
+                $s = -$share * $by * $v[$n];
+                $A[$n] += $s * $mx;
+                $B[$n] += $s * $my;
+                $C[$n] += $s * $mz;
+                $S[$n] += $s * ($ox + $rest * ($mx - $ox));
+                $T[$n] += $s * ($oy + $rest * ($my - $oy));
+                $U[$n] += $s * ($oz + $rest * ($mz - $oz));
             }
         }
         [$one->x, $one->y, $one->z, $one->px, $one->py, $one->pz] = [$X, $Y, $Z, $P, $Q, $R];
