@@ -19,8 +19,8 @@ final class FrontUnknown extends PropCheck
         if (! Breaking::cutsByFront($prop)) {
             return null;
         }
-        $field = "{$at}/break/finish/front";
-        $without = ['label' => 'Do not cut by the front', 'pointer' => $field, 'value' => false];
+        $field = "{$at}/release/{$prop->trigger->kind}/cuts";
+        $without = ['label' => 'Leave the pieces whole', 'pointer' => $field, 'value' => false];
 
         return match (true) {
             Weighing::goesByPieces($prop) => new Finding('warn', $field, "The weight of {$prop->name} goes by which pieces were picked, and there are none yet when the front cuts them: those sources are left out there.", $without),

@@ -64,7 +64,7 @@ final class Breaking implements Stage
     /** Whether pieces of a prop are cut where the front of its weight stands. */
     public static function cutsByFront(Prop $prop): bool
     {
-        return ($prop->break->at('finish')->inForce()['front'] ?? false) === true;
+        return ($prop->trigger->settings->inForce()['cuts'] ?? false) === true;
     }
 
     public function name(): string
@@ -133,7 +133,7 @@ final class Breaking implements Stage
         }
         $finish = $this->prop->break->at('finish');
         if ($this->front !== null) {
-            $edits[] = new FrontCuts($this->front, $finish->float('every'));
+            $edits[] = new FrontCuts($this->front, $this->prop->trigger->settings->float('every'));
         }
         $roughness = $finish->float('roughness');
         $fibres = $finish->string('fibres');

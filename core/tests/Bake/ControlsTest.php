@@ -56,7 +56,7 @@ final class ControlsTest extends TestCase
         rmdir(self::$folder);
     }
 
-    /** @return iterable<string, array{0: array<string, mixed>, 1?: array<string, mixed>}> in version 1, and what that did not know of its finish */
+    /** @return iterable<string, array{array<string, mixed>}> */
     public static function breaks(): iterable
     {
         $outline = [['points' => [[-0.2, -0.2], [0.2, -0.2], [0.15, 0.25], [-0.2, 0.1]], 'closed' => true]];
@@ -65,7 +65,6 @@ final class ControlsTest extends TestCase
         yield 'cellular, about a place, rough' => [['pattern' => 'cellular', 'pieces' => 9, 'clustering' => 0.8, 'roughness' => 0.4, 'fineness' => 0.2, 'fibres' => 'y']];
         yield 'cellular, by a picture' => [['pattern' => 'cellular', 'pieces' => 30, 'density' => 'dark', 'picture' => ['asset' => self::A]]];
         yield 'cellular, by the weight' => [['pattern' => 'cellular', 'pieces' => 30, 'density' => 'weight']];
-        yield 'cellular, cut by the front' => [['pattern' => 'cellular', 'pieces' => 4], ['front' => true, 'every' => 9]];
         yield 'web' => [['pattern' => 'web', 'rays' => 7, 'rings' => 3, 'axis' => ['x' => 0, 'y' => 0, 'z' => 1]]];
         yield 'web, rest whole, rough' => [['pattern' => 'web', 'rays' => 7, 'rings' => 3, 'rest' => 'whole', 'axis' => ['x' => 0, 'y' => 0, 'z' => 1], 'roughness' => 0.3, 'fineness' => 0.2]];
         yield 'bricks' => [['pattern' => 'courses', 'length' => 0.4, 'height' => 0.3, 'variety' => 0.2]];
@@ -92,19 +91,13 @@ final class ControlsTest extends TestCase
         yield 'every face' => [['pattern' => 'faces', 'cuts' => 2, 'thickness' => 0.02, 'lift' => 0.01]];
     }
 
-    /**
-     * @param array<string, mixed> $break
-     * @param array<string, mixed> $finish
-     */
+    /** @param array<string, mixed> $break */
     #[Group('slow')]
     #[DataProvider('breaks')]
-    public function testWhatIsShownWorksAndWhatIsHiddenDoesNot(array $break, array $finish = []): void
+    public function testWhatIsShownWorksAndWhatIsHiddenDoesNot(array $break): void
     {
         $pipeline = new Pipeline(new MemoryStore(), new ListedAssets([self::A => self::$folder . '/a.png', self::B => self::$folder . '/b.png']));
         $document = Schema::load()->complete(self::document($break));
-        foreach ($finish as $name => $value) {
-            $document = self::with($document, ['props', '0', 'break', 'finish', $name], $value);
-        }
         $plain = Shot::read($document)->props[0];
         $hash = $pipeline->brokenHash($plain);
         $before = self::bytes($pipeline, $plain);

@@ -137,19 +137,19 @@ final class FrontTest extends TestCase
     /** Cut where the front stands, a wall of six bricks does not go in six blows: something of it goes all the time, and all of it in the end. */
     public function testPiecesCutByTheFrontGoBitByBit(): void
     {
-        $releases = static function (array $finish): array {
+        $releases = static function (array $cuts): array {
             $shot = Shot::read(['version' => 2, 'frames' => 60, 'props' => [[
                 'id' => 'wall', 'name' => 'Wall', 'source' => ['box' => ['width' => 2.0, 'height' => 2.0, 'depth' => 0.1]], 'position' => ['y' => 1.0],
-                'break' => ['pattern' => 'courses', 'courses' => ['length' => 1.0, 'height' => 0.66, 'offset' => 0], 'finish' => $finish],
+                'break' => ['pattern' => 'courses', 'courses' => ['length' => 1.0, 'height' => 0.66, 'offset' => 0]],
                 'weight' => ['stack' => [['source' => 'sweep', 'sweep' => ['axis' => 'x', 'from' => 5, 'to' => 45, 'softness' => 0.05]]]],
-                'release' => ['trigger' => 'weight'],
+                'release' => ['trigger' => 'weight', 'weight' => $cuts],
             ]]]);
             $pipeline = self::pipeline();
 
             return $pipeline->runner->result($pipeline->releases($shot->props[0], 60));
         };
         $without = array_filter($releases([]));
-        $with = array_filter($releases(['front' => true, 'every' => 4]));
+        $with = array_filter($releases(['cuts' => true, 'every' => 4]));
         self::assertLessThanOrEqual(4, count($without));
         self::assertGreaterThanOrEqual(9, count($with), 'forty frames, a cut every four');
         $frames = array_keys($with);
@@ -161,12 +161,12 @@ final class FrontTest extends TestCase
     public function testTheFrontMattersToABreakItCuts(): void
     {
         $pipeline = self::pipeline();
-        $hash = static fn (array $finish, int $to, float $threshold, string $trigger = 'weight', int $frames = 60): string => $pipeline->brokenHash(Shot::read(['version' => 2, 'frames' => $frames, 'props' => [[
-            'id' => 'wall', 'name' => 'Wall', 'break' => ['cellular' => ['pieces' => 8], 'finish' => $finish],
+        $hash = static fn (array $cuts, int $to, float $threshold, string $trigger = 'weight'): string => $pipeline->brokenHash(Shot::read(['version' => 2, 'frames' => 60, 'props' => [[
+            'id' => 'wall', 'name' => 'Wall', 'break' => ['cellular' => ['pieces' => 8]],
             'weight' => ['stack' => [['source' => 'sweep', 'sweep' => ['from' => 5, 'to' => $to]]]],
-            'release' => ['trigger' => $trigger, 'weight' => ['threshold' => $threshold], 'frame' => ['frame' => 5]],
+            'release' => ['trigger' => $trigger, 'weight' => ['threshold' => $threshold, ...$cuts], 'frame' => ['frame' => 5]],
         ]]])->props[0]);
-        $on = ['front' => true, 'every' => 4];
+        $on = ['cuts' => true, 'every' => 4];
         self::assertSame($hash($on, 50, 0.5), $hash($on, 50, 0.5));
         self::assertNotSame($hash($on, 50, 0.5), $hash($on, 40, 0.5));
         self::assertNotSame($hash($on, 50, 0.5), $hash($on, 50, 0.4));

@@ -106,8 +106,8 @@ final class PropControlsTest extends TestCase
         };
         $acting = static fn (Shot $shot): string => $pipeline->acting($shot)[1]->upTo($shot->frames);
         // What a thing at rest would do is not seen while it is held; what never lets go needs no glue.
-        // How a weight follows its sources: {@see ShapeControlsTest}.
-        $skip = ['trigger', 'source', 'mover', 'keeps', 'follows', 'curve', 'pieces', ...$timing['release'] === 'never' ? ['glue'] : ['before']];
+        // How a weight follows its sources: {@see ShapeControlsTest}. Cutting at its front: below.
+        $skip = ['cuts', 'trigger', 'source', 'mover', 'keeps', 'follows', 'curve', 'pieces', ...$timing['release'] === 'never' ? ['glue'] : ['before']];
         // Where it stands and what it falls on works alike whatever lets go: once is enough.
         $once = $timing['release'] === 'frame';
         foreach (['release', 'weight', 'motion', ...$once ? ['position', 'rotation', 'scale'] : []] as $part) {
@@ -126,7 +126,7 @@ final class PropControlsTest extends TestCase
     /** @return iterable<string, array{array<string, mixed>, array<string, mixed>}> */
     public static function softMotions(): iterable
     {
-        $sweep = ['weight' => ['stack' => [['source' => 'sweep', 'sweep' => ['from' => 2, 'to' => 20, 'softness' => 0.6]]]], 'release' => ['trigger' => 'weight', 'weight' => ['threshold' => 0.1]]];
+        $sweep = ['weight' => ['stack' => [['source' => 'sweep', 'sweep' => ['from' => 2, 'to' => 20, 'softness' => 0.6]]]], 'release' => ['trigger' => 'weight', 'weight' => ['threshold' => 0.1, 'every' => 2]]];
         yield 'light, at a frame' => [['release' => ['trigger' => 'frame', 'frame' => ['frame' => 3]]], ['mover' => 'light', 'light' => ['life' => 9, 'fade' => 3, 'velocity' => ['x' => 2.0]]]];
         yield 'light, by its weight' => [$sweep, ['mover' => 'light', 'light' => ['life' => 9, 'fade' => 3, 'outward' => 1.0]]];
         $near = ['weight' => ['stack' => [['source' => 'reach', 'reach' => ['props' => ['b'], 'full' => 0.1, 'none' => 0.4]]]], 'release' => ['trigger' => 'weight', 'weight' => ['threshold' => 0.1]]];
@@ -146,6 +146,7 @@ final class PropControlsTest extends TestCase
             yield 'set on another, at a frame' => [['release' => ['trigger' => 'frame', 'frame' => ['frame' => 3]]], ['mover' => 'set', 'set' => ['on' => 'b', 'takes' => 9]]];
         }
         yield 'set on another, by its weight' => [['release' => ['trigger' => 'weight', 'weight' => ['threshold' => 0.1]]], ['mover' => 'set', 'set' => ['on' => 'c', 'upright' => 0.3]]];
+        yield 'staged, cut at the front' => [['release' => ['trigger' => 'weight', 'weight' => ['threshold' => 0.1, 'cuts' => true, 'every' => 2]]] + $sweep, ['mover' => 'staged', 'staged' => ['takes' => 9, 'outward' => 0.1, 'offset' => ['x' => 0.05], 'rotation' => ['z' => 30]]]];
         yield 'staged, by its weight' => [$sweep, ['mover' => 'staged', 'staged' => ['takes' => 9, 'outward' => 0.1, 'offset' => ['x' => 0.05], 'rotation' => ['z' => 30]]]];
     }
 

@@ -43,8 +43,7 @@ final class FixTest extends TestCase
         yield 'a joint on cloth' => [['version' => 2, 'joints' => [$rope], 'props' => [['motion' => ['mover' => 'light']] + $held]], 'only what moves as hard pieces', false];
         yield 'a joint beside its prop' => [['version' => 2, 'joints' => [['rope' => ['from' => ['x' => 3, 'y' => 1, 'z' => 0]]] + $rope], 'props' => [$held]], 'beside it', false];
         yield 'a joint on what never moves' => [['version' => 2, 'joints' => [$rope], 'props' => [['release' => ['trigger' => 'never'], 'motion' => ['rigid' => ['before' => 'held']]] + $held]], 'nothing to hold back', false];
-        $cut = ['version' => 2, 'props' => [['release' => ['trigger' => 'weight']] + $held]];
-        $cut['props'][0]['break'] = ['cellular' => ['pieces' => 4], 'finish' => ['front' => true]];
+        $cut = ['version' => 2, 'props' => [['release' => ['trigger' => 'weight', 'weight' => ['cuts' => true]], 'break' => ['cellular' => ['pieces' => 4]]] + $held]];
         $cut['props'][0]['weight'] = ['stack' => [['source' => 'picked', 'picked' => ['places' => [['x' => 0.5, 'y' => 0, 'z' => 0]]]]]];
         yield 'cut by pieces that are not there' => [$cut, 'there are none yet', true];
         $path = ['on' => true, 'places' => [['x' => 0, 'y' => 1, 'z' => 0], ['x' => 1, 'y' => 1, 'z' => 0]]];
