@@ -8,7 +8,6 @@ use App\Http\Middleware\SignedIn;
 use App\Http\Middleware\TheirsOnly;
 use App\Support\Busy;
 use App\Support\Problem;
-use App\Support\StoreFull;
 use Illuminate\Cookie\Middleware\AddQueuedCookiesToResponse;
 use Illuminate\Cookie\Middleware\EncryptCookies;
 use Illuminate\Foundation\Application;
@@ -36,8 +35,8 @@ return Application::configure(basePath: dirname(__DIR__))
         $middleware->api(prepend: SignedIn::class, append: TheirsOnly::class);
     })
     ->withExceptions(function (Exceptions $exceptions): void {
-        // What was refused in words, or for want of room, is no fault of ours: a log that is full of it hides what is.
-        $exceptions->dontReportWhen(static fn (Throwable $error): bool => $error instanceof Busy || StoreFull::isBehind($error) || Problem::from($error)->getStatusCode() < 500);
+        // What was refused in words is no fault of ours: a log that is full of it hides what is.
+        $exceptions->dontReportWhen(static fn (Throwable $error): bool => $error instanceof Busy || Problem::from($error)->getStatusCode() < 500);
         $exceptions->render(fn (Throwable $error, Request $request) => $request->is('api/*') ? Problem::from($error) : null);
     })
     ->create();

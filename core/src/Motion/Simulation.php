@@ -33,8 +33,12 @@ final class Simulation
         $this->steps = Steps::aFrame($fps);
         $this->dt = 1.0 / ($fps * $this->steps);
         $this->tracks = array_merge(...array_map(static fn (Mover $mover): array => $mover->tracks(), $movers));
+        $bend = array_values(array_filter($movers, static fn (Mover $mover): bool => $mover instanceof Bends));
         foreach ($movers as $mover) {
             $mover->meet($this->others($mover));
+            if ($mover instanceof Alights) {
+                $mover->alight($bend);
+            }
         }
     }
 
@@ -83,8 +87,12 @@ final class Simulation
                     $mover->substep($k);
                 }
             }
-            foreach ($this->movers as $mover) {
-                $mover->end();
+            foreach ([false, true] as $last) {
+                foreach ($this->movers as $mover) {
+                    if ($mover instanceof Alights === $last) {
+                        $mover->end();
+                    }
+                }
             }
         }
     }

@@ -8,16 +8,19 @@ use Closure;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Force\Forces;
+use YardBreak\Core\Motion\Alights;
+use YardBreak\Core\Motion\Bends;
 use YardBreak\Core\Motion\Light\Cover;
 use YardBreak\Core\Motion\Light\LightWorld;
 use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Motion\Scatter;
 use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Steps;
+use YardBreak\Core\Motion\Surface\Bending;
 use YardBreak\Core\Motion\Track;
 
 /** Light motion of a shot's props. */
-final class LightMover implements Mover
+final class LightMover implements Mover, Alights
 {
     private readonly LightWorld $world;
 
@@ -31,6 +34,9 @@ final class LightMover implements Mover
 
     /** Whether any of them meets more than floors. */
     private bool $meets = false;
+
+    /** @var array<string, Closure(): Bending> surfaces that bend, by name */
+    private array $bending = [];
 
     /** Length of the step under way, s. */
     private float $dt = 0.0;
@@ -76,6 +82,11 @@ final class LightMover implements Mover
     {
     }
 
+    public function alight(array $on): void
+    {
+        $this->bending = array_merge([], ...array_map(static fn (Bends $mover): array => $mover->surfaces(), $on));
+    }
+
     public function drive(float $from, float $to, float $dt): void
     {
         foreach ($this->props as $prop) {
@@ -87,7 +98,7 @@ final class LightMover implements Mover
     {
         $this->dt = $dt;
         if ($this->meets) {
-            $this->world->open([...$others(), ...$this->colliders()], $this->covers());
+            $this->world->open([...$others(), ...$this->colliders()], $this->covers(), $this->bending);
         }
         $weights = fn (): array => array_merge(...array_map(static fn (LightProp $prop): array => $prop->felt($from), $this->props));
         $this->world->step($this->forces, $this->group, $weights, $from, $dt);

@@ -10,6 +10,7 @@ use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Force\Forces;
 use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Motion\Bends;
 use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Steps;
@@ -19,7 +20,7 @@ use YardBreak\Core\Motion\Surface\Edges;
 use YardBreak\Core\Motion\Track;
 
 /** Props of a shot whose vertices move. They take their substeps after those whose surfaces they touch. */
-final class VertexMover implements Mover
+final class VertexMover implements Mover, Bends
 {
     /** How often two are pushed apart in a substep at the most: what is soft gets only part of the way, since its inside holds it back ... */
     private const TURNS = 4;
@@ -87,6 +88,16 @@ final class VertexMover implements Mover
         return [];
     }
 
+    public function surfaces(): array
+    {
+        $surfaces = [];
+        foreach ($this->props as $k => $prop) {
+            $surfaces["bending {$this->own[$k]->id}"] = $prop->bending(...);
+        }
+
+        return $surfaces;
+    }
+
     public function meet(array $others): void
     {
     }
@@ -113,7 +124,7 @@ final class VertexMover implements Mover
      */
     private function between(array $surfaces, float $dt): array
     {
-        $contacts = $trees = [];
+        $contacts = $trees = $means = [];
         $travel = array_map(static fn (Bending $surface): float => $surface->travel($dt), $surfaces);
         $boxes = array_map(static fn (Bending $surface): array => $surface->box(), $surfaces);
         foreach ($surfaces as $i => $one) {
@@ -127,16 +138,23 @@ final class VertexMover implements Mover
                     continue;
                 }
                 $trees[$j] ??= SurfaceTree::of(new TriangleMesh(array_values($other->x), array_values($other->y), array_values($other->z), array_values($other->triangles)), $other->closed);
-                // They hang together otherwise once something is torn.
-                if (($this->edges[$i] ?? null)?->triangles !== $one->triangles) {
-                    $this->edges[$i] = Edges::of($one->triangles);
-                }
-                $contact = BendingContact::of($one, $other, $this->edges[$i], $trees[$j], $reach);
+                $means[$j] ??= $this->edges($j, $other)->mean($other);
+                $contact = BendingContact::of($one, $other, $this->edges($i, $one), $means[$j], $trees[$j], $reach);
                 array_push($contacts, ...($contact === null ? [] : [[$i, $j, $contact]]));
             }
         }
 
         return $contacts;
+    }
+
+    private function edges(int $k, Bending $surface): Edges
+    {
+        // They hang together otherwise once something is torn.
+        if (($this->edges[$k] ?? null)?->triangles !== $surface->triangles) {
+            $this->edges[$k] = Edges::of($surface->triangles);
+        }
+
+        return $this->edges[$k];
     }
 
     public function substep(int $number): void

@@ -52,14 +52,15 @@ final readonly class RestShape
         }
         $rest = [];
         foreach ($weave->hinge[0] as $h => $a) {
-            $u = $v = $w = 0.0;
+            $u = $v = $w = $size = 0.0;
             foreach ([$a, $weave->hinge[1][$h], $weave->hinge[2][$h], $weave->hinge[3][$h]] as $k => $i) {
                 $factor = $weave->factor[$k][$h];
                 $u += $factor * $x[$i];
                 $v += $factor * $y[$i];
                 $w += $factor * $z[$i];
+                $size += abs($factor) * (abs($x[$i]) + abs($y[$i]) + abs($z[$i]));
             }
-            $rest[] = sqrt($u * $u + $v * $v + $w * $w);
+            $rest[] = Weave::bend($u, $v, $w, $size);
         }
 
         return new self(

@@ -229,9 +229,19 @@ final readonly class Weave
             $sum = [$sum[0] + $factors[$k] * $mesh->x[$v], $sum[1] + $factors[$k] * $mesh->y[$v], $sum[2] + $factors[$k] * $mesh->z[$v]];
             $size += abs($factors[$k]) * (abs($mesh->x[$v]) + abs($mesh->y[$v]) + abs($mesh->z[$v]));
         }
-        $length = sqrt($sum[0] ** 2 + $sum[1] ** 2 + $sum[2] ** 2);
 
-        // What is flat but for rounding is flat.
+        return self::bend($sum[0], $sum[1], $sum[2], $size);
+    }
+
+    /**
+     * How far a hinge is bent: what is flat but for rounding is flat.
+     *
+     * @param float $size of what its sum is made of
+     */
+    public static function bend(float $x, float $y, float $z, float $size): float
+    {
+        $length = sqrt($x ** 2 + $y ** 2 + $z ** 2);
+
         return $length > 1e-9 * $size ? $length : 0.0;
     }
 }

@@ -12,7 +12,7 @@ use YardBreak\Core\Motion\Collider;
  * Light pieces against the true surface of one collider. Each keeps how far it may move, in the collider's axes, before it can
  * touch. A way that crosses the surface ends there: no piece passes, however fast, and no wall is too thin.
  */
-final class LightContact
+final class LightContact implements LightSurface
 {
     /** The tree is searched for so many radii further than must be, so that it need not be asked again soon. */
     private const AHEAD = 8.0;
@@ -63,7 +63,6 @@ final class LightContact
         $this->tree = null;
     }
 
-    /** The step is over. */
     public function close(): void
     {
         $this->is = $this->axes();
@@ -93,18 +92,26 @@ final class LightContact
         return [Quaternion::matrix($this->pose[1]), $this->pose[0]];
     }
 
-    public function collider(): Collider
+    public function ball(): array
     {
-        return $this->collider;
+        return $this->collider->ball();
     }
 
-    /** Whether it has not moved in the step. */
+    public function travel(float $dt): float
+    {
+        return $this->collider->travel($dt);
+    }
+
+    public function friction(): float
+    {
+        return $this->collider->friction();
+    }
+
     public function isStill(): bool
     {
         return $this->was === $this->is;
     }
 
-    /** Number of the cover at this step; null: nothing covers it. */
     public function covered(): ?int
     {
         return $this->cover === null ? null : $this->covered;
@@ -116,12 +123,6 @@ final class LightContact
         return $this->laidOpen;
     }
 
-    /**
-     * @param array{float, float, float} $was place of the piece before the step
-     * @param array{float, float, float} $is and after it
-     *
-     * @return array{array{float, float, float}, float, array{float, float, float}}|null outward direction, height of its centre above the surface, velocity of the surface there; null: it is not near
-     */
     public function find(int $i, LightPiece $piece, array $was, array $is, float $dt): ?array
     {
         $tree = $this->tree();
@@ -151,7 +152,7 @@ final class LightContact
         [$nx, $ny, $nz, $height] = [$tree->nx, $tree->ny, $tree->nz, $tree->distance];
         $this->clear[$i] = $height - $felt;
         if ($path > abs($height)) {
-            $wall = $this->wall([$ax, $ay, $az], [$bx - $ax, $by - $ay, $bz - $az]);
+            $wall = LightWall::across($tree, [$ax, $ay, $az], [$bx - $ax, $by - $ay, $bz - $az]);
             if ($wall !== null) {
                 [$nx, $ny, $nz, $offset] = $wall;
                 $height = $nx * $bx + $ny * $by + $nz * $bz - $offset;
@@ -168,44 +169,6 @@ final class LightContact
         return [$this->outward([$nx, $ny, $nz]), $height, $this->velocity([$bx, $by, $bz], $is, $dt)];
     }
 
-    /**
-     * The plane that a way first crosses, facing where it comes from.
-     *
-     * @param array{float, float, float} $from in the collider's axes
-     * @param array{float, float, float} $way
-     *
-     * @return array{float, float, float, float}|null normal and offset
-     */
-    private function wall(array $from, array $way): ?array
-    {
-        [$px, $py, $pz] = $from;
-        [$dx, $dy, $dz] = $way;
-        $tree = $this->tree();
-        $hit = $tree->crossed($px, $py, $pz, $dx, $dy, $dz);
-        if ($hit === null) {
-            return null;
-        }
-        [$t, $share] = $hit;
-        [$x, $y, $z] = [$px + $share * $dx, $py + $share * $dy, $pz + $share * $dz];
-        [$nx, $ny, $nz] = $tree->facing($t, $x, $y, $z);
-        if ($nx * $dx + $ny * $dy + $nz * $dz > 0.0) {
-            if ($tree->closed) {
-                // On its way out.
-                return null;
-            }
-            [$nx, $ny, $nz] = [-$nx, -$ny, -$nz];
-        }
-
-        return [$nx, $ny, $nz, $nx * $x + $ny * $y + $nz * $z];
-    }
-
-    /**
-     * Where a piece lies that has come to rest.
-     *
-     * @param array{float, float, float} $place in the world
-     * @param array{float, float, float, float} $turn
-     * @param array{float, float, float} $normal
-     */
     public function seat(array $place, array $turn, array $normal): Seat
     {
         [$m] = $this->is;
@@ -221,7 +184,6 @@ final class LightContact
         );
     }
 
-    /** @return array{array{float, float, float}, array{float, float, float, float}, array{float, float, float}} place, turn and normal in the world of what lies there */
     public function carried(Seat $seat): array
     {
         [$position, $rotation] = $this->pose;
@@ -229,7 +191,6 @@ final class LightContact
         return [Quaternion::carried($position, $rotation, $seat->place), Quaternion::multiply($rotation, $seat->turn), $this->outward($seat->normal)];
     }
 
-    /** Whether the surface, or what covers it, is still under a seat. */
     public function bears(Seat $seat, LightPiece $piece): bool
     {
         $tree = $this->tree();

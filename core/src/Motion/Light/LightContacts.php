@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion\Light;
 
+use Closure;
 use YardBreak\Core\Motion\Collider;
 use YardBreak\Core\Motion\State;
+use YardBreak\Core\Motion\Surface\Bending;
 
 /** What light pieces meet beside floors: they land on it, slide along it, and ride on it as long as it bears them. */
 final class LightContacts
@@ -16,7 +18,7 @@ final class LightContacts
     /** Cells along the longest side of what the pieces take up. */
     private const CELLS = 24;
 
-    /** @var array<string, LightContact> by the collider's name */
+    /** @var array<string, LightSurface> by the name of the collider, or of what bends */
     private array $contacts = [];
 
     /** @var array<string, int> numbers of their covers when this was saved */
@@ -31,14 +33,22 @@ final class LightContacts
      *
      * @param list<Collider> $colliders
      * @param array<string, Cover> $covers by the collider's name
+     * @param array<string, Closure(): Bending> $bending surfaces that bend, by name
      */
-    public function open(array $colliders, array $covers): void
+    public function open(array $colliders, array $covers, array $bending): void
     {
         $contacts = [];
         foreach ($colliders as $collider) {
             $name = $collider->name();
-            $contact = $this->contacts[$name] ?? new LightContact($collider, $covers[$name] ?? null, $this->covered[$name] ?? null);
+            $known = $this->contacts[$name] ?? null;
+            $contact = $known instanceof LightContact ? $known : new LightContact($collider, $covers[$name] ?? null, $this->covered[$name] ?? null);
             $contact->open($collider);
+            $contacts[$name] = $contact;
+        }
+        foreach ($bending as $name => $of) {
+            $known = $this->contacts[$name] ?? null;
+            $contact = $known instanceof BentContact ? $known : new BentContact($name, $of);
+            $contact->open();
             $contacts[$name] = $contact;
         }
         [$this->contacts, $this->covered] = [$contacts, []];
@@ -67,8 +77,8 @@ final class LightContacts
         [$cells, $size, $far] = $this->cells($loose, $was);
         $touched = [];
         foreach ($this->contacts as $contact) {
-            [$middle, $radius] = $contact->collider()->ball();
-            foreach (self::near($cells, $size, $middle, self::BALL * $radius + $contact->collider()->travel($dt) + $far) as $i) {
+            [$middle, $radius] = $contact->ball();
+            foreach (self::near($cells, $size, $middle, self::BALL * $radius + $contact->travel($dt) + $far) as $i) {
                 if ($this->bodies->state[$i] === LightBodies::LOOSE && $this->land($contact, $i, $was, $speed, $dt)) {
                     $touched[] = $i;
                 }
@@ -82,7 +92,7 @@ final class LightContacts
      * @param array{array<int, float>, array<int, float>, array<int, float>} $was
      * @param array{array<int, float>, array<int, float>, array<int, float>} $speed
      */
-    private function land(LightContact $contact, int $i, array $was, array $speed, float $dt): bool
+    private function land(LightSurface $contact, int $i, array $was, array $speed, float $dt): bool
     {
         $bodies = $this->bodies;
         $found = $contact->find($i, $bodies->pieces[$i], [$was[0][$i], $was[1][$i], $was[2][$i]], [$bodies->x[$i], $bodies->y[$i], $bodies->z[$i]], $dt);
@@ -92,7 +102,7 @@ final class LightContacts
         [$normal, $height, $carried] = $found;
         // All that acted on it in the step.
         $pull = [($bodies->u[$i] - $speed[0][$i]) / $dt, ($bodies->v[$i] - $speed[1][$i]) / $dt, ($bodies->w[$i] - $speed[2][$i]) / $dt];
-        $touched = Landing::on($bodies, $i, $normal, $height, $contact->collider()->friction(), $carried, $this->settleSpeed, $pull);
+        $touched = Landing::on($bodies, $i, $normal, $height, $contact->friction(), $carried, $this->settleSpeed, $pull);
         if ($bodies->state[$i] === LightBodies::RESTING) {
             $bodies->seats[$i] = $contact->seat([$bodies->x[$i], $bodies->y[$i], $bodies->z[$i]], $bodies->turn($i), $normal);
         }
@@ -122,7 +132,7 @@ final class LightContacts
             [$u, $v, $w] = $still ? [0.0, 0.0, 0.0] : [($x - $bodies->x[$i]) / $dt, ($y - $bodies->y[$i]) / $dt, ($z - $bodies->z[$i]) / $dt];
             [$ax, $ay, $az] = $felt[$i] ?? $uniform;
             $pull = [$ax - ($u - $bodies->u[$i]) / $dt, $ay - ($v - $bodies->v[$i]) / $dt, $az - ($w - $bodies->w[$i]) / $dt];
-            $mu = sqrt($contact->collider()->friction() * $bodies->pieces[$i]->friction);
+            $mu = sqrt($contact->friction() * $bodies->pieces[$i]->friction);
             if (! $bodies->pieces[$i]->sticks && ! Landing::keeps($normal, $pull, $mu)) {
                 // With the speed that it had: what it lay on goes on without it.
                 $bodies->rouse($i);
@@ -194,7 +204,7 @@ final class LightContacts
     /** @return array<string, mixed> */
     public function save(): array
     {
-        $covered = array_filter(array_map(static fn (LightContact $contact): ?int => $contact->covered(), $this->contacts), is_int(...));
+        $covered = array_filter(array_map(static fn (LightSurface $contact): ?int => $contact->covered(), $this->contacts), is_int(...));
 
         return ['names' => array_keys($covered), 'numbers' => array_values($covered)];
     }

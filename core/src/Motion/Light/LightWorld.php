@@ -10,6 +10,7 @@ use YardBreak\Core\Force\Pushes;
 use YardBreak\Core\Motion\Collider;
 use YardBreak\Core\Motion\Scatter;
 use YardBreak\Core\Motion\State;
+use YardBreak\Core\Motion\Surface\Bending;
 
 /**
  * Light pieces that do not feel each other: carried by the air, tumbling, laid flat by what they reach. Drag grows with
@@ -151,10 +152,11 @@ final class LightWorld
      *
      * @param list<Collider> $colliders
      * @param array<string, Cover> $covers by the collider's name
+     * @param array<string, Closure(): Bending> $bending surfaces that bend, by name
      */
-    public function open(array $colliders, array $covers): void
+    public function open(array $colliders, array $covers, array $bending = []): void
     {
-        $this->contacts->open($colliders, $covers);
+        $this->contacts->open($colliders, $covers, $bending);
     }
 
     /** Ends it, once they stand where they do by then. */

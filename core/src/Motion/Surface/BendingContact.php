@@ -18,8 +18,8 @@ final class BendingContact
     /** No vertex counts as lighter than the other side by more than this many times: light cloth is to bear heavy things. */
     private const LIGHTER = 3.0;
 
-    /** Points along sharp edges are so many gaps apart: what is between two of them sinks in by a fraction of the gap. */
-    private const SPACING = 1.0;
+    /** Points along sharp edges are a gap apart, or this part of an edge of the other, which is flat so far: between two of them nothing comes through. */
+    private const SPACING = 0.2;
 
     /** What is beside its triangle by no more than this share of it still counts as over it: it slides while a step goes on. */
     private const BESIDE = 0.25;
@@ -38,14 +38,15 @@ final class BendingContact
 
     /**
      * @param Edges $edges of the one
+     * @param float $edge how long those of the other are on average, m
      * @param float $reach how far both may come towards each other in the step, m
      */
-    public static function of(Bending $one, Bending $other, Edges $edges, SurfaceTree $tree, float $reach): ?self
+    public static function of(Bending $one, Bending $other, Edges $edges, float $edge, SurfaceTree $tree, float $reach): ?self
     {
         $gap = max($one->gap, $other->gap);
         $limit = $gap + $reach;
         [[$lx, $ly, $lz], [$hx, $hy, $hz]] = $tree->bounds();
-        [$i, $j, $t] = $edges->points($one, self::SPACING * $gap);
+        [$i, $j, $t] = $edges->points($one, max($gap, self::SPACING * $edge));
         $all = array_keys($one->x);
         $from = $to = $share = $faces = $sides = $inside = [];
         foreach ([[$all, $all, array_fill(0, count($all), 0.0)], [$i, $j, $t]] as [$i, $j, $t]) {
@@ -138,7 +139,8 @@ final class BendingContact
                 $nz = $ez / $l;
             }
             $deepest = $push > $deepest ? $push : $deepest;
-            $sa = 1.0 - $sb - $sc;
+            // Rounded it may be less than nothing, and push the wrong way, far.
+            $sa = max(0.0, 1.0 - $sb - $sc);
             $wi = $si * $w[$i];
             $wj = $sj * $w[$j];
             $wt = $sa * $sa * $v[$a] + $sb * $sb * $v[$b] + $sc * $sc * $v[$c];

@@ -44,6 +44,19 @@ final readonly class Edges
         return new self($triangles, $from, $to, $beside, array_values($across));
     }
 
+    /** @return float how long they are on average, m; 0: there are none */
+    public function mean(Bending $surface): float
+    {
+        [$x, $y, $z] = [$surface->x, $surface->y, $surface->z];
+        $sum = 0.0;
+        foreach ($this->from as $k => $a) {
+            $b = $this->to[$k];
+            $sum += sqrt(($x[$b] - $x[$a]) ** 2 + ($y[$b] - $y[$a]) ** 2 + ($z[$b] - $z[$a]) ** 2);
+        }
+
+        return $sum / max(1, count($this->from));
+    }
+
     /**
      * Points between the ends of sharp edges.
      *
