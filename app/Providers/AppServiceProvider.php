@@ -7,6 +7,7 @@ namespace App\Providers;
 use App\Remote\Board;
 use App\Remote\Depot;
 use App\Remote\DepotAssets;
+use App\Remote\Presence;
 use App\Support\BakeRescue;
 use App\Support\Computing;
 use App\Support\EagerSqlite;
@@ -50,5 +51,6 @@ final class AppServiceProvider extends ServiceProvider
         }
         Event::listen(Looping::class, BakeRescue::nowAndThen(...));
         Event::listen(Looping::class, StoreKeeper::nowAndThen(...));
+        Event::listen(Looping::class, Presence::nowAndThen(...));
     }
 }

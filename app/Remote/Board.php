@@ -98,6 +98,21 @@ final readonly class Board
         $this->redis->command('del', [self::bake($bake), self::owner($bake)]);
     }
 
+    /** A worker that waits for work says that it is there. */
+    public function here(string $worker, float $seconds): void
+    {
+        $this->redis->command('set', ["worker:{$worker}", '1', 'PX', (int) (1000 * $seconds)]);
+    }
+
+    /** How many have said so lately. */
+    public function workers(): int
+    {
+        // Few names are there at all: those of workers and of bakes under way.
+        $found = $this->redis->command('eval', ["return #redis.call('keys', KEYS[1])", 1, 'worker:*']);
+
+        return is_int($found) ? $found : 0;
+    }
+
     private static function bake(string $bake): string
     {
         return "bake:{$bake}";

@@ -103,7 +103,7 @@ final class ShotView
             'id' => $bake->id,
             'status' => $bake->status,
             'error' => $bake->error,
-            'waiting' => $bake->isLive() ? Room::lack() : null,
+            'waiting' => Waiting::why($bake),
             'pinned' => $bake->pinned,
             'frames' => $bake->frames,
             'done' => $done,

@@ -7,6 +7,7 @@ namespace Tests\Feature;
 use App\Jobs\RunBake;
 use App\Models\Bake;
 use App\Models\Shot;
+use App\Remote\Collecting;
 use App\Support\BakeLease;
 use App\Support\BakeRescue;
 use App\Support\ShotBook;
@@ -151,6 +152,30 @@ final class BakeTest extends TestCase
         BakeRescue::run();
         $this->work();
         self::assertSame('done', $bake->refresh()->status);
+    }
+
+    public function testABakeThatWaitsSaysWhy(): void
+    {
+        Queue::fake();
+        $shot = $this->shot();
+        $bake = Bake::findOrFail($this->postJson("/api/shots/{$shot->id}/bakes")->json('id'));
+        $waiting = fn (): ?string => $this->getJson("/api/bakes/{$bake->id}")->assertOk()->json('waiting');
+        self::assertNull($waiting(), 'it has only just been asked for');
+        Bake::whereKey($bake->id)->update(['created_at' => now()->subMinute()]);
+        self::assertStringContainsString('No worker has taken it yet', (string) $waiting());
+        $shot->bakes()->create(['revision_id' => $shot->head_id, 'motion_hash' => 'other', 'status' => 'running', 'frames' => 20]);
+        self::assertSame('It waits for another bake.', $waiting());
+        Bake::where('motion_hash', 'other')->delete();
+
+        // By workers elsewhere: what yard:collect has seen of them.
+        config(['yard.remote' => true]);
+        self::assertStringContainsString('yard:collect does not run', (string) $waiting());
+        Collecting::note(0);
+        self::assertStringContainsString('bin/work', (string) $waiting());
+        Collecting::note(0, 'Connection refused');
+        self::assertStringContainsString('Redis or the depot cannot be reached', (string) $waiting());
+        Collecting::note(2);
+        self::assertStringContainsString('No worker has taken it yet', (string) $waiting());
     }
 
     public function testAfterTheDiskWasFullTheDatabaseGoesOn(): void

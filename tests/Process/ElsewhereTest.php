@@ -29,6 +29,8 @@ use YardBreak\Core\Stage\Pipeline;
 #[Group('slow')]
 final class ElsewhereTest extends TestCase
 {
+    use Awaits;
+
     /** A worker that is not heard of for so long has lost its bake, s. */
     private const LEASE = 2;
 
@@ -77,6 +79,7 @@ final class ElsewhereTest extends TestCase
         $bake = $this->bake($shot);
         $this->worker('one');
         $this->worker('two');
+        $this->until(static fn (): bool => app(Board::class)->workers() === 2, 'both to say that they are there');
         // Frames come while it bakes, and states to go on from.
         $this->until(fn (): bool => $this->collected($bake)->frames_done >= 12 && app(Depot::class)->state($bake->id) !== null, 'frames');
         self::assertSame('running', $bake->status);
@@ -207,13 +210,5 @@ final class ElsewhereTest extends TestCase
     private function process(array $command, array $environment)
     {
         return Processes::start($command, "{$this->folder}/processes.log", $environment);
-    }
-
-    /** @param callable(): bool $holds */
-    private function until(callable $holds, string $what, float $seconds = 60.0): void
-    {
-        if (! Processes::await($holds, $seconds)) {
-            self::fail("Waited in vain for {$what}: " . @file_get_contents("{$this->folder}/processes.log"));
-        }
     }
 }

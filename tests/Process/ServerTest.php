@@ -14,6 +14,8 @@ use Tests\TestCase;
 #[Group('slow')]
 final class ServerTest extends TestCase
 {
+    use Awaits;
+
     /** @var resource|null */
     private $server = null;
 
@@ -59,14 +61,6 @@ final class ServerTest extends TestCase
         curl_exec($curl);
 
         return [(int) curl_getinfo($curl, CURLINFO_RESPONSE_CODE), $found];
-    }
-
-    /** @param callable(): bool $holds */
-    private function until(callable $holds, string $what, float $seconds = 20.0): void
-    {
-        if (! Processes::await($holds, $seconds)) {
-            self::fail("Waited in vain for {$what}: " . @file_get_contents("{$this->folder}/server.log"));
-        }
     }
 
     public function testBuiltFilesSayWhatEveryAnswerSaysAndOtherHostsGetNothing(): void

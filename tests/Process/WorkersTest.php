@@ -16,6 +16,8 @@ use Tests\TestCase;
 #[Group('slow')]
 final class WorkersTest extends TestCase
 {
+    use Awaits;
+
     /** How soon a worker must heed a cancelled bake, s: the goal is one second; twice that on a busy machine. */
     private const HEED = 2.0;
 
@@ -136,13 +138,5 @@ final class WorkersTest extends TestCase
     {
         Processes::kill($this->workers[$which]);
         array_splice($this->workers, $which, 1);
-    }
-
-    /** @param callable(): bool $holds */
-    private function until(callable $holds, string $what, float $seconds = 60.0): void
-    {
-        if (! Processes::await($holds, $seconds)) {
-            self::fail("Waited in vain for {$what}: " . @file_get_contents("{$this->folder}/worker.log"));
-        }
     }
 }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Remote\Board;
+use App\Remote\Collecting;
 use App\Remote\RemoteBakes;
 use Illuminate\Console\Command;
 use Throwable;
@@ -21,7 +23,7 @@ final class CollectBakes extends Command
 
     protected $description = 'Hands bakes to workers on other machines and brings in what they have baked (with YARD_REMOTE=1)';
 
-    public function handle(RemoteBakes $bakes): int
+    public function handle(RemoteBakes $bakes, Board $board): int
     {
         if (! config()->boolean('yard.remote')) {
             $this->error('There are no workers elsewhere: YARD_REMOTE is not set. See docs/deploy.md.');
@@ -29,10 +31,15 @@ final class CollectBakes extends Command
             return self::FAILURE;
         }
         $said = '';
+        $noted = 0.0;
         do {
             try {
                 $bakes->collect();
                 $said = '';
+                if (microtime(true) - $noted >= Collecting::EVERY) {
+                    Collecting::note($board->workers());
+                    $noted = microtime(true);
+                }
                 usleep(self::EVERY);
             } catch (Throwable $error) {
                 // Said once: it will be there again.
@@ -40,6 +47,8 @@ final class CollectBakes extends Command
                     $said = $error->getMessage();
                     report($error);
                 }
+                Collecting::note(0, $said);
+                $noted = 0.0;
                 usleep(self::AGAIN);
             }
         } while (! $this->option('once'));
