@@ -14,7 +14,7 @@ use YardBreak\Core\Mesh\TriangleMesh;
 final readonly class FrontCuts implements Edit
 {
     /** Places of all pieces together at which the front is looked for, and of one piece at least and at most. */
-    private const SAMPLES = 30_000;
+    private const SAMPLES = 15_000;
     private const FEWEST = 48;
     private const MOST = 700;
 
@@ -90,12 +90,17 @@ final readonly class FrontCuts implements Edit
      */
     private function cutting(FrontPlaces $places, array $own, int $across): ?array
     {
-        $arrivals = array_intersect_key($places->arrival, array_flip($own));
-        if ($arrivals === []) {
+        $from = INF;
+        $to = -INF;
+        foreach ($own as $i) {
+            $from = min($from, $places->arrival[$i]);
+            $to = max($to, $places->arrival[$i]);
+        }
+        if ($own === []) {
             return null;
         }
-        $first = (int) ceil((min($arrivals) - $places->soonest) / $this->every + self::SHORT);
-        $last = (int) floor((min(max($arrivals), $places->never) - $places->soonest) / $this->every - self::SHORT);
+        $first = (int) ceil(($from - $places->soonest) / $this->every + self::SHORT);
+        $last = (int) floor(($to - $places->soonest) / $this->every - self::SHORT);
         if ($first > $last) {
             return null;
         }
@@ -129,7 +134,7 @@ final readonly class FrontCuts implements Edit
         // Where it never comes counts as long after all others, so that a piece it stops in is cut there.
         $never = $there === [] ? INF : max($there) + 2.0 * $this->every;
 
-        return new FrontPlaces($x, $y, $z, array_map(static fn (float $frame): float => min($frame, $never), $arrival), $of, $soonest, $never);
+        return new FrontPlaces($x, $y, $z, array_map(static fn (float $frame): float => min($frame, $never), $arrival), $of, $soonest);
     }
 
     /** @return list<array{float, float, float}> at most about so many places, two along each axis at least */

@@ -35,11 +35,14 @@ final readonly class WeightFront implements Front
         $places = new Samples($x, $y, $z);
         $arrivals = $x === [] ? [] : array_fill(0, count($x), INF);
         $before = [];
-        for ($frame = 1; $frame <= $this->frames; $frame++) {
+        $left = count($x);
+        // Once it has been everywhere there is nothing more to see.
+        for ($frame = 1; $frame <= $this->frames && $left > 0; $frame++) {
             $now = $weight->evaluate($places, (float) $frame);
             foreach ($now as $i => $value) {
                 // A piece lets go once its weight is above the threshold.
                 if ($value > $this->threshold && $arrivals[$i] === INF) {
+                    $left--;
                     $arrivals[$i] = $before === [] ? 1.0 : $frame - 1 + ($this->threshold - $before[$i]) / ($value - $before[$i]);
                 }
             }
