@@ -252,7 +252,7 @@ final class PeopleTest extends TestCase
         self::assertTrue(Hash::check(self::PASSWORD, $this->person('Ada')->password));
         self::assertStringStartsWith('$2y$', $this->person('Ada')->password, 'only its hash is kept');
         // Nothing of theirs is laid open without being asked for.
-        foreach ([[], ['--to' => 'Eve'], ['--to' => 'Ada']] as $whose) {
+        foreach ([[], ['--to' => 'Eve'], ['--to' => 'Ada'], ['--to' => 'Bo', '--everybody' => true]] as $whose) {
             self::assertSame(2, Artisan::call('yard:person', ['name' => 'Ada', '--remove' => true, ...$whose]));
             self::assertSame($this->person('Ada')->id, $shot->refresh()->owner_id);
         }

@@ -59,6 +59,9 @@ final class KeepPerson extends Command
         $shots = Shot::withTrashed()->where('owner_id', $person->id);
         $count = $shots->count();
         $to = $this->option('to');
+        if (is_string($to) && $this->option('everybody') === true) {
+            return $this->refused('Shots go to somebody (--to=NAME) or to --everybody, not to both.');
+        }
         $heir = is_string($to) ? Person::query()->where('name', $to)->whereKeyNot($person->id)->first() : null;
         if (is_string($to) && $heir === null) {
             return $this->refused("There is nobody else called {$to}.");

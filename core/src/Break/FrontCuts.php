@@ -42,6 +42,7 @@ final readonly class FrontCuts implements Edit
     public function apply(Fracture $fracture, Progress $progress): void
     {
         $fracture->compact();
+        $before = $fracture->pieces;
         $cutter = new PieceCutter($fracture, cutsFollow: true);
         $places = $this->places($cutter->faces, $progress);
         if ($places->soonest === INF) {
@@ -79,6 +80,10 @@ final readonly class FrontCuts implements Edit
             $progress->at('cuts by the front', count($made), count($made) + count($left));
         }
         $this->joinCrumbs($fracture, $made);
+        $more = $fracture->pieces - $before;
+        if ($more > 0) {
+            $fracture->notes[] = number_format($more) . ' more pieces, where the front of the weight cuts them as it passes. Changes made by hand come before that, and are to whole pieces.';
+        }
     }
 
     /**

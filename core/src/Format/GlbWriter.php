@@ -93,11 +93,15 @@ final class GlbWriter
             [$primitives, $corners] = $this->primitives($node['mesh'], $node['looks'], $node['centre'], $bent['normals'] ?? null, $tint);
             $mesh = ['name' => $node['name'], 'primitives' => $primitives];
             $paths = self::paths($node['track']) + ($node['motion'] ?? []);
+            if (! in_array($tint?->material, array_column($primitives, 'material'), true)) {
+                // Of a piece from within nothing turns.
+                unset($paths['weights']);
+            }
             if ($bent !== null && $bent['frames'] > 1) {
                 $mesh['primitives'] = $this->targets($primitives, $corners, $node['mesh'], $bent, $tint);
                 $mesh['weights'] = array_fill(0, $bent['frames'] - 1, 0.0);
                 $paths['weights'] = self::oneByOne(count($mesh['weights']));
-            } elseif ($tint !== null && isset($paths['weights']) && $primitives !== []) {
+            } elseif ($tint !== null && isset($paths['weights'])) {
                 $mesh['primitives'] = $this->turning($primitives, $corners, $tint);
                 $mesh['weights'] = [0.0];
             }

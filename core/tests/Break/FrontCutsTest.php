@@ -33,6 +33,7 @@ final class FrontCutsTest extends TestCase
             self::assertEqualsWithDelta(-0.8 + 0.4 * $k, $x, 1e-9);
         }
         self::assertSound($broken, 2.0 * 0.3 * 0.2);
+        self::assertStringStartsWith('4 more pieces', $broken->notes[0] ?? '');
     }
 
     /** It may go any way, as here along the diagonal of a cube. */
