@@ -82,7 +82,7 @@ final readonly class FrontCuts implements Edit
         $this->joinCrumbs($fracture, $made);
         $more = $fracture->pieces - $before;
         if ($more > 0) {
-            $fracture->notes[] = number_format($more) . ' more pieces, where the front of the weight cuts them as it passes. Changes made by hand come before that, and are to whole pieces.';
+            $fracture->notes[] = number_format($more) . ' more pieces, where the front of the weight cuts them as it passes. Changes made by hand come before that: they are made to whole pieces.';
         }
     }
 
