@@ -193,6 +193,26 @@ final class MotionTest extends BrowserTestCase
         self::assertStringContainsString('"cameras"', (string) file_get_contents(self::$url . "/api/bakes/{$this->api("shots/{$id}")['bake']['id']}/pieces.glb"));
         $this->button('[aria-label=Look] button', 'Front');
         $this->until(fn (): bool => $this->driver->findElements(WebDriverBy::cssSelector('[data-testid=gate]')) === [], 'the free view again');
+
+        // Laid on its side as a whole, the result is seen so; nothing is baked for it.
+        $still = function (): array {
+            do {
+                $before = $this->probe('screen("jar", 0)');
+                usleep(1_000_000);
+            } while ($this->probe('screen("jar", 0)') !== $before);
+
+            return $before;
+        };
+        $upright = $still();
+        $this->click("[data-field='placing/on'] [role=switch]");
+        $this->set('placing/rotation/z', '90');
+        self::assertNotSame($upright, $still(), 'it lies');
+        $bake = $this->api("shots/{$id}")['bake'];
+        self::assertFalse($bake['stale']);
+        self::assertStringContainsString('"placed"', (string) file_get_contents(self::$url . "/api/bakes/{$bake['id']}/pieces.glb"));
+        $this->stage('motion');
+        $this->button('[aria-label=Look] button', 'Front');
+        self::assertEqualsWithDelta($upright, $still(), 3, 'as it is computed');
     }
 
     /** Sparks come from nothing when the hammer is found to touch; then the same bake is played backwards, which computes nothing anew. */

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { eye } from '../../resources/ts/handles/eye';
 import { CameraCard } from '../../resources/ts/stages/CameraCard';
 import { useView } from '../../resources/ts/state/view';
+import { placingOf } from '../../resources/ts/viewport/placing';
 import { aspectOf, cameraHere, cameraPose } from '../../resources/ts/viewport/ShotCamera';
 import { documentOf, show } from './harness';
 
@@ -59,6 +60,34 @@ describe('the camera of the shot', () => {
     const half = 36 / (2 * placed.camera.lens * aspectOf(placed));
     expect((placed.camera.position.z as number) * half).toBeCloseTo(3 * Math.tan((17.5 * Math.PI) / 180), 3);
     expect(document.camera.on).toBe(false);
+  });
+
+  it('sees the result where that is placed, and is put there', () => {
+    const document = camera({});
+    document.placing = {
+      on: true,
+      position: { x: 2, y: 1, z: -1 },
+      rotation: { x: 90, y: 20, z: 0 },
+      scale: 1.5,
+    };
+    const placing = placingOf(document.placing);
+    // Lying, it had its head at -z; stood up, that is above.
+    expect(placing.placed(new THREE.Vector3(0, 0, -1)).y).toBeCloseTo(2.5);
+    const inner = new THREE.Vector3(0.3, -0.2, 0.5);
+    expect(placing.computed(placing.placed(inner)).distanceTo(inner)).toBeLessThan(1e-9);
+    const pose = cameraPose(document, {}, 1);
+    const there = seen(pose, placing.placed(inner).toArray());
+    const here = seen(placing.eye(pose), inner.toArray());
+    expect([here.x, here.y]).toEqual([expect.closeTo(there.x, 5), expect.closeTo(there.y, 5)]);
+
+    const free = new THREE.PerspectiveCamera(35, 1.6);
+    free.position.set(0, 4, 0.2);
+    eye.camera = free;
+    eye.target.set(0, 0.5, 0);
+    const put = cameraHere(document, { document, numbers: {}, tracks: {}, frame: 1 });
+    const middle = seen(placing.eye(cameraPose(put, {}, 1)), [0, 0.5, 0]);
+    expect([middle.x, middle.y]).toEqual([expect.closeTo(0, 3), expect.closeTo(0, 3)]);
+    expect(placingOf(documentOf({}).placing).up.y).toBe(1);
   });
 
   it('shows its settings once it is there, and is looked through', async () => {

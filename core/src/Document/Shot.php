@@ -14,6 +14,7 @@ final readonly class Shot
      * @param list<Joint> $joints those that are switched on
      * @param list<Prop> $props those that are switched on
      * @param Camera|null $camera null: it has none
+     * @param Placing|null $placing null: the result stands where it was computed
      * @param array<string, Prop> $all by id
      */
     private function __construct(
@@ -27,6 +28,7 @@ final readonly class Shot
         public array $joints,
         public array $props,
         public ?Camera $camera,
+        public ?Placing $placing,
         private array $all,
         private Settings $settings,
     ) {
@@ -77,6 +79,7 @@ final readonly class Shot
             $joints,
             array_values(array_filter($props, static fn (Prop $prop): bool => $prop->on)),
             Camera::read($settings->at('camera')),
+            Placing::read($settings->at('placing')),
             array_column($props, null, 'id'),
             $settings,
         );

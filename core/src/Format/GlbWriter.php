@@ -48,12 +48,12 @@ final class GlbWriter
     /**
      * @param list<Look> $looks
      * @param iterable<Node> $nodes
-     * @param array{float, float, float} $origin what the nodes' places are counted from: a node about them, in double precision
+     * @param array<string, mixed> $over the node they hang from, in double precision: far from the origin its place is theirs; none: they are in the scene itself
      */
-    public static function write(array $looks, iterable $nodes, float $fps, string $sceneName, array $origin = [0.0, 0.0, 0.0]): string
+    public static function write(array $looks, iterable $nodes, float $fps, string $sceneName, array $over = []): string
     {
         $out = GlbBinary::temporary();
-        (new self())->file($out, $looks, $nodes, $fps, $sceneName, null, $origin);
+        (new self())->file($out, $looks, $nodes, $fps, $sceneName, null, $over);
         rewind($out);
 
         return (string) stream_get_contents($out);
@@ -63,11 +63,12 @@ final class GlbWriter
      * @param resource $out
      * @param list<Look> $looks
      * @param iterable<Node> $nodes taken one at a time
-     * @param Eye|null $camera a node of its own, the last one
+     * @param Eye|null $camera a node of its own in the scene
+     * @param array<string, mixed> $over
      */
-    public static function stream($out, array $looks, iterable $nodes, float $fps, string $sceneName, ?array $camera = null): void
+    public static function stream($out, array $looks, iterable $nodes, float $fps, string $sceneName, ?array $camera = null, array $over = []): void
     {
-        (new self())->file($out, $looks, $nodes, $fps, $sceneName, $camera);
+        (new self())->file($out, $looks, $nodes, $fps, $sceneName, $camera, $over);
     }
 
     private readonly GlbBinary $binary;
@@ -82,9 +83,9 @@ final class GlbWriter
      * @param list<Look> $looks
      * @param iterable<Node> $nodes
      * @param Eye|null $camera
-     * @param array{float, float, float} $origin
+     * @param array<string, mixed> $over
      */
-    private function file($out, array $looks, iterable $nodes, float $fps, string $sceneName, ?array $camera, array $origin = [0.0, 0.0, 0.0]): void
+    private function file($out, array $looks, iterable $nodes, float $fps, string $sceneName, ?array $camera, array $over): void
     {
         $meshes = [];
         foreach ($nodes as $node) {
@@ -108,13 +109,14 @@ final class GlbWriter
             $this->place(['name' => $node['name'], 'mesh' => count($meshes)], $node['track'][0], $paths, count($mesh['weights'] ?? []), $fps);
             $meshes[] = $mesh;
         }
+        $roots = array_keys($this->nodes);
+        if ($over !== [] && $roots !== []) {
+            $this->nodes[] = [...$over, 'children' => $roots];
+            $roots = [count($this->nodes) - 1];
+        }
         if ($camera !== null) {
             $this->place(['name' => 'camera', 'camera' => 0], $camera['track'][0], self::paths($camera['track']), 0, $fps);
-        }
-        $roots = array_keys($this->nodes);
-        if ($origin !== [0.0, 0.0, 0.0] && $roots !== []) {
-            $this->nodes[] = ['name' => 'origin', 'translation' => $origin, 'children' => $roots];
-            $roots = [count($this->nodes) - 1];
+            $roots[] = count($this->nodes) - 1;
         }
         $json = [
             'asset' => ['version' => '2.0', 'generator' => 'Yard Break'],

@@ -63,7 +63,9 @@ final readonly class AnimatedGlb implements Exporter
                 $looks[] = Looks::changing($prop);
             }
         }
-        GlbWriter::stream($out, $looks, $this->nodes($shot, $bake, $own, $white, $progress), $shot->fps, $name, self::camera($shot));
+        $placing = $shot->placing;
+        $placed = $placing === null ? [] : ['name' => 'placed', 'translation' => $placing->position, 'rotation' => $placing->rotation, 'scale' => [$placing->scale, $placing->scale, $placing->scale]];
+        GlbWriter::stream($out, $looks, $this->nodes($shot, $bake, $own, $white, $progress), $shot->fps, $name, self::camera($shot), $placed);
     }
 
     /** @return array{height: float, aspect: float, track: list<array{float, float, float, float, float, float, float}>}|null */
@@ -95,7 +97,7 @@ final readonly class AnimatedGlb implements Exporter
             ];
         }
 
-        return GlbWriter::write([['outer', Looks::linear('#b9793f'), Looks::ROUGHNESS, null], ['inner', Looks::linear('#c4532b'), Looks::ROUGHNESS, null]], $nodes, 24.0, $prefix, $origin);
+        return GlbWriter::write([['outer', Looks::linear('#b9793f'), Looks::ROUGHNESS, null], ['inner', Looks::linear('#c4532b'), Looks::ROUGHNESS, null]], $nodes, 24.0, $prefix, $far ? ['name' => 'origin', 'translation' => $origin] : []);
     }
 
     /**

@@ -11,7 +11,7 @@ use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Format\ObjWriter;
 use YardBreak\Core\Stage\Pipeline;
 
-/** All pieces at one frame ("frame"), in the world, as OBJ. */
+/** All pieces at one frame ("frame"), where the result is placed, as OBJ. */
 final readonly class FrameObj implements Exporter
 {
     /** Pieces and vertices that are written in a second. */
@@ -44,7 +44,8 @@ final readonly class FrameObj implements Exporter
         foreach ($shot->props as $prop) {
             $broken = $this->pipeline->broken($prop);
             foreach (PosedPieces::at($prop, $broken, $frame) as $p => $posed) {
-                fwrite($out, $writer->object(Looks::pieceName($prop, $p, count($broken->pieces)), $posed));
+                $placed = $shot->placing === null ? $posed : $posed->transformed($shot->placing->scale, $shot->placing->rotation, $shot->placing->position);
+                fwrite($out, $writer->object(Looks::pieceName($prop, $p, count($broken->pieces)), $placed));
                 $progress(++$done, $bake->manifest->parts());
             }
         }

@@ -1,6 +1,5 @@
 import { useContext, type ReactNode } from 'react';
 import { chosen } from '../api/schema';
-import type { ShotDocument } from '../api/types';
 import { ShotContext } from '../shot/context';
 import { useFrame } from '../state/frame';
 import { useView } from '../state/view';
@@ -13,6 +12,7 @@ export function HandOffCard() {
   const frame = useFrame();
   const set = useView((view) => view.set);
   const bent = handle.shot.document.props.some((prop) => chosen(prop.motion, 'mover').has('vertices'));
+  const changing = handle.shot.document.props.some((prop) => prop.on && prop.look.changes);
   if (bake?.status !== 'done')
     return (
       <>
@@ -44,7 +44,7 @@ export function HandOffCard() {
       </Item>
       <Item
         title={`Pieces at frame ${frame} as OBJ`}
-        text="Every piece as an object, in its place in the world."
+        text={`Every piece as an object, in its place in the world.${changing ? ' Colours that change with the weight are not in it.' : ''}`}
       >
         <SaveFile bake={bake.id} format="obj" frame={frame} testId="export-obj" key={frame} />
       </Item>
@@ -55,20 +55,13 @@ export function HandOffCard() {
         <Freeze bake={bake} />
       </Item>
       <p className="mt-3 text-[12px] text-ink-2">
-        {notInFiles(handle.shot.document)} Metres, y up. Pieces are called by the prefix set in Break and a
-        number.
+        {handle.shot.document.joints.some((joint) => joint.on)
+          ? 'Not in files: ropes, springs and hinges.'
+          : ''}{' '}
+        Metres, y up. Pieces are called by the prefix set in Break and a number.
       </p>
     </>
   );
-}
-
-/** What the picture shows and files do not. */
-function notInFiles(document: ShotDocument): string {
-  const parts = [
-    document.props.some((prop) => prop.on && prop.look.changes) ? 'colours that change with the weight' : '',
-    document.joints.some((joint) => joint.on) ? 'ropes, springs and hinges' : '',
-  ].filter(Boolean);
-  return parts.length > 0 ? `Not in files: ${parts.join('; ')}.` : '';
 }
 
 function Item({ title, text, children }: { title: string; text: string; children: ReactNode }) {

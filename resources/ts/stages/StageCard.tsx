@@ -126,6 +126,8 @@ export function StageCard() {
           </p>
         )}
         <CameraCard />
+        <Heading>The whole</Heading>
+        <Fields base={['placing']} />
         <Bakes />
       </>
     ),

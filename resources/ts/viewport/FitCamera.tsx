@@ -9,6 +9,7 @@ import type { FrameStore } from '../tracks/FrameStore';
 import { bakedPlaces } from './deform';
 import { around, boundsOf, distanceFor, moments, scattered, type Bounds, type Sample } from './framing';
 import { NUMBERS } from './numbers';
+import { usePlacing } from './placing';
 import type { Shown } from './Pieces';
 import { bakedPoses } from './poses';
 
@@ -107,6 +108,7 @@ export function FitCamera({
   const controls = useThree((state) => state.controls) as Controls | null;
   const invalidate = useThree((state) => state.invalidate);
   const { document } = handle.shot;
+  const placing = usePlacing();
   const length = document.frames;
   const motion =
     showsBake(stage) && frames !== null && frames.have > 0 && frames.have >= length ? frames : null;
@@ -115,7 +117,7 @@ export function FitCamera({
   const waiting = useRef(false);
   const fit = useCallback(
     (from: Way = 'corner') => {
-      const way = new THREE.Vector3(...WAYS[from]).normalize();
+      const way = new THREE.Vector3(...WAYS[from]).normalize().applyQuaternion(placing.back);
       const bounds = boxOf(shown, motion, document);
       if (!bounds || !controls) return;
       // With what it falls on.
@@ -125,7 +127,7 @@ export function FitCamera({
       const middle = box.getCenter(new THREE.Vector3());
       const size = Math.max(box.getSize(new THREE.Vector3()).length(), 0.02);
       const { fov, aspect } = camera as THREE.PerspectiveCamera;
-      const away = Math.max(0.02, distanceFor(bounds, way.toArray(), fov, aspect));
+      const away = Math.max(0.02, distanceFor(bounds, way.toArray(), placing.up.toArray(), fov, aspect));
       camera.position.copy(middle).addScaledVector(way, away);
       camera.near = size / 200;
       camera.far = size * 200;
@@ -134,7 +136,7 @@ export function FitCamera({
       controls.update();
       invalidate();
     },
-    [camera, controls, document, invalidate, motion, shown],
+    [camera, controls, document, invalidate, motion, placing, shown],
   );
   useEffect(() => {
     const note = () => {

@@ -4,11 +4,13 @@ import * as THREE from 'three';
 import { ShotContext } from '../shot/context';
 import { useView } from '../state/view';
 import { NUMBERS } from './numbers';
+import { usePlacing } from './placing';
 import type { Shown } from './Pieces';
 
 /** Read-only look at what is drawn, for browser tests. */
 export function Probe({ shown }: { shown: RefObject<Map<string, Shown>> }) {
   const { frames, bake } = useContext(ShotContext);
+  const { scale } = usePlacing();
   const drawn = useRef(0);
   const { camera, size } = useThree();
   const controls = useThree((state) => state.controls) as { target: THREE.Vector3 } | null;
@@ -21,10 +23,11 @@ export function Probe({ shown }: { shown: RefObject<Map<string, Shown>> }) {
       if (!controls) return 0;
       const fov = (camera as THREE.PerspectiveCamera).fov;
       return (
-        (2 * camera.position.distanceTo(controls.target) * Math.tan((fov * Math.PI) / 360)) / size.height
+        (2 * scale * camera.position.distanceTo(controls.target) * Math.tan((fov * Math.PI) / 360)) /
+        size.height
       );
     };
-  }, [camera, controls, size.height]);
+  }, [camera, controls, scale, size.height]);
   useEffect(() => {
     const probe = {
       get frame() {

@@ -9,6 +9,7 @@ import { write } from '../state/document';
 import { clock } from '../state/frame';
 import { numberAt, type Numbers } from '../state/numbers';
 import { useView } from '../state/view';
+import { placingOf, type Stand } from './placing';
 
 /** Width of the picture that focal lengths are told for, mm. */
 const WIDTH = 36;
@@ -34,11 +35,7 @@ function between(document: ShotDocument, numbers: Numbers, path: string[], frame
 }
 
 /** Where the camera of the shot stands and how it is turned at a frame. */
-export function cameraPose(
-  document: ShotDocument,
-  numbers: Numbers,
-  frame: number,
-): { position: THREE.Vector3; turn: THREE.Quaternion } {
+export function cameraPose(document: ShotDocument, numbers: Numbers, frame: number): Stand {
   const vector = (name: string) =>
     new THREE.Vector3(
       ...(['x', 'y', 'z'].map((axis) => between(document, numbers, [name, axis], frame)) as [
@@ -81,8 +78,9 @@ export function ShotCamera() {
     const gate = Math.min(GATE * size.width, GATE * size.height * aspect) / aspect;
     camera.fov = THREE.MathUtils.radToDeg(2 * Math.atan((halfHeight(document) * size.height) / gate));
     camera.updateProjectionMatrix();
+    const placing = placingOf(document.placing);
     return clock.follow((frame) => {
-      const { position, turn } = cameraPose(document, numbers, frame);
+      const { position, turn } = placing.eye(cameraPose(document, numbers, frame));
       camera.position.copy(position);
       camera.quaternion.copy(turn);
       invalidate();
@@ -96,13 +94,15 @@ export function cameraHere(document: ShotDocument, scene: Scene): ShotDocument {
   const seen = eye.camera;
   if (!(seen instanceof THREE.PerspectiveCamera)) return document;
   const here = Math.tan(THREE.MathUtils.degToRad(seen.fov / 2));
-  const away = seen.position
-    .clone()
-    .sub(eye.target)
+  const placing = placingOf(document.placing);
+  const target = placing.placed(eye.target);
+  const away = placing
+    .placed(seen.position)
+    .sub(target)
     .multiplyScalar(here / halfHeight(document));
   const on = write(document, ['camera', 'on'], true);
-  const aimed = putVector(on, scene, ['camera', 'target'], eye.target);
-  return putVector(aimed, scene, ['camera', 'position'], away.add(eye.target));
+  const aimed = putVector(on, scene, ['camera', 'target'], target);
+  return putVector(aimed, scene, ['camera', 'position'], away.add(target));
 }
 
 /** The edge of the camera's picture; what is beyond it is dimmed. */

@@ -1,7 +1,10 @@
-/** Soft daylight. */
+import { usePlacing } from './placing';
+
+/** Soft daylight, from above where the whole is placed. */
 export function Studio() {
+  const { back } = usePlacing();
   return (
-    <>
+    <group quaternion={back}>
       <hemisphereLight args={['#fffaf0', '#b9ad98', 1.5]} />
       <directionalLight
         position={[2.2, 4.5, 2.6]}
@@ -17,7 +20,7 @@ export function Studio() {
         shadow-normalBias={0.01}
       />
       <directionalLight position={[-3, 2, -2]} intensity={0.35} color="#cfe3ff" />
-    </>
+    </group>
   );
 }
 

@@ -40,6 +40,7 @@ import { Probe } from './Probe';
 import { CameraGate, ShotCamera } from './ShotCamera';
 import { Floor, Studio } from './Studio';
 import { underRay } from './under';
+import { Upright } from './Upright';
 import { useClick } from './useClick';
 
 export function Viewport() {
@@ -181,6 +182,7 @@ export function Viewport() {
           enableDamping={false}
           enabled={!through}
         />
+        <Upright />
         <FitCamera
           shown={shown}
           count={parts.length}

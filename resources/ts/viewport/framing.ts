@@ -91,8 +91,14 @@ const cross = (a: Vector, b: Vector): Vector => [
 ];
 
 /** How far from the middle of a box a camera must stand so that all its corners are in the picture. */
-export function distanceFor({ low, high }: Bounds, way: Vector, fov: number, aspect: number): number {
-  const side = cross([0, 1, 0], way);
+export function distanceFor(
+  { low, high }: Bounds,
+  way: Vector,
+  upwards: Vector,
+  fov: number,
+  aspect: number,
+): number {
+  const side = cross(upwards, way);
   const right = side.map((v) => v / Math.hypot(...side)) as Vector;
   const up = cross(way, right);
   const tall = Math.tan((fov * Math.PI) / 360) * (1 - MARGIN);

@@ -1,0 +1,55 @@
+import { useThree } from '@react-three/fiber';
+import { useContext, useEffect, useRef, useState } from 'react';
+import * as THREE from 'three';
+import { ShotContext } from '../shot/context';
+import { useView } from '../state/view';
+import { look } from './FitCamera';
+import { COMPUTED, usePlacing } from './placing';
+
+/** Lines of the ground to each side. */
+const LINES = 20;
+
+interface Controls {
+  target: THREE.Vector3;
+  update: () => void;
+}
+
+/** Shows the whole as it is placed: up is up there, and the ground lies beneath it. */
+export function Upright() {
+  const { camera: shotCamera } = useContext(ShotContext).handle.shot.document;
+  const through = useView((view) => view.through) && shotCamera.on;
+  const camera = useThree((state) => state.camera);
+  const controls = useThree((state) => state.controls) as Controls | null;
+  const invalidate = useThree((state) => state.invalidate);
+  const placing = usePlacing();
+  const before = useRef(COMPUTED);
+  const [cell, setCell] = useState(1);
+  useEffect(() => {
+    if (!controls) return;
+    camera.up.copy(placing.up);
+    // The shot's camera gives the view back as it was.
+    if (through || before.current === placing) return;
+    const was = before.current;
+    before.current = placing;
+    if (was === COMPUTED || placing === COMPUTED) look('corner');
+    else {
+      // While it is placed by hand one sees it move: the eye stays.
+      camera.position.copy(placing.computed(was.placed(camera.position)));
+      controls.target.copy(placing.computed(was.placed(controls.target)));
+      controls.update();
+    }
+    const away = placing.scale * camera.position.distanceTo(controls.target);
+    setCell(10 ** Math.floor(Math.log10(Math.max(1e-3, away / 3))));
+    invalidate();
+  }, [placing, through, camera, controls, invalidate]);
+  if (placing === COMPUTED) return null;
+  return (
+    <group
+      position={placing.computed(new THREE.Vector3())}
+      quaternion={placing.back}
+      scale={1 / placing.scale}
+    >
+      <gridHelper args={[2 * LINES * cell, 2 * LINES, '#b3a892', '#dad4c6']} key={cell} />
+    </group>
+  );
+}
