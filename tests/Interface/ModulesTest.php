@@ -55,10 +55,12 @@ final class ModulesTest extends TestCase
         $seen = self::module('viewport/framing.ts', '
             const THREE = await import("three");
             const way = new THREE.Vector3(0.62, 0.32, 1).normalize();
-            return [[[-1, 0, -1], [1, 3, 1], 2], [[-4, 0, -0.1], [4, 0.2, 0.1], 0.7], [[9, 9, 9], [9.1, 9.4, 12], 1.2]].map(([low, high, aspect]) => {
+            const up = [0, 1, 0];
+            return [[[-1, 0, -1], [1, 3, 1], 2, up], [[-4, 0, -0.1], [4, 0.2, 0.1], 0.7, up], [[9, 9, 9], [9.1, 9.4, 12], 1.2, up], [[-4, 0, -0.1], [4, 0.2, 0.1], 0.7, [0.6, 0, -0.8]]].map(([low, high, aspect, up]) => {
                 const camera = new THREE.PerspectiveCamera(40, aspect, 0.01, 1000);
+                camera.up.set(...up);
                 const middle = new THREE.Vector3(...low).add(new THREE.Vector3(...high)).multiplyScalar(0.5);
-                camera.position.copy(middle).addScaledVector(way, m.distanceFor({ low, high }, way.toArray(), 40, aspect));
+                camera.position.copy(middle).addScaledVector(way, m.distanceFor({ low, high }, way.toArray(), up, 40, aspect));
                 camera.lookAt(middle);
                 camera.updateMatrixWorld();
                 const at = [];
