@@ -287,6 +287,7 @@ final class ClothProp implements VertexProp
     public function end(float $frame): void
     {
         $this->strain($frame);
+        $this->cloth->untangle();
         if (abs($frame - round($frame)) < 1e-9) {
             $this->cloth->finish();
             if (! $this->bending()->isSane(self::REACH)) {

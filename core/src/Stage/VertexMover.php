@@ -194,8 +194,8 @@ final class VertexMover implements Mover, Bends
         foreach ($this->props as $prop) {
             $prop->end($this->to);
         }
-        // At a frame's end lengths are put right: nothing may be drawn through others by that.
-        foreach (abs($this->to - round($this->to)) < 1e-9 ? $this->contacts : [] as [$i, $j, $contact]) {
+        // What came through itself is drawn back, and at a frame's end lengths are put right: nothing may be drawn through others by that.
+        foreach ($this->contacts as [$i, $j, $contact]) {
             $this->part($this->props[$i], $this->props[$j], $contact, false);
         }
     }

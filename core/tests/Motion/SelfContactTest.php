@@ -12,6 +12,7 @@ use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Cloth\ClothTuning;
 use YardBreak\Core\Motion\Cloth\Fabric;
 use YardBreak\Core\Motion\Cloth\SelfContact;
+use YardBreak\Core\Motion\Cloth\Tangles;
 use YardBreak\Core\Motion\Cloth\Weave;
 use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Track;
@@ -24,6 +25,11 @@ use YardBreak\Core\Tests\Fixture\Crossings;
 final class SelfContactTest extends TestCase
 {
     private const EDGE = 0.1;
+
+    /** Vertices of the folded sheet: one that hangs through, and the one beneath it. */
+    private const HANGS = 17 * 12 + 8;
+
+    private const LOWER = 17 * 4 + 8;
 
     /** A sheet of so many squares a side, each 10 cm. */
     private static function weave(int $squares, float $friction = 0.0): Weave
@@ -40,6 +46,32 @@ final class SelfContactTest extends TestCase
         }
 
         return Weave::of(new TriangleMesh($x, $y, $z, $triangles), new Fabric(0.2, 1e4, 0.3, 1e-5, 0.5, 0.0, $friction, 0.004));
+    }
+
+    /**
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param list<int> $triangles
+     */
+    private static function crossings(array $x, array $y, array $z, array $triangles): int
+    {
+        return Crossings::within(array_map(static fn (float $x, float $y, float $z): array => [$x, $y, $z], array_values($x), array_values($y), array_values($z)), $triangles);
+    }
+
+    /** @return array{list<float>, list<float>, list<float>} a sheet of 16 squares folded over itself, of whose upper half a dip goes through the lower one */
+    private static function hangingThrough(): array
+    {
+        $x = $y = $z = [];
+        for ($j = 0; $j <= 16; $j++) {
+            for ($i = 0; $i <= 16; $i++) {
+                $upper = $j > 8;
+                $dip = $upper ? 0.3 * exp(-(($i - 8) ** 2 + ($j - 12) ** 2) / 1.5) : 0.0;
+                [$x[], $y[], $z[]] = [$i * self::EDGE, $upper ? 0.1 - $dip : 0.0, ($upper ? 16.05 - $j : $j) * self::EDGE];
+            }
+        }
+
+        return [$x, $y, $z];
     }
 
     /** All pairs that overlap are pushed apart, none else: by going through every pair. */
@@ -172,7 +204,86 @@ final class SelfContactTest extends TestCase
         self::assertSame($after($contact), $after($again));
     }
 
-    /** Dropped on its edge a sheet falls into folds. Without the contact thousands of its triangles pass through each other; with it hardly any. */
+    /** A sheet over another whose middle hangs through it: drawn back over some frames, and what is let be meanwhile is the same after it is read back. */
+    public function testWhatHangsThroughIsDrawnBack(): void
+    {
+        $weave = self::weave(16);
+        [$x, $y, $z] = self::hangingThrough();
+        $triangles = $weave->triangles;
+        self::assertGreaterThan(5, self::crossings($x, $y, $z, $triangles));
+        [$p, $q, $r] = [$x, $y, $z];
+        $w = array_fill(0, $weave->count(), 1.0);
+        $contact = new SelfContact($weave, 0.0);
+        $contact->watch($x, $y, $z);
+        $contact->untangle($x, $y, $z, $p, $q, $r, $w);
+        self::assertNotEmpty($contact->save()['let'], 'not all of it is out yet');
+        $again = new SelfContact($weave, 0.0);
+        $again->restore(new State($contact->save()));
+        [$u, $v, $o, $d, $e, $f] = [$x, $y, $z, $p, $q, $r];
+        $again->resolve($u, $v, $o, $d, $e, $f, $w, true);
+        $contact->resolve($x, $y, $z, $p, $q, $r, $w, true);
+        self::assertSame([$x, $y, $z, $p], [$u, $v, $o, $d]);
+        for ($step = 0; $step < 20 && self::crossings($x, $y, $z, $triangles) > 0; $step++) {
+            $contact->untangle($x, $y, $z, $p, $q, $r, $w);
+            $contact->resolve($x, $y, $z, $p, $q, $r, $w, true);
+        }
+        self::assertSame(0, self::crossings($x, $y, $z, $triangles));
+        self::assertGreaterThan($y[self::LOWER], $y[self::HANGS], 'back on its own side');
+        self::assertEqualsWithDelta([$x, $y, $z], [$p, $q, $r], 1e-12, 'without a speed');
+    }
+
+    /** By moving it a little: the line in which both cross gets shorter as fast as the ways out say, and no way shortens it faster than along them. */
+    public function testTheWayOutIsTheSteepestOne(): void
+    {
+        // A tent of four faces whose tip goes through one large triangle.
+        $random = RandomStream::named(3, 'tents');
+        for ($k = 0; $k < 20; $k++) {
+            $at = static fn (float $x, float $y, float $z): array => [$x + $random->between(-0.1, 0.1), $y + $random->between(-0.05, 0.05), $z + $random->between(-0.1, 0.1)];
+            $places = [[-9.0, 0.0, -9.0], [9.0, 0.0, -9.0], [0.0, 0.0, 12.0], $at(0.0, 0.3, 0.0), $at(0.5, -0.5, 0.0), $at(0.0, -0.5, 0.5), $at(-0.5, -0.5, 0.0), $at(0.0, -0.5, -0.5)];
+            $triangles = [0, 1, 2, 3, 4, 5, 3, 5, 6, 3, 6, 7, 3, 7, 4];
+            $around = array_fill(0, 8, []);
+            foreach ($triangles as $c => $v) {
+                $around[$v][] = $c - $c % 3;
+            }
+            [$x, $y, $z] = array_map(static fn (int $axis): array => array_column($places, $axis), [0, 1, 2]);
+            $ways = Tangles::waysOut([[0, 3]], $x, $y, $z, $triangles, $around);
+            // All of the tent moves as one: the sum of what its corners are told, the tip's share being cut to 1, points the way of the others'.
+            $tip = $ways[3];
+            self::assertLessThan(0.0, $tip[1], 'down, where it came from');
+            self::assertGreaterThan(0.0, $ways[0][1], 'and the triangle up');
+            self::assertEqualsWithDelta(1.0, sqrt($tip[0] ** 2 + $tip[1] ** 2 + $tip[2] ** 2), 1e-9);
+            $length = static fn (array $by): float => self::crossed(array_map(static fn (int $v, array $place): array => $v < 3 ? $place : [$place[0] + $by[0], $place[1] + $by[1], $place[2] + $by[2]], array_keys($places), $places));
+            $step = 1e-6;
+            $slope = static fn (array $way): float => ($length(array_map(static fn (float $part): float => $step * $part, $way)) - $length(array_map(static fn (float $part): float => -$step * $part, $way))) / (2.0 * $step);
+            $steepest = [$slope([1.0, 0.0, 0.0]), $slope([0.0, 1.0, 0.0]), $slope([0.0, 0.0, 1.0])];
+            $norm = sqrt($steepest[0] ** 2 + $steepest[1] ** 2 + $steepest[2] ** 2);
+            foreach ([0, 1, 2] as $axis) {
+                self::assertEqualsWithDelta(-$steepest[$axis] / $norm, $tip[$axis], 1e-5, "tent {$k}, axis {$axis}");
+            }
+        }
+    }
+
+    /**
+     * @param list<array{float, float, float}> $places a triangle in the plane y = 0, then a tip and the four corners around it
+     *
+     * @return float length of the line in which the tent crosses the plane
+     */
+    private static function crossed(array $places): float
+    {
+        $through = [];
+        foreach ([4, 5, 6, 7] as $v) {
+            $share = $places[3][1] / ($places[3][1] - $places[$v][1]);
+            $through[] = [$places[3][0] + $share * ($places[$v][0] - $places[3][0]), $places[3][2] + $share * ($places[$v][2] - $places[3][2])];
+        }
+        $length = 0.0;
+        foreach ($through as $k => [$x, $z]) {
+            $length += hypot($x - $through[($k + 1) % 4][0], $z - $through[($k + 1) % 4][1]);
+        }
+
+        return $length;
+    }
+
+    /** Dropped on its edge a sheet falls into folds. Without the contact thousands of its triangles pass through each other; with it none does. */
     #[Group('slow')]
     public function testFoldsLieOnEachOther(): void
     {
@@ -193,7 +304,6 @@ final class SelfContactTest extends TestCase
             }
         }
         self::assertGreaterThan(2000, max($counts[0]));
-        self::assertLessThan(40, max($counts[1]), 'of 1,800 triangles, and none at the hit: ' . implode(' ', $counts[1]));
-        self::assertSame(0, $counts[1][0]);
+        self::assertSame([0, 0, 0, 0], $counts[1]);
     }
 }

@@ -475,7 +475,14 @@ final class Cloth
             $this->pz[$i] += $this->z[$i] - $z[$i];
         }
         $this->itself?->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, false);
+        $this->untangle();
         $this->contacts->clear($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
+    }
+
+    /** What has come through itself is drawn back. */
+    public function untangle(): void
+    {
+        $this->itself?->untangle($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
     }
 
     /** As others that bend meet it. */

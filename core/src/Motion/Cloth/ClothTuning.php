@@ -58,6 +58,18 @@ final class ClothTuning
     /** Two that overlap are pushed apart by this share of how far they must stay at the most, at a time. */
     public const PUSH = 0.3;
 
+    /** Rounds at the end of a frame in which what has come through itself is drawn back ... */
+    public const UNTANGLE = 8;
+
+    /** ... in each by so much of a vertex's ball at most. */
+    public const WAY_OUT = 0.25;
+
+    /** Where vertices are nearer than this share of how far they must stay, or lie at rest, what is around them may have come through ... */
+    public const TIGHT = 0.99;
+
+    /** ... and where an edge is shorter than this share of its length. */
+    public const CRUMPLED = 0.9;
+
     /** The finest sheet in the world has this compliance at least, so that nothing divides by zero; m/N. */
     public const LEAST_COMPLIANCE = 1e-9;
 

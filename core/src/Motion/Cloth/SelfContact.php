@@ -37,8 +37,14 @@ final class SelfContact
     /** @var list<int> the other one */
     private array $other = [];
 
-    /** @var list<float> how far apart they must stay, m */
+    /** @var array<int, float> how far apart they must stay, m */
     private array $apart = [];
+
+    /** @var array<int, true> edges, by their lower vertex times the number of all, plus the higher one */
+    private readonly array $edges;
+
+    /** @var array<int, float> pairs that are let be, as they are on the wrong side of each other, and how far apart they should stay */
+    private array $let = [];
 
     /** @param float $close what is closer at rest may come as close as this share of it */
     public function __construct(private readonly Weave $weave, private readonly float $friction, private readonly float $close = ClothTuning::CLOSE)
@@ -46,9 +52,11 @@ final class SelfContact
         $n = $weave->count();
         $sum = array_fill(0, $n, 0.0);
         $count = array_fill(0, $n, 0);
+        $edges = [];
         for ($a = 0; $a < $n; $a++) {
             for ($c = $weave->first[$a], $end = $weave->first[$a + 1]; $c < $end; $c++) {
                 $b = $weave->other[$c];
+                $edges[min($a, $b) * $n + max($a, $b)] = true;
                 foreach ([$a, $b] as $v) {
                     // Diagonals of squares are longer, and no gap.
                     $sum[$v] += $weave->length[$c] * (1.0 - $weave->diagonal[$c]) + $weave->length[$c] * $weave->diagonal[$c] * M_SQRT1_2;
@@ -56,6 +64,7 @@ final class SelfContact
                 }
             }
         }
+        $this->edges = $edges;
         $radius = [];
         foreach ($sum as $v => $of) {
             $radius[] = 0.5 * ClothTuning::BALL * $of / max(1, $count[$v]);
@@ -127,13 +136,14 @@ final class SelfContact
     private function list(array $x, array $y, array $z): void
     {
         $this->listed = [$x, $y, $z];
-        $this->vertex = $this->other = $this->apart = [];
+        $this->vertex = $this->other = $this->apart = $this->let = [];
         $this->first = [0];
         $reach = $this->widest + $this->margin;
         [$order, $start, $cell, $across, $layer] = self::cells($x, $y, $z, $reach);
         // Behind its own cell, of each row of three cells: those that come after it in the order, so that each pair is found once.
         $rows = [[0, 2], [$across - 1, $across + 2], [$layer - $across - 1, $layer - $across + 2], [$layer - 1, $layer + 2], [$layer + $across - 1, $layer + $across + 2]];
         $radius = $this->radius;
+        [$wx, $wy, $wz] = [$this->weave->x, $this->weave->y, $this->weave->z];
         foreach ($order as $place => $a) {
             $ax = $x[$a];
             $ay = $y[$a];
@@ -150,7 +160,10 @@ final class SelfContact
                     $far = $ra + $radius[$b];
                     if ($dx * $dx + $dy * $dy + $dz * $dz < $far * $far) {
                         $this->other[] = $b;
-                        $this->apart[] = $this->apart($a, $b);
+                        $far = $radius[$a] + $radius[$b];
+                        $rest = sqrt(($wx[$a] - $wx[$b]) ** 2 + ($wy[$a] - $wy[$b]) ** 2 + ($wz[$a] - $wz[$b]) ** 2);
+                        // Neighbours, and layers that lie closer than that at rest, may come a little nearer than they are there.
+                        $this->apart[] = $rest < $far ? $this->close * $rest : $far;
                     }
                 }
             }
@@ -161,14 +174,18 @@ final class SelfContact
         }
     }
 
-    /** Neighbours, and layers that lie closer than that at rest, may come a little nearer than they are there. */
-    private function apart(int $a, int $b): float
+    /** Square of how near what is around two may have come through: faces that meet at an edge, or lie close at rest, only where they are crumpled. */
+    private function tight(int $a, int $b): float
     {
-        $weave = $this->weave;
         $apart = $this->radius[$a] + $this->radius[$b];
-        $rest = sqrt(($weave->x[$a] - $weave->x[$b]) ** 2 + ($weave->y[$a] - $weave->y[$b]) ** 2 + ($weave->z[$a] - $weave->z[$b]) ** 2);
+        $weave = $this->weave;
+        $rest = sqrt(($weave->x[$a] - $weave->x[$b]) ** 2 + ($weave->y[$a] - $weave->y[$b]) ** 2 + ($weave->z[$a] - $weave->z[$b]) ** 2) * $apart / ($this->woven[$a] + $this->woven[$b]);
+        if (isset($this->edges[min($a, $b) * $weave->count() + max($a, $b)])) {
+            return (ClothTuning::CRUMPLED * $rest) ** 2;
+        }
 
-        return $rest < $apart ? $this->close * $rest : $apart;
+        // Two that were one are torn apart: they are as any others.
+        return (ClothTuning::TIGHT * ($rest > 0.0 ? min($rest, $apart) : $apart)) ** 2;
     }
 
     /**
@@ -306,10 +323,90 @@ final class SelfContact
         [$x, $y, $z, $px, $py, $pz] = [$X, $Y, $Z, $P, $Q, $R];
     }
 
+    /**
+     * Where it has come through itself it is drawn back, without a change of speed; until that is done, what is tangled does not push
+     * itself apart.
+     *
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param array<int, float> $px places before
+     * @param array<int, float> $py
+     * @param array<int, float> $pz
+     * @param array<int, float> $w inverse masses
+     */
+    public function untangle(array &$x, array &$y, array &$z, array &$px, array &$py, array &$pz, array $w): void
+    {
+        foreach ($this->let as $c => $apart) {
+            $this->apart[$c] = $apart;
+        }
+        $this->let = [];
+        for ($round = 0; $round < ClothTuning::UNTANGLE; ++$round) {
+            $near = $this->near($x, $y, $z);
+            $ways = $near === [] ? [] : Tangles::waysOut($near, $x, $y, $z, $this->weave->triangles, $this->weave->around);
+            if ($ways === []) {
+                return;
+            }
+            foreach ($ways as $i => [$a, $b, $c]) {
+                $by = $w[$i] > 0.0 ? ClothTuning::WAY_OUT * $this->radius[$i] : 0.0;
+                $x[$i] += $by * $a;
+                $y[$i] += $by * $b;
+                $z[$i] += $by * $c;
+                $px[$i] += $by * $a;
+                $py[$i] += $by * $b;
+                $pz[$i] += $by * $c;
+            }
+        }
+        $tangled = [];
+        foreach ($ways as $i => $way) {
+            // With those beside them: the tip of what hangs through is pushed the wrong way too.
+            foreach ($this->weave->around[$i] as $t) {
+                $tangled += [$this->weave->triangles[$t] => true, $this->weave->triangles[$t + 1] => true, $this->weave->triangles[$t + 2] => true];
+            }
+        }
+        foreach ($this->vertex as $k => $a) {
+            for ($c = $this->first[$k], $end = isset($tangled[$a]) ? $this->first[$k + 1] : 0; $c < $end; ++$c) {
+                if (isset($tangled[$this->other[$c]])) {
+                    $this->let[$c] = $this->apart[$c];
+                    $this->apart[$c] = 0.0;
+                }
+            }
+        }
+    }
+
+    /**
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     *
+     * @return list<array{int, int}> pairs so near that what is around them may have come through
+     */
+    private function near(array $x, array $y, array $z): array
+    {
+        $near = [];
+        [$first, $other, $radius] = [$this->first, $this->other, $this->radius];
+        $share = ClothTuning::TIGHT ** 2;
+        foreach ($this->vertex as $k => $a) {
+            for ($c = $first[$k], $end = $first[$k + 1]; $c < $end; ++$c) {
+                $b = $other[$c];
+                $dx = $x[$a] - $x[$b];
+                $dy = $y[$a] - $y[$b];
+                $dz = $z[$a] - $z[$b];
+                $l = $dx * $dx + $dy * $dy + $dz * $dz;
+                $d = $radius[$a] + $radius[$b];
+                if ($l < $share * $d * $d && $l < $this->tight($a, $b)) {
+                    $near[] = [$a, $b];
+                }
+            }
+        }
+
+        return $near;
+    }
+
     /** @return array<string, mixed> where the pairs were listed: listed there again, they come in the same order */
     public function save(): array
     {
-        return ['x' => $this->listed[0], 'y' => $this->listed[1], 'z' => $this->listed[2]];
+        return ['x' => $this->listed[0], 'y' => $this->listed[1], 'z' => $this->listed[2], 'let' => array_keys($this->let)];
     }
 
     public function restore(State $saved): void
@@ -317,6 +414,10 @@ final class SelfContact
         [$x, $y, $z] = [$saved->floats('x'), $saved->floats('y'), $saved->floats('z')];
         if ($x !== []) {
             $this->list($x, $y, $z);
+            foreach ($saved->ints('let') as $c) {
+                $this->let[$c] = $this->apart[$c];
+                $this->apart[$c] = 0.0;
+            }
         }
     }
 }

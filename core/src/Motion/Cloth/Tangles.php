@@ -1,0 +1,181 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion\Cloth;
+
+use YardBreak\Core\Math\Vector;
+
+/**
+ * Where a cloth has come through itself, and which way out: each edge that pierces a triangle is moved, and the triangle the
+ * other way, so that the line in which both sheets cross gets shorter (Volino and Magnenat-Thalmann 2006, "Resolving surface
+ * collisions through intersection contour minimization").
+ *
+ * The line leaves the pierced point p in each face beside the edge, along R. If the edge is moved by D, p moves in the triangle's plane
+ * by D - (D.N / E.N) E, and the line gets shorter by R times that: the way out is the sum of R - (E.R / E.N) N, with E along the
+ * edge and N across the triangle.
+ */
+final class Tangles
+{
+    /** Least part of an edge across what it pierces: one that lies nearly in it would go far. */
+    private const STEEP = 0.2;
+
+    /**
+     * @param list<array{int, int}> $pairs vertices that are near each other
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param list<int> $triangles
+     * @param list<list<int>> $around triangles at each vertex, by their first corner
+     *
+     * @return array<int, array{float, float, float}> the way out of each vertex of what crosses near them, no longer than 1
+     */
+    public static function waysOut(array $pairs, array $x, array $y, array $z, array $triangles, array $around): array
+    {
+        $ways = [];
+        foreach (self::pierced(self::facing($pairs, $triangles, $around), $x, $y, $z, $triangles) as [$u, $v, $t]) {
+            $out = self::wayOut($u, $v, $t, $x, $y, $z, $triangles, array_intersect($around[$u], $around[$v]));
+            foreach ([[$u, 1.0], [$v, 1.0], [$triangles[$t], -1.0], [$triangles[$t + 1], -1.0], [$triangles[$t + 2], -1.0]] as [$vertex, $sign]) {
+                $way = $ways[$vertex] ?? [0.0, 0.0, 0.0];
+                $ways[$vertex] = [$way[0] + $sign * $out[0], $way[1] + $sign * $out[1], $way[2] + $sign * $out[2]];
+            }
+        }
+        foreach ($ways as $vertex => [$p, $q, $r]) {
+            $by = 1.0 / max(1.0, sqrt($p * $p + $q * $q + $r * $r));
+            $ways[$vertex] = [$by * $p, $by * $q, $by * $r];
+        }
+
+        return $ways;
+    }
+
+    /**
+     * @param list<array{int, int}> $pairs
+     * @param list<int> $triangles
+     * @param list<list<int>> $around
+     *
+     * @return list<int> pairs of triangles at theirs as the one's first corner times the number of all corners plus the other's
+     */
+    private static function facing(array $pairs, array $triangles, array $around): array
+    {
+        $end = count($triangles);
+        $seen = [];
+        foreach ($pairs as [$a, $b]) {
+            foreach ($around[$a] as $s) {
+                foreach ($around[$b] as $t) {
+                    $seen[$s < $t ? $s * $end + $t : $t * $end + $s] = true;
+                }
+            }
+        }
+
+        return array_keys($seen);
+    }
+
+    /**
+     * The one kernel: edges that go through triangles.
+     *
+     * @param list<int> $facing
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param list<int> $triangles
+     *
+     * @return array<string, array{int, int, int}> ends of the edge, first corner of the triangle
+     */
+    private static function pierced(array $facing, array $x, array $y, array $z, array $triangles): array
+    {
+        $pierced = [];
+        $end = count($triangles);
+        foreach ($facing as $key) {
+            for ($turn = 0; $turn < 2; ++$turn) {
+                $s = $turn === 0 ? intdiv($key, $end) : $key % $end;
+                $t = $turn === 0 ? $key % $end : intdiv($key, $end);
+                $a = $triangles[$t];
+                $b = $triangles[$t + 1];
+                $c = $triangles[$t + 2];
+                $p = $triangles[$s];
+                $q = $triangles[$s + 1];
+                $r = $triangles[$s + 2];
+                if ($p === $a || $p === $b || $p === $c || $q === $a || $q === $b || $q === $c || $r === $a || $r === $b || $r === $c) {
+                    // What has a corner in common bends there.
+                    break;
+                }
+                $ax = $x[$a];
+                $ay = $y[$a];
+                $az = $z[$a];
+                $ux = $x[$b] - $ax;
+                $uy = $y[$b] - $ay;
+                $uz = $z[$b] - $az;
+                $vx = $x[$c] - $ax;
+                $vy = $y[$c] - $ay;
+                $vz = $z[$c] - $az;
+                $nx = $uy * $vz - $uz * $vy;
+                $ny = $uz * $vx - $ux * $vz;
+                $nz = $ux * $vy - $uy * $vx;
+                $side = ($x[$p] - $ax) * $nx + ($y[$p] - $ay) * $ny + ($z[$p] - $az) * $nz;
+                $next = ($x[$q] - $ax) * $nx + ($y[$q] - $ay) * $ny + ($z[$q] - $az) * $nz;
+                $last = ($x[$r] - $ax) * $nx + ($y[$r] - $ay) * $ny + ($z[$r] - $az) * $nz;
+                $square = $nx * $nx + $ny * $ny + $nz * $nz;
+                if ($square <= 0.0 || ($side > 0.0 && $next > 0.0 && $last > 0.0) || ($side < 0.0 && $next < 0.0 && $last < 0.0)) {
+                    // All on one side.
+                    break;
+                }
+                foreach ([[$p, $q, $side, $next], [$q, $r, $next, $last], [$r, $p, $last, $side]] as [$from, $to, $one, $other]) {
+                    if ($one * $other >= 0.0) {
+                        continue;
+                    }
+                    $at = $one / ($one - $other);
+                    $dx = $x[$from] + $at * ($x[$to] - $x[$from]) - $ax;
+                    $dy = $y[$from] + $at * ($y[$to] - $y[$from]) - $ay;
+                    $dz = $z[$from] + $at * ($z[$to] - $z[$from]) - $az;
+                    // Shares of the corners b and c at the pierced point.
+                    $g = (($dy * $vz - $dz * $vy) * $nx + ($dz * $vx - $dx * $vz) * $ny + ($dx * $vy - $dy * $vx) * $nz) / $square;
+                    $h = (($uy * $dz - $uz * $dy) * $nx + ($uz * $dx - $ux * $dz) * $ny + ($ux * $dy - $uy * $dx) * $nz) / $square;
+                    if ($g >= 0.0 && $h >= 0.0 && $g + $h <= 1.0) {
+                        $pierced[min($from, $to) . ',' . max($from, $to) . ",$t"] = [$from, $to, $t];
+                    }
+                }
+            }
+        }
+
+        return $pierced;
+    }
+
+    /**
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param list<int> $triangles
+     * @param array<int> $beside faces with the edge
+     *
+     * @return array{float, float, float} which way the edge should go
+     */
+    private static function wayOut(int $u, int $v, int $t, array $x, array $y, array $z, array $triangles, array $beside): array
+    {
+        $at = static fn (int $p): array => [$x[$p], $y[$p], $z[$p]];
+        $cross = static fn (int $f): array => Vector::cross(Vector::minus($at($triangles[$f + 1]), $at($triangles[$f])), Vector::minus($at($triangles[$f + 2]), $at($triangles[$f])));
+        $edge = Vector::unit(Vector::minus($at($v), $at($u)));
+        $normal = Vector::unit($cross($t));
+        $out = [0.0, 0.0, 0.0];
+        if ($edge === null || $normal === null) {
+            return $out;
+        }
+        $through = Vector::dot($edge, $normal);
+        $through = ($through < 0.0 ? -1.0 : 1.0) * max(self::STEEP, abs($through));
+        foreach ($beside as $face) {
+            $line = Vector::unit(Vector::cross($cross($face), $normal));
+            if ($line === null) {
+                continue;
+            }
+            $corner = $triangles[$face] + $triangles[$face + 1] + $triangles[$face + 2] - $u - $v;
+            $way = Vector::minus($at($corner), $at($u));
+            $across = Vector::dot($line, $way) - Vector::dot($line, $edge) * Vector::dot($way, $edge);
+            $sign = $across < 0.0 ? -1.0 : 1.0;
+            $by = Vector::dot($edge, $line) / $through;
+            foreach ([0, 1, 2] as $axis) {
+                $out[$axis] += $sign * ($line[$axis] - $by * $normal[$axis]);
+            }
+        }
+
+        return [$out[0], $out[1], $out[2]];
+    }
+}
