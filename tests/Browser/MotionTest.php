@@ -211,6 +211,8 @@ final class MotionTest extends BrowserTestCase
         self::assertFalse($bake['stale']);
         self::assertStringContainsString('"placed"', (string) file_get_contents(self::$url . "/api/bakes/{$bake['id']}/pieces.glb"));
         $this->stage('motion');
+        // It is looked at anew when it lies no more.
+        $still();
         $this->button('[aria-label=Look] button', 'Front');
         self::assertEqualsWithDelta($upright, $still(), 3, 'as it is computed');
     }
