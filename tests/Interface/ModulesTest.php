@@ -156,6 +156,8 @@ final class ModulesTest extends TestCase
             'massText' => [[12345, '12.3 t'], [12.345, '12.3 kg'], [0.9999, '1.00 kg'], [0.0123, '12.3 g'], [2e-6, '2.00 mg']],
             'lengthText' => [[1.5, '1.50 m'], [2500, '2500 m'], [0.123, '12.3 cm'], [0.0042, '4.20 mm']],
             'areaText' => [[0.25, '0.250 m²'], [0.0123, '123 cm²'], [0.0031, '31.0 cm²'], [2e-6, '2.00 mm²']],
+            // Counts are never cut short.
+            'exact' => [[10089, 10089], [0, 0], [3.2659123, 3.266], [12345.678, 12350]],
         ];
         foreach ($cases as $measure => $pairs) {
             $shown = self::module('readout/units.ts', "return input.map(m.{$measure})", array_column($pairs, 0));

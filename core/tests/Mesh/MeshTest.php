@@ -6,6 +6,7 @@ namespace YardBreak\Core\Tests\Mesh;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Math\RandomStream;
 use YardBreak\Core\Mesh\InsideTest;
@@ -17,6 +18,9 @@ use YardBreak\Core\Mesh\Primitive\Solids;
 use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Mesh\WindingNumber;
+use YardBreak\Core\Stage\MemoryStore;
+use YardBreak\Core\Stage\NoAssets;
+use YardBreak\Core\Stage\Pipeline;
 
 final class MeshTest extends TestCase
 {
@@ -71,6 +75,17 @@ final class MeshTest extends TestCase
         // Hollow: its middle is not in the clay, its foot is.
         self::assertEqualsWithDelta(0.0, WindingNumber::at($jar, 0.0, 0.2, 0.0), 1e-9);
         self::assertEqualsWithDelta(1.0, WindingNumber::at($jar, 0.001, 0.005, 0.001), 1e-9);
+    }
+
+    /** Of 3 by 1 m with 30 divisions: 30 by 30 long cells, or 30 by 10 square ones; turned the other way as well. */
+    public function testASheetHasSquareCellsIfAsked(): void
+    {
+        foreach ([[3.0, 1.0, false, 31 * 31], [3.0, 1.0, true, 31 * 11], [1.0, 3.0, true, 31 * 11], [9.0, 0.1, true, 31 * 2]] as [$width, $depth, $square, $vertices]) {
+            $shot = Shot::read(['version' => 2, 'props' => [['id' => 'a', 'name' => 'A', 'source' => ['kind' => 'sheet', 'sheet' => ['width' => $width, 'depth' => $depth, 'divisions' => 30, 'square' => $square]], 'break' => ['pattern' => 'whole']]]]);
+            $mesh = (new Pipeline(new MemoryStore(), new NoAssets()))->broken($shot->props[0])->pieces->mesh(0);
+            self::assertSame($vertices, $mesh->vertexCount());
+            self::assertEqualsWithDelta([[-0.5 * $width, 0.0, -0.5 * $depth], [0.5 * $width, 0.0, 0.5 * $depth]], $mesh->bounds(), 1e-9);
+        }
     }
 
     public function testOpenAndCrowdedEdgesAreCounted(): void

@@ -2,6 +2,7 @@ import { useEffect, useRef } from 'react';
 import uPlot from 'uplot';
 import 'uplot/dist/uPlot.min.css';
 import { clock } from '../state/frame';
+import { exact } from './units';
 
 interface Props {
   title: string;
@@ -87,7 +88,7 @@ export function Plot({ title, unit, one = unit, frames, values, top, last, colou
       const now = values[Math.max(0, Math.min(values.length - 1, Math.floor(frame) - 1))];
       // What is nothing beside the rest of the plot is nothing: no 4e-8 J of what lies still.
       if (number.current)
-        number.current.textContent = `${now == null ? '–' : now < least ? 0 : Number(now.toPrecision(4))} ${now === 1 ? one : unit}`;
+        number.current.textContent = `${now == null ? '–' : now < least ? 0 : exact(now)} ${now === 1 ? one : unit}`;
     });
   }, [values, unit, one]);
   return (

@@ -53,3 +53,8 @@ export const volumeText = text(VOLUME);
 export const massText = text(MASS);
 export const lengthText = text(LENGTH);
 export const areaText = text(AREA);
+
+/** Counts are said as they are, what is measured by its first four digits. */
+export function exact(value: number): number {
+  return Number.isInteger(value) ? value : Number(value.toPrecision(4));
+}

@@ -84,28 +84,34 @@ final class Solids
         return Lathe::turn($outline, $segments);
     }
 
-    /** A flat, open sheet in the plane of x and z. */
-    public static function sheet(float $width, float $depth, int $divisions = 32): TriangleMesh
+    /**
+     * A flat, open sheet in the plane of x and z.
+     *
+     * @param int $across divisions of its width
+     * @param int|null $along divisions of its depth; null: as many
+     */
+    public static function sheet(float $width, float $depth, int $across = 32, ?int $along = null): TriangleMesh
     {
+        $along ??= $across;
         $x = $y = $z = $triangles = $uvs = [];
-        $row = $divisions + 1;
-        for ($j = 0; $j <= $divisions; $j++) {
-            for ($i = 0; $i <= $divisions; $i++) {
-                $x[] = $width * ($i / $divisions - 0.5);
+        $row = $across + 1;
+        for ($j = 0; $j <= $along; $j++) {
+            for ($i = 0; $i <= $across; $i++) {
+                $x[] = $width * ($i / $across - 0.5);
                 $y[] = 0.0;
-                $z[] = $depth * ($j / $divisions - 0.5);
+                $z[] = $depth * ($j / $along - 0.5);
             }
         }
-        for ($j = 0; $j < $divisions; $j++) {
-            for ($i = 0; $i < $divisions; $i++) {
+        for ($j = 0; $j < $along; $j++) {
+            for ($i = 0; $i < $across; $i++) {
                 $a = $j * $row + $i;
                 // Diagonals alternate, so that cloth folds as well one way as the other.
                 $turned = ($i + $j) % 2 === 1;
                 array_push($triangles, ...($turned ? [$a, $a + $row, $a + 1, $a + $row, $a + $row + 1, $a + 1] : [$a, $a + $row, $a + $row + 1, $a, $a + $row + 1, $a + 1]));
-                $u0 = $i / $divisions;
-                $u1 = ($i + 1) / $divisions;
-                $v0 = $j / $divisions;
-                $v1 = ($j + 1) / $divisions;
+                $u0 = $i / $across;
+                $u1 = ($i + 1) / $across;
+                $v0 = $j / $along;
+                $v1 = ($j + 1) / $along;
                 array_push($uvs, ...($turned ? [$u0, $v0, $u0, $v1, $u1, $v0, $u0, $v1, $u1, $v1, $u1, $v0] : [$u0, $v0, $u0, $v1, $u1, $v1, $u0, $v0, $u1, $v1, $u1, $v0]));
             }
         }

@@ -15,6 +15,10 @@ final class Sheet implements SourceKind
 {
     public static function mesh(Settings $settings, Assets $assets): SourceMesh
     {
-        return new SourceMesh(Solids::sheet($settings->float('width'), $settings->float('depth'), $settings->int('divisions')));
+        [$width, $depth, $divisions] = [$settings->float('width'), $settings->float('depth'), $settings->int('divisions')];
+        $cell = max($width, $depth) / $divisions;
+        $along = static fn (float $side): int => $settings->bool('square') ? max(1, (int) round($side / $cell)) : $divisions;
+
+        return new SourceMesh(Solids::sheet($width, $depth, $along($width), $along($depth)));
     }
 }
