@@ -6,8 +6,8 @@ import { useView } from '../state/view';
 import { look } from './FitCamera';
 import { COMPUTED, usePlacing } from './placing';
 
-/** Lines of the ground to each side. */
-const LINES = 20;
+/** Circles on the ground about the middle of the shot. */
+const CIRCLES = 12;
 
 interface Controls {
   target: THREE.Vector3;
@@ -23,7 +23,7 @@ export function Upright() {
   const invalidate = useThree((state) => state.invalidate);
   const placing = usePlacing();
   const before = useRef(COMPUTED);
-  const [cell, setCell] = useState(1);
+  const [apart, setApart] = useState(1);
   useEffect(() => {
     if (!controls) return;
     camera.up.copy(placing.up);
@@ -39,7 +39,7 @@ export function Upright() {
       controls.update();
     }
     const away = placing.scale * camera.position.distanceTo(controls.target);
-    setCell(10 ** Math.floor(Math.log10(Math.max(1e-3, away / 3))));
+    setApart(10 ** Math.floor(Math.log10(Math.max(1e-3, away / 3))));
     invalidate();
   }, [placing, through, camera, controls, invalidate]);
   if (placing === COMPUTED) return null;
@@ -49,7 +49,9 @@ export function Upright() {
       quaternion={placing.back}
       scale={1 / placing.scale}
     >
-      <gridHelper args={[2 * LINES * cell, 2 * LINES, '#b3a892', '#dad4c6']} key={cell} />
+      <polarGridHelper args={[CIRCLES * apart, 1, CIRCLES, 96]} key={apart}>
+        <lineBasicMaterial attach="material" color="#8a8272" transparent opacity={0.35} />
+      </polarGridHelper>
     </group>
   );
 }

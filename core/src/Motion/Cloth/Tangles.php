@@ -9,7 +9,7 @@ use YardBreak\Core\Math\Vector;
 /**
  * Where a cloth has come through itself, and which way out: each edge that pierces a triangle is moved, and the triangle the
  * other way, so that the line in which both sheets cross gets shorter (Volino and Magnenat-Thalmann 2006, "Resolving surface
- * collisions through intersection contour minimization").
+ * collisions through intersection contour minimization"; the idea is theirs, from memory, the formula is derived here).
  *
  * The line leaves the pierced point p in each face beside the edge, along R. If the edge is moved by D, p moves in the triangle's plane
  * by D - (D.N / E.N) E, and the line gets shorter by R times that: the way out is the sum of R - (E.R / E.N) N, with E along the
