@@ -28,9 +28,11 @@ final class PropControlsTest extends TestCase
     /** @return iterable<string, array{array<string, mixed>}> */
     public static function sources(): iterable
     {
-        foreach (['box', 'ball', 'cylinder', 'cone', 'pyramid', 'torus', 'sheet', 'jar', 'lathe'] as $kind) {
+        foreach (['box', 'ball', 'cylinder', 'cone', 'pyramid', 'torus', 'jar', 'lathe'] as $kind) {
             yield $kind => [['kind' => $kind, 'divisions' => 2]];
         }
+        // Longer than wide: in a square one, square cells change nothing.
+        yield 'sheet' => [['kind' => 'sheet', 'divisions' => 2, 'width' => 2.0]];
         yield 'a box with a shell and cut lines' => [['kind' => 'box', 'divisions' => 2, 'shell' => 0.05, 'cutLines' => 2]];
         yield 'a file' => [['kind' => 'file', 'asset' => self::ASSET, 'fileName' => 'a.obj']];
         yield 'a file of a set size' => [['kind' => 'file', 'asset' => self::ASSET, 'fileName' => 'a.obj', 'size' => 0.7]];
