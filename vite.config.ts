@@ -8,5 +8,13 @@ export default defineConfig({
     ? [react()]
     : [laravel({ input: ['resources/ts/main.tsx', 'resources/ts/door.css'] }), react(), tailwindcss()],
   build: { chunkSizeWarningLimit: 2000 },
-  test: { environment: 'happy-dom', include: ['tests/Components/*.test.tsx'], restoreMocks: true },
+  test: {
+    environment: 'happy-dom',
+    include: ['tests/Components/*.test.tsx'],
+    setupFiles: ['tests/Components/setup.ts'],
+    isolate: false,
+    pool: 'threads',
+    restoreMocks: true,
+    unstubGlobals: true,
+  },
 });

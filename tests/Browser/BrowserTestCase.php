@@ -177,6 +177,16 @@ abstract class BrowserTestCase extends TestCase
         $this->click("[data-stage={$name}]");
     }
 
+    /** Bakes so many frames. What plays meanwhile is stopped: without a graphics card it takes the processors that the bake needs. */
+    protected function bake(int $frames): void
+    {
+        $this->until(fn (): bool => $this->find('[data-testid=bake]')->isEnabled(), 'that it can be baked');
+        $this->find('body')->sendKeys('b');
+        $this->until(fn (): bool => $this->probe('playing') === true, 'that it plays');
+        $this->find('body')->sendKeys(' ');
+        $this->until(fn (): bool => $this->probe('have') === $frames, 'all frames');
+    }
+
     protected function probe(string $expression): mixed
     {
         return $this->driver->executeScript("return window.__yard ? window.__yard.{$expression} : null");

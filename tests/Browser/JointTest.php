@@ -10,13 +10,6 @@ use YardBreak\Core\Motion\Track;
 /** A jar is tied to a place and led along a path, baked, kept, frozen: what a person clicks is what is computed. */
 final class JointTest extends BrowserTestCase
 {
-    private function bake(int $frames): void
-    {
-        $this->until(fn (): bool => $this->find('[data-testid=bake]')->isEnabled(), 'that it can be baked');
-        $this->find('body')->sendKeys('b');
-        $this->until(fn (): bool => $this->probe('have') === $frames, 'all frames');
-    }
-
     public function testAThingIsTiedBakedKeptGoneBackToAndFrozen(): void
     {
         $id = (string) $this->api('shots')['shots'][0]['id'];

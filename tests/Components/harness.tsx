@@ -1,20 +1,12 @@
-import { cleanup, render } from '@testing-library/react';
+import { render } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { Tooltip } from 'radix-ui';
 import { useState, type ReactNode } from 'react';
-import { afterEach } from 'vitest';
 import { standard } from '../../resources/ts/api/schema';
 import type { FullShot, PropReadout, ShotDocument } from '../../resources/ts/api/types';
 import { ShotContext, type ShotScope } from '../../resources/ts/shot/context';
 import { both, write, type Path } from '../../resources/ts/state/document';
-import { useView } from '../../resources/ts/state/view';
-
-const fresh = useView.getState();
-afterEach(() => {
-  cleanup();
-  useView.setState(fresh, true);
-});
 
 /** A document of one prop with everything as the schema has it, but for what is given. */
 export function documentOf(parts: object = {}): ShotDocument {

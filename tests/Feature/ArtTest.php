@@ -9,6 +9,7 @@ use App\Support\BreakWatch;
 use App\Support\ShotBook;
 use Illuminate\Http\UploadedFile;
 use Illuminate\Support\Facades\DB;
+use PHPUnit\Framework\Attributes\Group;
 use Tests\TestCase;
 
 final class ArtTest extends TestCase
@@ -35,6 +36,7 @@ final class ArtTest extends TestCase
         return app(ShotBook::class)->create('Art', $document, 'start');
     }
 
+    #[Group('slow')]
     public function testAFontIsBroughtInAndABadOneChangesNothing(): void
     {
         $font = (string) file_get_contents(base_path('core/fonts/serif.woff'));
@@ -99,6 +101,7 @@ final class ArtTest extends TestCase
         $this->post('/api/assets', ['file' => UploadedFile::fake()->createWithContent('a.png', self::SIGN), 'as' => 'picture'], ['Accept' => 'application/json'])->assertStatus(422);
     }
 
+    #[Group('slow')]
     public function testPicturePatternsFlakesAndFacesAreMeasured(): void
     {
         $png = $this->upload('grey.png', self::png(), 'picture');

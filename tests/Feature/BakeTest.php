@@ -15,6 +15,7 @@ use App\Support\WorkerId;
 use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Queue;
+use PHPUnit\Framework\Attributes\Group;
 use Tests\TestCase;
 use YardBreak\Core\Bake\BakeReader;
 
@@ -30,6 +31,7 @@ final class BakeTest extends TestCase
         Artisan::call('queue:work', ['--stop-when-empty' => true, '--sleep' => 0]);
     }
 
+    #[Group('slow')]
     public function testABakeRunsInTheQueueAndItsFramesAreServedByRange(): void
     {
         $shot = $this->shot();

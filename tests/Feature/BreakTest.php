@@ -8,6 +8,7 @@ use App\Models\Shot;
 use App\Support\ShotBook;
 use Illuminate\Http\UploadedFile;
 use Illuminate\Support\Facades\Artisan;
+use PHPUnit\Framework\Attributes\Group;
 use Tests\TestCase;
 use YardBreak\Core\Stage\StageStore;
 
@@ -23,6 +24,7 @@ final class BreakTest extends TestCase
         return app(ShotBook::class)->create('Test', $document, 'start');
     }
 
+    #[Group('slow')]
     public function testEveryPatternIsSavedBrokenAndMeasured(): void
     {
         $cases = [

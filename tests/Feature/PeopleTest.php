@@ -16,6 +16,7 @@ use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\Hash;
 use Illuminate\Support\Facades\RateLimiter;
 use Illuminate\Testing\TestResponse;
+use PHPUnit\Framework\Attributes\Group;
 use Symfony\Component\HttpFoundation\Response;
 use Tests\TestCase;
 
@@ -97,6 +98,7 @@ final class PeopleTest extends TestCase
         self::assertFalse($shot->refresh()->trashed());
     }
 
+    #[Group('slow')]
     public function testEveryRouteAsAnotherAndAsOneItIsSharedWith(): void
     {
         $shot = $this->shot();
@@ -177,6 +179,7 @@ final class PeopleTest extends TestCase
     }
 
     /** The door itself, with sessions as a browser has them. */
+    #[Group('slow')]
     public function testTheDoor(): void
     {
         $door = self::HOST . '/sign-in';
@@ -201,6 +204,7 @@ final class PeopleTest extends TestCase
     }
 
     /** Behind what speaks TLS one who guesses keeps nobody else out; who is not behind it can claim what they like. */
+    #[Group('slow')]
     public function testWhoAsksIsTakenFromTheProxyAlone(): void
     {
         $in = fn (string $from, string $password) => $this->post(self::HOST . '/sign-in', ['name' => 'Ada', 'password' => $password], ['Sec-Fetch-Site' => 'same-origin', 'X-Forwarded-For' => $from, 'X-Forwarded-Host' => 'evil.example']);
@@ -217,6 +221,7 @@ final class PeopleTest extends TestCase
         $in('10.0.0.2', self::PASSWORD)->assertRedirect(self::HOST);
     }
 
+    #[Group('slow')]
     public function testWhoTriesTooOftenWaits(): void
     {
         $in = fn (string $password) => $this->post(self::HOST . '/sign-in', ['name' => 'Ada', 'password' => $password], ['Sec-Fetch-Site' => 'same-origin']);
@@ -240,6 +245,7 @@ final class PeopleTest extends TestCase
         self::assertNull(People::me());
     }
 
+    #[Group('slow')]
     public function testPeopleAreKeptByTheCommand(): void
     {
         $shot = $this->shot();

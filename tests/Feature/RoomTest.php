@@ -15,6 +15,7 @@ use App\Support\StoreKeeper;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;
 use PDOException;
+use PHPUnit\Framework\Attributes\Group;
 use Tests\TestCase;
 
 /** The store keeps what is needed and nothing else. */
@@ -166,6 +167,7 @@ final class RoomTest extends TestCase
     }
 
     /** A worker that cannot tell the database how far it is goes on as soon as there is room, and gives up for nothing but that. */
+    #[Group('slow')]
     public function testAWorkerWaitsForRoomInTheDatabase(): void
     {
         $tries = 0;

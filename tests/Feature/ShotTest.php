@@ -9,6 +9,7 @@ use App\Models\Shot;
 use App\Support\ShotBook;
 use Database\Seeders\DatabaseSeeder;
 use Illuminate\Http\UploadedFile;
+use PHPUnit\Framework\Attributes\Group;
 use Tests\TestCase;
 use YardBreak\Core\Document\DemoShot;
 
@@ -26,6 +27,7 @@ final class ShotTest extends TestCase
         $this->getJson("/api/shots/{$shot}")->assertOk()->assertJsonPath('name', 'Jar');
     }
 
+    #[Group('slow')]
     public function testTheYardStartsWithTheDemoOnce(): void
     {
         app()->call([new DatabaseSeeder(), 'run']);

@@ -35,7 +35,7 @@ final class WorkersTest extends TestCase
     /** Whatever moment it is killed at, nobody has time to say so; the next worker goes on from where it was, and the bytes are the same. */
     public function testABakeSurvivesManyKills(): void
     {
-        $frames = getenv('YARD_BREAK_LONG') ? 120 : 70;
+        $frames = getenv('YARD_BREAK_LONG') ? 120 : 40;
         $reference = $this->bake($this->shot(seed: 3, frames: $frames));
         $this->worker();
         $this->until(fn (): bool => $reference->refresh()->status === 'done', 'the undisturbed bake');
@@ -53,7 +53,7 @@ final class WorkersTest extends TestCase
         for ($k = 0; $k < (getenv('YARD_BREAK_LONG') ? 20 : 2) && $bake->refresh()->status !== 'done'; $k++) {
             $this->worker();
             $this->until(fn (): bool => $bake->refresh()->status === 'done' || WorkerId::lives((string) $bake->owner) === true, 'another worker to take it', 5.0);
-            usleep(mt_rand(50_000, 900_000));
+            usleep(mt_rand(50_000, 600_000));
             $this->kill(0);
         }
         $this->worker();

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Art;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Art\CharString;
 use YardBreak\Core\Art\FontFile;
@@ -46,6 +47,7 @@ final class PostScriptTest extends TestCase
         return $said;
     }
 
+    #[Group('slow')]
     public function testEveryOutlineIsThatOfTheReference(): void
     {
         foreach (['Regular', 'BlackIt'] as $style) {
@@ -58,6 +60,7 @@ final class PostScriptTest extends TestCase
         }
     }
 
+    #[Group('slow')]
     public function testEveryPairStandsAsInTheReference(): void
     {
         $pairs = self::pairs();

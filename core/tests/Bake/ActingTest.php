@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Bake;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Stage\Acting;
@@ -75,6 +76,7 @@ final class ActingTest extends TestCase
 
     /** @param list<int|string> $path */
     #[DataProvider('changes')]
+    #[Group('slow')]
     public function testWhatStays(array $path, mixed $value, int $stays): void
     {
         $document = self::document();
@@ -131,6 +133,7 @@ final class ActingTest extends TestCase
      * @param array<string, mixed> $prop
      */
     #[DataProvider('keyed')]
+    #[Group('slow')]
     public function testMovingACueIsAChangeOfAllThatHangsOnIt(array $prop, bool $weighs): void
     {
         $pipeline = new Pipeline(new MemoryStore(), new NoAssets());

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Bake;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use RuntimeException;
 use YardBreak\Core\Bake\Baker;
@@ -108,6 +109,7 @@ final class CheckpointTest extends TestCase
         }
     }
 
+    #[Group('slow')]
     public function testAChangeThatActsLaterBeginsThere(): void
     {
         self::assertSame([0, range(1, 120)], array_slice($this->bake(self::document(), 'first'), 0, 2));

@@ -200,6 +200,7 @@ final class PropControlsTest extends TestCase
      * @param string $away a stop that it swings away from
      */
     #[DataProvider('joints')]
+    #[Group('slow')]
     public function testWhatIsShownOfAJointWorks(array $joint, string $away = ''): void
     {
         $box = static fn (string $id, float $x, float $y, string $before = 'falls'): array => ['id' => $id, 'name' => $id, 'source' => ['box' => ['width' => 0.2, 'height' => 0.2, 'depth' => 0.2, 'divisions' => 1]], 'position' => ['x' => $x, 'y' => $y], 'rotation' => ['y' => 20], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'], 'motion' => ['rigid' => ['before' => $before]]];

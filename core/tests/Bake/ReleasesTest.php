@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Bake;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Stage\MemoryStore;
@@ -30,6 +31,7 @@ final class ReleasesTest extends TestCase
 
     /** @param array<string, mixed> $prop */
     #[DataProvider('ways')]
+    #[Group('slow')]
     public function testTheyAreThoseOfTheBake(array $prop, int $all): void
     {
         $pipeline = new Pipeline(new MemoryStore(), new NoAssets());

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Bake;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use RuntimeException;
 use YardBreak\Core\Bake\BakedSightings;
@@ -145,6 +146,7 @@ final class SightingsTest extends TestCase
 
     /** @param array<string, mixed> $document */
     #[DataProvider('remembering')]
+    #[Group('slow')]
     public function testWhatGoesOnSeesTheSame(array $document): void
     {
         $whole = $this->bake($document, 'whole');

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Break;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Break\BitsPattern;
 use YardBreak\Core\Break\BreakFailed;
@@ -108,6 +109,7 @@ final class BitsTest extends TestCase
         }
     }
 
+    #[Group('slow')]
     public function testTheSameSeedTheSameBits(): void
     {
         $ball = Solids::ball(0.3, 8);
@@ -115,6 +117,7 @@ final class BitsTest extends TestCase
         self::assertNotEquals(self::bits(self::pattern('surface'), $ball), self::bits(self::pattern('surface', seed: 2), $ball));
     }
 
+    #[Group('slow')]
     public function testWhatCannotBeIsSaid(): void
     {
         foreach ([['inside', Solids::sheet(1.0, 1.0, 2), 'no inside'], ['edges', Solids::sheet(1.0, 1.0, 2), 'closed'], ['edges', Solids::ball(0.3, 12), 'no sharp edges']] as [$from, $mesh, $words]) {

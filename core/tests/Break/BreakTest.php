@@ -53,6 +53,7 @@ final class BreakTest extends TestCase
         self::assertSolid($pieces, $mesh);
     }
 
+    #[Group('slow')]
     public function testSameSeedSameBytes(): void
     {
         $bytes = static fn (int $seed): string => implode('', array_map(
@@ -154,6 +155,7 @@ final class BreakTest extends TestCase
         }
     }
 
+    #[Group('slow')]
     public function testEvennessMakesPiecesMoreAlike(): void
     {
         $spread = static function (float $evenness): float {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Break;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Break\Breaker;
 use YardBreak\Core\Break\CellularPattern;
@@ -29,6 +30,7 @@ final class FragmentsTest extends TestCase
     }
 
     #[DataProvider('breaks')]
+    #[Group('slow')]
     public function testNoCrumbsAreLeft(string $name, Pattern $pattern): void
     {
         $mesh = HardMeshes::all()[$name]();

@@ -75,6 +75,7 @@ final class HardTest extends TestCase
     }
 
     #[DataProvider('meshes')]
+    #[Group('slow')]
     public function testClosedPiecesOrARefusalWithTheReason(TriangleMesh $mesh, ?bool $refused): void
     {
         $mesh = Normals::computed($mesh);

@@ -188,6 +188,7 @@ final class LastTenthTest extends TestCase
 
     /** The tips of teeth that a cut takes off stay on what they stood out of: no crumbs, and as many pieces as asked for. */
     #[DataProvider('toothed')]
+    #[Group('slow')]
     public function testHalvingLeavesNoCrumbs(string $name): void
     {
         $mesh = Normals::computed(HardMeshes::all()[$name]());

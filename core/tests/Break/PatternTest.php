@@ -239,6 +239,7 @@ final class PatternTest extends TestCase
     }
 
     /** Each layer along the rim has a look of its own on its skin, and lies farther out than the one before. */
+    #[Group('slow')]
     public function testLayersAlongARimHaveLooksOfTheirOwn(): void
     {
         $wall = Normals::computed(Solids::box(2, 1.5, 0.1));

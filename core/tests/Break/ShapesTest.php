@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Break;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Break\Bend;
 use YardBreak\Core\Break\Breaker;
@@ -150,6 +151,7 @@ final class ShapesTest extends TestCase
     }
 
     /** What a long break tells of itself: parts of the work by name, with counts that rise to the whole. */
+    #[Group('slow')]
     public function testABreakTellsHowFarItIs(): void
     {
         $told = [];

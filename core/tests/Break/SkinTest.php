@@ -51,7 +51,7 @@ final class SkinTest extends TestCase
             $area += MassProperties::ofSheet($sheet, 1.0)->volume;
         }
         self::assertEqualsWithDelta(MassProperties::ofSheet($mesh, 1.0)->volume, $area, 1e-9 * $area, 'sheets without lift are the surface itself');
-        for ($seed = 1; $seed <= 4; $seed++) {
+        for ($seed = 1; $seed <= (getenv('YARD_BREAK_LONG') ? 4 : 2); $seed++) {
             $flakes = self::flakes(new FlakesPattern(300, $seed, 0.6, 0.002, 0.001), $mesh);
             // Near thin walls and rims a cell may lie on two sides of the prop: then it is two flakes.
             self::assertEqualsWithDelta(300, count($flakes), 50);
@@ -118,6 +118,7 @@ final class SkinTest extends TestCase
         self::assertGreaterThan(0.55 * $strewn->spacing(500), $least);
     }
 
+    #[Group('slow')]
     public function testSameSeedSameBytes(): void
     {
         $mesh = Normals::computed(Solids::torus(0.4, 0.15));

@@ -67,6 +67,7 @@ final class WallTest extends TestCase
 
     /** Bumps finer than anyone can keep or look at are made as fine as is possible, and that is said. */
     #[Group('thorough')]
+    #[Group('long')]
     public function testTooFineBumpsAreMadeCoarser(): void
     {
         $broken = (new Breaker(roughness: 0.5, fineness: 0.0005))->break(Normals::computed(Solids::box(1, 1, 1, 1)), new HalvingPattern(1, 0, 1, 0.0));

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Check;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Check\Checks;
 use YardBreak\Core\Check\Finding;
@@ -128,6 +129,7 @@ final class FixTest extends TestCase
 
     /** @param array<string, mixed> $change */
     #[DataProvider('troubles')]
+    #[Group('slow')]
     public function testAFindingSaysWhereAndItsFixWorks(array $change, string $word, bool $hasFix): void
     {
         $document = Schema::load()->complete([...self::sound(), ...$change]);

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Cue;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Check\Checks;
 use YardBreak\Core\Document\Schema;
@@ -116,6 +117,7 @@ final class CueFramesTest extends TestCase
     }
 
     /** What was baked is looked at frame by frame here, and by halving there. */
+    #[Group('slow')]
     public function testACueIsFoundInWhatWasBaked(): void
     {
         $at = static fn (string $what, string $prop = ''): array => ['moment' => 'baked', 'baked' => ['what' => $what, 'prop' => $prop]];

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Cue;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Stage\FirstContact;
@@ -49,6 +50,7 @@ final class FirstContactTest extends TestCase
         self::assertSame(1.0, self::found(self::ball(1.0) + ['position' => ['y' => 0.3]]));
     }
 
+    #[Group('slow')]
     public function testTwoBallsMeet(): void
     {
         // Radii 0.5 and 0.3 m, by 0.1 m a frame: along the line between them, and past each other 0.4 m off it.

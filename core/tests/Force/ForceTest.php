@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Force;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Force\Blast;
@@ -217,6 +218,7 @@ final class ForceTest extends TestCase
         self::assertEqualsWithDelta(0.25 * $hull->area(), $seen, 0.001);
     }
 
+    #[Group('slow')]
     public function testTurbulenceIsAsStrongAsAskedAndPileUpNothing(): void
     {
         $drift = [0.3, 0.0, 0.0];

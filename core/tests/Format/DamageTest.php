@@ -6,6 +6,7 @@ namespace YardBreak\Core\Tests\Format;
 
 use ErrorException;
 use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Art\Artwork;
 use YardBreak\Core\Art\Slab;
@@ -82,6 +83,7 @@ final class DamageTest extends TestCase
 
     /** @param callable(string): (TriangleMesh|Artwork) $read */
     #[DataProvider('files')]
+    #[Group('slow')]
     public function testDamageIsReadOrRefused(string $bytes, callable $read): void
     {
         set_error_handler(static fn (int $level, string $what): never => throw new ErrorException($what, 0, $level));

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Math;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Math\SmoothPath;
@@ -14,6 +15,7 @@ use YardBreak\Core\Math\Vector;
 final class SmoothPathTest extends TestCase
 {
     /** The pyramid of Barry and Goldman (A recursive evaluation algorithm for a class of Catmull-Rom splines, 1988), knots by the root of the distance. */
+    #[Group('slow')]
     public function testItIsTheCentripetalSpline(): void
     {
         $places = [[0.0, 0.0, 0.0], [1.0, 0.2, 0.0], [1.2, 1.5, 0.4], [-0.5, 2.0, 1.0]];

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Mesh;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Math\RandomStream;
 use YardBreak\Core\Mesh\MassProperties;
@@ -144,6 +145,7 @@ final class PrepareTest extends TestCase
     }
 
     /** What is sound is left alone: repair moves nothing, whatever touches, is thin, hollow or tiny. */
+    #[Group('slow')]
     public function testARepairLeavesWhatIsSound(): void
     {
         foreach (HardMeshes::all() as $name => $make) {

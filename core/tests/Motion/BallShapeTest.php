@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Motion;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Math\Quaternion;
@@ -57,6 +58,7 @@ final class BallShapeTest extends TestCase
     }
 
     /** The point of a hull nearest to a ball, against the mesh tree (checked elsewhere against brute force), from both sides of the pair. */
+    #[Group('slow')]
     public function testTheNearestPointOfAHullIsThatOfItsSurface(): void
     {
         $random = RandomStream::named(5, 'ball-contact');
@@ -227,6 +229,7 @@ final class BallShapeTest extends TestCase
         return $most;
     }
 
+    #[Group('slow')]
     public function testSmallBallsDoNotPushEachOtherOff(): void
     {
         foreach ([['shape' => 'ball', 'ballSize' => 50], ['shape' => 'ball', 'ballSize' => 100, 'siblings' => 30]] as $rigid) {

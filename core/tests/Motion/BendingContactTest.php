@@ -74,6 +74,7 @@ final class BendingContactTest extends TestCase
     }
 
     /** A small sheet falls on one that is held at its edges: it lies on it, at every place above. */
+    #[Group('slow')]
     public function testASheetLiesOnASheet(): void
     {
         $held = ['release' => ['trigger' => 'never'], 'motion' => ['mover' => 'cloth', 'cloth' => ['hold' => [['source' => 'rim', 'rim' => ['within' => 0.01, 'softness' => 0]]], 'damping' => 2]]];
@@ -101,6 +102,7 @@ final class BendingContactTest extends TestCase
     }
 
     /** A sheet falls over a soft box whose edges are far longer than its own: between its vertices no edge comes through, and none of its rim. */
+    #[Group('slow')]
     public function testEdgesDoNotComeThrough(): void
     {
         $cube = self::cube('cube', ['y' => 0.16], ['stiffness' => 60, 'damping' => 2]);
@@ -134,6 +136,7 @@ final class BendingContactTest extends TestCase
     }
 
     /** Without gravity what one loses the other gets, whatever their substeps are. */
+    #[Group('slow')]
     public function testMomentumIsGivenOn(): void
     {
         $document = [self::cube('one', ['x' => -0.4], ['friction' => 0, 'damping' => 0]), self::cube('two', ['x' => 0.0], ['friction' => 0, 'damping' => 0, 'stiffness' => 400])];
@@ -148,6 +151,7 @@ final class BendingContactTest extends TestCase
     }
 
     /** A soft cube falls into a held sheet, which catches it and is drawn down. */
+    #[Group('slow')]
     public function testASheetCatchesACube(): void
     {
         $held = ['release' => ['trigger' => 'never'], 'motion' => ['mover' => 'cloth', 'cloth' => ['mass' => 800, 'hold' => [['source' => 'rim', 'rim' => ['within' => 0.01, 'softness' => 0]]], 'damping' => 2]]];

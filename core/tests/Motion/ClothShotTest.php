@@ -119,6 +119,7 @@ final class ClothShotTest extends TestCase
     }
 
     /** A ball that falls into a held sheet is caught, and the sheet feels it: it lies lower than without. */
+    #[Group('slow')]
     public function testAHeldSheetCatchesABall(): void
     {
         $held = ['hold' => [['source' => 'rim', 'rim' => ['within' => 0.001, 'softness' => 0]]], 'mass' => 500, 'stretch' => 4, 'damping' => 1];

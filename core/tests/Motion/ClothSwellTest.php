@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Motion;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Mesh\MassProperties;
@@ -71,6 +72,7 @@ final class ClothSwellTest extends TestCase
     }
 
     /** Nothing acts on it: it gets as much longer as it is told to, and shrinks again. */
+    #[Group('slow')]
     public function testAFreeSheetGrowsAsItIsTold(): void
     {
         [$places] = self::move(self::SHEET, ['growth' => ['keys' => [['frame' => 1, 'value' => 0], ['frame' => 20, 'value' => 20], ['frame' => 40, 'value' => 20], ['frame' => 60, 'value' => -10]]], 'damping' => 4], 80);
@@ -111,6 +113,7 @@ final class ClothSwellTest extends TestCase
     }
 
     /** Volume grows with the cube of the lengths; and what is closed pushes itself nowhere. */
+    #[Group('slow')]
     public function testABallIsBlownUpAndStaysWhereItIs(): void
     {
         [$places, $triangles] = self::move(self::BALL, ['growth' => ['keys' => [['frame' => 1, 'value' => 0], ['frame' => 24, 'value' => 20]]], 'pressure' => ['keys' => [['frame' => 1, 'value' => 0], ['frame' => 12, 'value' => 10]]]], 72);
@@ -165,6 +168,7 @@ final class ClothSwellTest extends TestCase
     }
 
     /** Filled, it stays as large and carries what lies on it; empty, it is pressed flat. What pushes less is pressed in further. */
+    #[Group('slow')]
     public function testWhatIsFilledKeepsItsVolumeUnderALoad(): void
     {
         $slack = ['growth' => 6, 'damping' => 3];
@@ -182,6 +186,7 @@ final class ClothSwellTest extends TestCase
     }
 
     /** Let out and filled again by keys; what acts on nothing else moves nowhere. */
+    #[Group('slow')]
     public function testItIsFilledAsItIsKeyed(): void
     {
         [$places, $triangles] = self::move(self::BALL, ['damping' => 3, 'keepsVolume' => true, 'volumePush' => 2000, 'volume' => ['keys' => [['frame' => 1, 'value' => 100], ['frame' => 20, 'value' => 60], ['frame' => 30, 'value' => 60], ['frame' => 50, 'value' => 95]]]], 60);

@@ -154,6 +154,7 @@ final class ClothTest extends TestCase
     }
 
     /** Laid on a cylinder, it has the energy of a plate in whatever direction it is bent (any text on plates), but for the factor its hinges need. */
+    #[Group('slow')]
     public function testBendingCostsTheSameInEveryDirection(): void
     {
         $weave = Weave::of(Remesh::to(Normals::computed(self::strip(1.0, 1.0, 10, 10)), 3000), self::fabric(bend: 1.0));

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Motion;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Motion\Frame;
@@ -59,6 +60,7 @@ final class ForcesActTest extends TestCase
     }
 
     /** What is held until it is touched does not fall because a force goes by. */
+    #[Group('slow')]
     public function testWhatWaitsToBeTouchedIsNotWoken(): void
     {
         $held = [...self::BOX, 'position' => ['y' => 1.0], 'break' => ['cellular' => ['pieces' => 4]], 'release' => ['trigger' => 'contact'], 'motion' => ['rigid' => ['before' => 'held']]];

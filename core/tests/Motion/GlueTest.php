@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Motion;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Math\Quaternion;
@@ -88,6 +89,7 @@ final class GlueTest extends TestCase
         return count(array_filter($frame->of('block', Track::FLAGS), static fn (int|float $flag): bool => ((int) $flag & Frame::RELEASED) !== 0));
     }
 
+    #[Group('slow')]
     public function testTheStrongerItIsTheMoreHangsTogether(): void
     {
         $off = [];
@@ -167,6 +169,7 @@ final class GlueTest extends TestCase
         self::assertSame([], Glue::touching($pipeline->broken($shot->props[1])), 'flakes lie on their core');
     }
 
+    #[Group('slow')]
     public function testItGoesOnFromAnyFrameWithTheSameBits(): void
     {
         $shot = self::shot(['glue' => 0.05], 36);

@@ -219,6 +219,7 @@ final class LightContactTest extends TestCase
     }
 
     /** The way through the triangles, one by one. */
+    #[Group('slow')]
     public function testTheFirstTriangleOnAWayIsFound(): void
     {
         $mesh = Solids::torus(1.0, 0.3, 12);

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Motion;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Check\Checks;
@@ -174,6 +175,7 @@ final class MorphTest extends TestCase
     }
 
     /** A straight tube becomes one with a waist: hinges are as bent as there, and the free tube has its waist. */
+    #[Group('slow')]
     public function testFreeClothIsBentIntoTheOtherShape(): void
     {
         $tube = static fn (float $waist): array => ['kind' => 'lathe', 'lathe' => ['divisions' => 16, 'profile' => [[0.0, 0.0], [0.2, 0.0], [0.2, 0.15], [$waist, 0.3], [0.2, 0.45], [0.2, 0.6], [0.0, 0.6]]]];

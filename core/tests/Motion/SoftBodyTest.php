@@ -89,6 +89,7 @@ final class SoftBodyTest extends TestCase
      *
      * A beam held at one end droops by w L^4 / 8EI at the other, be it one box thick or two.
      */
+    #[Group('slow')]
     public function testABeamDroops(): void
     {
         foreach ([[0.1, 16, 0.06], [0.05, 32, 0.12]] as [$side, $parts, $within]) {
@@ -102,6 +103,7 @@ final class SoftBodyTest extends TestCase
     }
 
     /** Drawn out by a hundredth it gets thinner by Poisson's ratio of that, and at 0.49 keeps its volume nearly. */
+    #[Group('slow')]
     public function testItGetsThinner(): void
     {
         $h = 1.0 / 384.0;
@@ -149,6 +151,7 @@ final class SoftBodyTest extends TestCase
     }
 
     /** Free and shaken it goes nowhere and turns as it did: momentum stays. */
+    #[Group('slow')]
     public function testMomentumStays(): void
     {
         $h = 1.0 / 384.0;
@@ -205,6 +208,7 @@ final class SoftBodyTest extends TestCase
     }
 
     /** Dropped on a floor it squashes, gives way to the sides, keeps its volume if it is to, and stands as high as it was made, less what it weighs down. */
+    #[Group('slow')]
     public function testItSquashesAndRests(): void
     {
         $h = 1.0 / 384.0;
@@ -250,6 +254,7 @@ final class SoftBodyTest extends TestCase
     }
 
     /** Boxes have the volume of what they fill, however it lies in them. */
+    #[Group('slow')]
     public function testTheLatticeIsFilled(): void
     {
         foreach ([[Solids::torus(0.5, 0.2), 0.05], [Solids::ball(0.5, 24), 0.06], [self::bar(0.31, 0.17, 0.53), 0.07]] as [$mesh, $side]) {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Motion;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Document\Shot;
@@ -68,6 +69,7 @@ final class SoftShotTest extends TestCase
     }
 
     /** What lies still is said to rest, though its floor pushes it back in each substep. */
+    #[Group('slow')]
     public function testWhatLiesStillRests(): void
     {
         $frames = self::frames(['frames' => 90, 'forces' => [self::G], 'planes' => [['id' => 'f', 'name' => 'Floor']], 'props' => [self::cube(['before' => 'falls', 'damping' => 6, 'fineness' => 5], ['position' => ['y' => 0.3]])]]);
@@ -76,6 +78,7 @@ final class SoftShotTest extends TestCase
     }
 
     /** A stone of twice its density sinks in as far as it may, jumps, and lies in a dent: never through. */
+    #[Group('slow')]
     public function testAStoneLiesInADent(): void
     {
         $frames = self::frames(['frames' => 60, 'forces' => [self::G], 'planes' => [['id' => 'f', 'name' => 'Floor']], 'props' => [
@@ -101,6 +104,7 @@ final class SoftShotTest extends TestCase
 
     /** Both free, without gravity: what the ball loses the cube gets, and the ball does not come out behind (as long as it is slower than waves in the cube are, 17 m/s). */
     #[DataProvider('blows')]
+    #[Group('slow')]
     public function testMomentumIsGivenOn(float $speed, float $density, float $within): void
     {
         $frames = self::frames(['frames' => 24, 'planes' => [], 'forces' => [], 'props' => [
@@ -118,6 +122,7 @@ final class SoftShotTest extends TestCase
     }
 
     /** Where the weight is it hangs loose, elsewhere it stays, and where the weight has gone it comes back to its place. */
+    #[Group('slow')]
     public function testAWeightLetsGoAndTakesBack(): void
     {
         $frames = self::frames(['frames' => 60, 'planes' => [], 'forces' => [self::G], 'props' => [self::cube(['stiffness' => 10, 'damping' => 4, 'fineness' => 5], [
@@ -143,6 +148,7 @@ final class SoftShotTest extends TestCase
     }
 
     /** Cut in pieces that fall on each other: they pile up, none sinks into the others. */
+    #[Group('slow')]
     public function testItsPiecesLieOnEachOther(): void
     {
         $frames = self::frames(['frames' => 36, 'forces' => [self::G], 'planes' => [['id' => 'f', 'name' => 'Floor']], 'props' => [
@@ -163,6 +169,7 @@ final class SoftShotTest extends TestCase
         self::frames(['props' => [self::cube([], ['source' => ['kind' => 'sheet']])]]);
     }
 
+    #[Group('slow')]
     public function testTooManyBoxesAreRefused(): void
     {
         $this->expectException(BreakFailed::class);

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Motion;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Math\Quaternion;
@@ -56,6 +57,7 @@ final class SplinterTest extends TestCase
         }
     }
 
+    #[Group('slow')]
     public function testSplintersBetweenHeavyBlocksAreNotShotOff(): void
     {
         foreach ([1, 2, 3, 4] as $seed) {
@@ -88,6 +90,7 @@ final class SplinterTest extends TestCase
      * its shards have about the energy that steps four times as fine give them (14 J for three seeds, 13.1 to 14.9 with and
      * without it; impulses forgotten above 1 m/s left 6 J).
      */
+    #[Group('slow')]
     public function testABlowKeepsItsLife(): void
     {
         $document = json_decode((string) file_get_contents(dirname(__DIR__, 2) . '/demo/1-jar-off-the-sill.json'), true, flags: JSON_THROW_ON_ERROR);

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Motion;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Document\Shot;
@@ -115,6 +116,7 @@ final class StagedFallTest extends TestCase
         self::assertGreaterThan(1.5, $speed('a'));
     }
 
+    #[Group('slow')]
     public function testItGoesOnFromAnyFrameWithTheSameBits(): void
     {
         $prop = ['break' => ['cellular' => ['pieces' => 12, 'seed' => 4]], 'position' => ['y' => 0.6]];

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Plane;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Math\Orientation;
 use YardBreak\Core\Math\RandomStream;
@@ -24,6 +25,7 @@ final class TriangulationTest extends TestCase
     }
 
     #[DataProvider('drawings')]
+    #[Group('slow')]
     public function testTrianglesStaySoundWhateverLinesCross(bool $lattice, float $tolerance): void
     {
         for ($seed = 1; $seed <= 25; $seed++) {

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Weight;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Mesh\EdgeSplit;
@@ -84,6 +85,7 @@ final class SurfaceSpreadTest extends TestCase
     }
 
     /** A cylinder unrolls: straight lines on the strip. */
+    #[Group('slow')]
     public function testOnACylinder(): void
     {
         $places = $true = [];
@@ -101,6 +103,7 @@ final class SurfaceSpreadTest extends TestCase
     }
 
     /** Great circles. */
+    #[Group('slow')]
     public function testOnABall(): void
     {
         $places = $true = [];
@@ -114,6 +117,7 @@ final class SurfaceSpreadTest extends TestCase
     }
 
     /** Along the outer equator, and along the small circle, which is a geodesic by symmetry. */
+    #[Group('slow')]
     public function testOnATorus(): void
     {
         $places = $true = [];
@@ -191,6 +195,7 @@ final class SurfaceSpreadTest extends TestCase
     }
 
     /** At 1.2 m/s from frame 13 on: half a metre by frame 23; round the corner as far as it is along the surface. */
+    #[Group('slow')]
     public function testItGrowsFromPlacesAtItsSpeed(): void
     {
         $shot = self::prop(['kind' => 'box', 'box' => ['divisions' => 2]], ['places' => [['x' => 0, 'y' => 0.5, 'z' => 0]], 'from' => 13, 'speed' => 1.2]);
@@ -203,6 +208,7 @@ final class SurfaceSpreadTest extends TestCase
     }
 
     /** What touches sets it off where it touches, when it touches; it goes on when that has gone. */
+    #[Group('slow')]
     public function testItGrowsFromWhereOthersTouch(): void
     {
         // A ball of 0.2 m passes over the top: it touches the middle at frame 11 and is gone at 21.
@@ -216,6 +222,7 @@ final class SurfaceSpreadTest extends TestCase
     }
 
     /** From where another weight has passed half; round what a weight blocks. */
+    #[Group('slow')]
     public function testItGrowsFromAWeightAndIsSlowedByOne(): void
     {
         $hot = ['id' => 'hot', 'name' => 'Hot', 'stack' => [['source' => 'zone', 'zone' => ['at' => ['x' => -0.5, 'y' => 0.5, 'z' => 0], 'within' => 0.1, 'softness' => 0.0]]]];

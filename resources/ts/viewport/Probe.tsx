@@ -33,6 +33,9 @@ export function Probe({ shown }: { shown: RefObject<Map<string, Shown>> }) {
       get frame() {
         return useView.getState().frame;
       },
+      get playing() {
+        return useView.getState().playing;
+      },
       get stage() {
         return useView.getState().stage;
       },
