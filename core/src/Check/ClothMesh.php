@@ -20,6 +20,12 @@ final class ClothMesh extends PropCheck
     /** About so many triangles fold well and bake in seconds. */
     private const GOOD = 4000;
 
+    /** Flakes less than so many edges of the mesh wide are mostly needles at their rims. */
+    private const ACROSS = 6.0;
+
+    /** So many even triangles across a flake bend well. */
+    private const WELL = 5.0;
+
     protected function of(Prop $prop, string $at, Shot $shot, TriangleMesh $mesh, Pipeline $pipeline): ?Finding
     {
         if (! $prop->mover->has('folds') || $mesh->isEmpty()) {
@@ -45,6 +51,17 @@ final class ClothMesh extends PropCheck
             return new Finding('warn', "{$at}/motion/{$kind}/gap", sprintf('%s keeps %s m off what it touches, more than its edges are long (%s m): it floats.', $prop->name, round($gap, 4), round($edge, 4)), [
                 'label' => "Keep {$better} m off", 'pointer' => "{$at}/motion/{$kind}/gap", 'value' => max(0.0001, $better),
             ]);
+        }
+        $pattern = $prop->pattern->settings;
+        if ($pattern->has('edge') && $pattern->float('thickness') === 0.0 && $pattern->float('edge') === 0.0) {
+            $flake = sqrt($mesh->area() / max(1, $pattern->int('count')));
+            if ($flake < self::ACROSS * $edge) {
+                $better = round(max(0.0001, $flake / self::WELL), 4);
+
+                return new Finding('warn', "{$at}/break/{$prop->pattern->kind}/edge", "The flakes of {$prop->name} are cut out of triangles as large as they are, into needles: they bend along these only, and come through each other.", [
+                    'label' => "Make them of even triangles, {$better} m", 'pointer' => "{$at}/break/{$prop->pattern->kind}/edge", 'value' => $better,
+                ]);
+            }
         }
         // A skin that comes off in flakes is as fine as those: they bend, they need not fold.
         if (! $prop->isSkin() && $mesh->size() < self::EDGES * $edge && $prop->prepare->int('even') < self::GOOD) {

@@ -18,6 +18,9 @@ final class Remesh
     /** Height of a triangle over its longest side, under which its normal is not trusted to tell a crease. */
     private const SLIVER = 0.12;
 
+    /** Bends of lines that stick out less than this part of an edge are straightened, where that is allowed. */
+    private const RAGGED = 0.25;
+
     /** @var array<int, float> */
     private array $x;
 
@@ -44,10 +47,10 @@ final class Remesh
     /** @var list<int> chart of each old triangle */
     private readonly array $charts;
 
-    private function __construct(private readonly TriangleMesh $old, private readonly SurfaceGrid $grid)
+    private function __construct(private readonly TriangleMesh $old, private readonly SurfaceGrid $grid, private readonly bool $loosely)
     {
         [$this->x, $this->y, $this->z] = [$old->x, $old->y, $old->z];
-        $this->charts = $charts = self::charts($old);
+        $this->charts = $charts = self::charts($old, ! $loosely);
         foreach (array_chunk($old->triangles, 3) as $f => $corners) {
             /** @var array{int, int, int} $corners */
             if ($corners[0] === $corners[1] || $corners[1] === $corners[2] || $corners[2] === $corners[0]) {
@@ -59,14 +62,18 @@ final class Remesh
         $this->findLines($charts);
     }
 
-    /** @param int $count triangles wanted */
-    public static function to(TriangleMesh $mesh, int $count): TriangleMesh
+    /**
+     * @param int $count triangles wanted
+     * @param bool $loosely whether small bends of rims and creases may be straightened, and triangles may lie across seams of the
+     *   texture coordinates: each then has those of one side
+     */
+    public static function to(TriangleMesh $mesh, int $count, bool $loosely = false): TriangleMesh
     {
         if ($mesh->isEmpty()) {
             return $mesh;
         }
         $grid = new SurfaceGrid($mesh);
-        $remesh = new self($mesh, $grid);
+        $remesh = new self($mesh, $grid, $loosely);
         $length = sqrt(self::area($mesh) * 4.0 / (sqrt(3.0) * max(4, $count)));
         for ($round = 0; $round < self::ROUNDS; $round++) {
             $remesh->split(4.0 / 3.0 * $length);
@@ -111,11 +118,11 @@ final class Remesh
     }
 
     /**
-     * Triangles that hang together with the same look and without a seam.
+     * Triangles that hang together with the same look and, if that counts, without a seam.
      *
      * @return list<int> by triangle
      */
-    private static function charts(TriangleMesh $m): array
+    private static function charts(TriangleMesh $m, bool $seams): array
     {
         $parent = range(0, max(0, $m->triangleCount() - 1));
         $edges = [];
@@ -126,7 +133,7 @@ final class Remesh
             [$low, $high, $kl, $kh] = $a < $b ? [$a, $b, $k, $next] : [$b, $a, $next, $k];
             if (isset($edges[$low][$high])) {
                 [$g, $gl, $gh] = $edges[$low][$high];
-                if (($m->looks[$f] ?? 0) === ($m->looks[$g] ?? 0) && self::sameUv($m, $kl, $gl) && self::sameUv($m, $kh, $gh)) {
+                if (($m->looks[$f] ?? 0) === ($m->looks[$g] ?? 0) && (! $seams || (self::sameUv($m, $kl, $gl) && self::sameUv($m, $kh, $gh)))) {
                     while ($parent[$f] !== $f) {
                         $f = $parent[$f] = $parent[$parent[$f]];
                     }
@@ -311,15 +318,15 @@ final class Remesh
                 continue;
             }
             // The one that stays lies on the line, if one does.
-            [$keep, $gone] = $this->mayGo($b, $a) ? [$a, $b] : [$b, $a];
-            if ($this->mayGo($gone, $keep) && $this->linked($a, $b, count($beside)) && $this->fits($gone, $keep, $most)) {
+            [$keep, $gone] = $this->mayGo($b, $a, $least) ? [$a, $b] : [$b, $a];
+            if ($this->mayGo($gone, $keep, $least) && $this->linked($a, $b, count($beside)) && $this->fits($gone, $keep, $most)) {
                 $this->collapseEdge($keep, $gone);
             }
         }
     }
 
     /** Whether a vertex may be moved to its neighbour without moving a line: it lies on none, or on one that runs to it. */
-    private function mayGo(int $gone, int $keep): bool
+    private function mayGo(int $gone, int $keep, float $least): bool
     {
         $lines = $this->lines[$gone] ?? [];
         if ($lines === []) {
@@ -334,7 +341,31 @@ final class Remesh
         $v = [$this->x[$q] - $this->x[$gone], $this->y[$q] - $this->y[$gone], $this->z[$q] - $this->z[$gone]];
         $lengths = sqrt(($u[0] ** 2 + $u[1] ** 2 + $u[2] ** 2) * ($v[0] ** 2 + $v[1] ** 2 + $v[2] ** 2));
 
-        return $u[0] * $v[0] + $u[1] * $v[1] + $u[2] * $v[2] > 0.9 * $lengths;
+        if ($u[0] * $v[0] + $u[1] * $v[1] + $u[2] * $v[2] > 0.9 * $lengths) {
+            return true;
+        }
+        $across = self::doubleArea([$this->x[$p], $this->y[$p], $this->z[$p]], [$this->x[$gone], $this->y[$gone], $this->z[$gone]], [$this->x[$q], $this->y[$q], $this->z[$q]]);
+
+        return $this->loosely && $across < self::RAGGED * $least * $this->length($p, $q) && ! $this->isHollow($gone);
+    }
+
+    /** Whether a vertex lies in a hollow of an open rim: straightened, it would grow into what lies beside it. */
+    private function isHollow(int $v): bool
+    {
+        $angle = 0.0;
+        $ends = [];
+        foreach ($this->around[$v] as $f => $_) {
+            $t = $this->faces[$f];
+            $k = array_search($v, $t, true);
+            [$a, $b] = [$t[((int) $k + 1) % 3], $t[((int) $k + 2) % 3]];
+            $ends[$a] = ($ends[$a] ?? 0) + 1;
+            $ends[$b] = ($ends[$b] ?? 0) + 1;
+            $u = [$this->x[$a] - $this->x[$v], $this->y[$a] - $this->y[$v], $this->z[$a] - $this->z[$v]];
+            $w = [$this->x[$b] - $this->x[$v], $this->y[$b] - $this->y[$v], $this->z[$b] - $this->z[$v]];
+            $angle += atan2(self::doubleArea([0.0, 0.0, 0.0], $u, $w), $u[0] * $w[0] + $u[1] * $w[1] + $u[2] * $w[2]);
+        }
+
+        return $angle > M_PI && in_array(1, $ends, true);
     }
 
     /** Whether the edge's ends have no other neighbours in common than the corners across from it (link condition). */
@@ -488,13 +519,14 @@ final class Remesh
     /**
      * Texture coordinates at a vertex, as the chart has them there.
      *
+     * @param list<int> $charts of each old triangle
      * @param array<int, float> $uvs the old surface's
      *
      * @return array{float, float}
      */
-    private function uv(int $v, int $chart, array $uvs): array
+    private function uv(int $v, array $charts, int $chart, array $uvs): array
     {
-        [$f, [$px, $py, $pz]] = $this->grid->nearest($this->x[$v], $this->y[$v], $this->z[$v], $this->charts, $chart);
+        [$f, [$px, $py, $pz]] = $this->grid->nearest($this->x[$v], $this->y[$v], $this->z[$v], $charts, $chart);
         if ($f < 0) {
             return [0.0, 0.0];
         }
@@ -529,13 +561,29 @@ final class Remesh
         return sqrt(($u[1] * $w[2] - $u[2] * $w[1]) ** 2 + ($u[2] * $w[0] - $u[0] * $w[2]) ** 2 + ($u[0] * $w[1] - $u[1] * $w[0]) ** 2);
     }
 
+    /**
+     * On which side of seams the middle of a triangle lies.
+     *
+     * @param array{int, int, int} $corners
+     * @param list<int> $sides of each old triangle
+     */
+    private function side(array $corners, int $chart, array $sides): int
+    {
+        [$a, $b, $c] = $corners;
+        [$f] = $this->grid->nearest(($this->x[$a] + $this->x[$b] + $this->x[$c]) / 3.0, ($this->y[$a] + $this->y[$b] + $this->y[$c]) / 3.0, ($this->z[$a] + $this->z[$b] + $this->z[$c]) / 3.0, $this->charts, $chart);
+
+        return $sides[$f] ?? $chart;
+    }
+
     private function result(): TriangleMesh
     {
         $m = $this->old;
         $number = $x = $y = $z = $triangles = $uvs = $looks = [];
+        $sides = $this->loosely && $m->uvs !== null ? self::charts($m, true) : $this->charts;
         ksort($this->faces);
         foreach ($this->faces as $f => $corners) {
             $chart = $this->chart[$f];
+            $side = $sides === $this->charts ? $chart : $this->side($corners, $chart, $sides);
             foreach ($corners as $v) {
                 if (! isset($number[$v])) {
                     $number[$v] = count($x);
@@ -545,7 +593,7 @@ final class Remesh
                 }
                 $triangles[] = $number[$v];
                 if ($m->uvs !== null) {
-                    array_push($uvs, ...$this->uv($v, $chart, $m->uvs));
+                    array_push($uvs, ...$this->uv($v, $sides, $side, $m->uvs));
                 }
             }
             $looks[] = $m->looks[$chart] ?? TriangleMesh::LOOK_OUTER;

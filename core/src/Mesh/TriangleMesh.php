@@ -78,6 +78,18 @@ final readonly class TriangleMesh
     }
 
     /** How long its edges are in the mean, m. */
+    /** m² */
+    public function area(): float
+    {
+        $twice = 0.0;
+        for ($t = 0, $count = $this->triangleCount(); $t < $count; $t++) {
+            [$x, $y, $z] = $this->cross($t);
+            $twice += sqrt($x * $x + $y * $y + $z * $z);
+        }
+
+        return 0.5 * $twice;
+    }
+
     public function meanEdge(): float
     {
         $sum = 0.0;

@@ -88,6 +88,7 @@ final class ControlsTest extends TestCase
         yield 'drawn, rough' => [['pattern' => 'drawn', 'lines' => $outline, 'roughness' => 0.4, 'fineness' => 0.2]];
         yield 'picture' => [['pattern' => 'picture', 'picture' => ['asset' => self::A], 'tones' => 3, 'speck' => 0.05]];
         yield 'flakes, rough in another pattern before' => [['pattern' => 'flakes', 'flakes' => 30, 'thickness' => 0.02, 'lift' => 0.01, 'roughness' => 0.3]];
+        yield 'flakes without thickness' => [['pattern' => 'flakes', 'flakes' => 30, 'thickness' => 0, 'lift' => 0.01]];
         yield 'every face' => [['pattern' => 'faces', 'cuts' => 2, 'thickness' => 0.02, 'lift' => 0.01]];
     }
 

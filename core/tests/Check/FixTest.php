@@ -28,6 +28,7 @@ final class FixTest extends TestCase
         yield 'an open mesh' => [['props' => [self::prop(['source' => ['kind' => 'sheet']])]], 'not watertight', true];
         yield 'no file' => [['props' => [self::prop(['source' => ['kind' => 'file']])]], 'No file', false];
         yield 'too many flakes' => [['props' => [self::prop(['break' => ['pattern' => 'flakes', 'flakes' => 3000], 'timing' => ['release' => 'frame']])]], '3,000 flakes', true];
+        yield 'flakes of cloth in needles' => [['version' => 2, 'props' => [['id' => 'block', 'name' => 'Block', 'position' => ['y' => 1.0], 'break' => ['pattern' => 'flakes', 'flakes' => ['count' => 60, 'thickness' => 0]], 'release' => ['trigger' => 'frame'], 'motion' => ['mover' => 'cloth']]]], 'into needles', true];
         yield 'no line' => [['props' => [self::prop(['break' => ['pattern' => 'drawn']])]], 'No cut line', false];
         yield 'too late' => [['props' => [self::prop(['timing' => ['release' => 'frame', 'frame' => 500]])]], 'ends at frame', true];
         yield 'a cue too late' => [['cues' => [['id' => 'late', 'name' => 'Late', 'frame' => 400]], 'props' => [self::prop(['timing' => ['release' => 'cue', 'cue' => 'late']])]], 'ends at frame', true];

@@ -14,6 +14,7 @@ use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\Normals;
 use YardBreak\Core\Mesh\PolygonTriangulator;
 use YardBreak\Core\Mesh\Primitive\GrainJar;
+use YardBreak\Core\Mesh\Primitive\Lathe;
 use YardBreak\Core\Mesh\Primitive\Solids;
 use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
@@ -78,6 +79,15 @@ final class MeshTest extends TestCase
     }
 
     /** Of 3 by 1 m with 30 divisions: 30 by 30 long cells, or 30 by 10 square ones; turned the other way as well. */
+    /** With one end on its axis an outline makes a hood: one rim, and the area of the cone's side (handbook). */
+    public function testAnOutlineThatEndsOffItsAxisIsOpenThere(): void
+    {
+        $hood = Lathe::turn([[0.3, 0.0], [0.0, 0.4]], 90);
+        self::assertEqualsWithDelta(M_PI * 0.3 * 0.5, $hood->area(), 1e-3 * $hood->area());
+        self::assertSame(90, Topology::of($hood)->openEdgeCount());
+        self::assertTrue(Topology::of(Lathe::turn([[0.3, 0.0], [0.4, 0.1], [0.3, 0.2]], 90))->isWatertight(), 'a ring is closed');
+    }
+
     public function testASheetHasSquareCellsIfAsked(): void
     {
         foreach ([[3.0, 1.0, false, 31 * 31], [3.0, 1.0, true, 31 * 11], [1.0, 3.0, true, 31 * 11], [9.0, 0.1, true, 31 * 2]] as [$width, $depth, $square, $vertices]) {

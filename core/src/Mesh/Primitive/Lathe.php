@@ -6,13 +6,13 @@ namespace YardBreak\Core\Mesh\Primitive;
 
 use YardBreak\Core\Mesh\TriangleMesh;
 
-/** A closed outline in the half plane (radius, height), turned about the y axis. */
+/** An outline in the half plane (radius, height), turned about the y axis. */
 final class Lathe
 {
     /**
      * @param list<array{float, float}> $outline radius (not negative) and height of each point, counter-clockwise in the
-     *                                           (radius, height) plane; points on the axis become poles. An outline that
-     *                                           starts and ends on the axis is open there, any other is closed.
+     *                                           (radius, height) plane; points on the axis become poles. With neither end on
+     *                                           the axis the outline is closed to a ring; with one the surface is an open bowl.
      * @param int $segments around the axis
      */
     public static function turn(array $outline, int $segments): TriangleMesh
@@ -38,7 +38,7 @@ final class Lathe
             }
             $rings[] = $ring;
         }
-        $closed = count($rings[0]) > 1 || count($rings[$count - 1]) > 1;
+        $closed = count($rings[0]) > 1 && count($rings[$count - 1]) > 1;
         for ($k = 0, $end = $closed ? $count : $count - 1; $k < $end; $k++) {
             $lower = $rings[$k];
             $upper = $rings[($k + 1) % $count];

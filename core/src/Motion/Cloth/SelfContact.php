@@ -342,7 +342,7 @@ final class SelfContact
         }
         $this->let = [];
         for ($round = 0; $round < ClothTuning::UNTANGLE; ++$round) {
-            $near = $this->near($x, $y, $z);
+            $near = $this->near($x, $y, $z, $w);
             $ways = $near === [] ? [] : Tangles::waysOut($near, $x, $y, $z, $this->weave->triangles, $this->weave->around);
             if ($ways === []) {
                 return;
@@ -378,10 +378,11 @@ final class SelfContact
      * @param array<int, float> $x
      * @param array<int, float> $y
      * @param array<int, float> $z
+     * @param array<int, float> $w
      *
-     * @return list<array{int, int}> pairs so near that what is around them may have come through
+     * @return list<array{int, int}> pairs so near that what is around them may have come through, and not both held
      */
-    private function near(array $x, array $y, array $z): array
+    private function near(array $x, array $y, array $z, array $w): array
     {
         $near = [];
         [$first, $other, $radius] = [$this->first, $this->other, $this->radius];
@@ -394,7 +395,7 @@ final class SelfContact
                 $dz = $z[$a] - $z[$b];
                 $l = $dx * $dx + $dy * $dy + $dz * $dz;
                 $d = $radius[$a] + $radius[$b];
-                if ($l < $share * $d * $d && $l < $this->tight($a, $b)) {
+                if ($l < $share * $d * $d && ($w[$a] > 0.0 || $w[$b] > 0.0) && $l < $this->tight($a, $b)) {
                     $near[] = [$a, $b];
                 }
             }

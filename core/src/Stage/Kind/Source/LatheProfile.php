@@ -28,9 +28,6 @@ final class LatheProfile implements SourceKind
                 throw new BadFile('Profile point ' . ($k + 1) . ' lies on the axis. Only the first and the last point may.');
             }
         }
-        if (($profile[0][0] === 0.0) !== ($profile[$last][0] === 0.0)) {
-            throw new BadFile('The profile starts on the axis but does not end there (or the other way round). Let both ends lie on the axis, or neither.');
-        }
 
         return new SourceMesh(Lathe::turn($profile, max(6, 6 * $settings->int('divisions'))));
     }

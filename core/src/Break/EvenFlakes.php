@@ -1,0 +1,74 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Break;
+
+use Generator;
+use YardBreak\Core\Mesh\Normals;
+use YardBreak\Core\Mesh\Remesh;
+use YardBreak\Core\Mesh\TriangleMesh;
+
+/**
+ * Flakes of even triangles. As they are cut they are needles from side to side: they could bend along these only, and no vertex in
+ * the middle would feel that something comes through.
+ */
+final readonly class EvenFlakes implements SkinPattern
+{
+    /** Triangles at most, of all together. */
+    private const MOST = 500_000;
+
+    /** Twice a triangle's area over its longest edge squared, under which it is nothing. */
+    private const FLAT = 1e-6;
+
+    /**
+     * @param SkinPattern $of makes sheets
+     * @param float $edge length of the triangles' edges, about, m
+     */
+    public function __construct(public SkinPattern $of, public float $edge)
+    {
+    }
+
+    public function keepsCore(): bool
+    {
+        return $this->of->keepsCore();
+    }
+
+    public function flakes(TriangleMesh $mesh, Progress $progress): Generator
+    {
+        $triangle = 0.25 * sqrt(3.0) * $this->edge ** 2;
+        $area = $mesh->area();
+        if ($area > self::MOST * $triangle) {
+            throw new BreakFailed(sprintf(
+                'Flakes with edges of %s m would have more than %s triangles. Make the edges %s m long, or longer.',
+                round($this->edge, 5),
+                number_format(self::MOST),
+                ceil(1e4 * sqrt($area / (0.25 * sqrt(3.0) * self::MOST))) / 1e4,
+            ));
+        }
+        foreach ($this->of->flakes($mesh, $progress) as $flake) {
+            $even = self::withoutFlat(Remesh::to($flake, max(4, (int) round($flake->area() / $triangle)), loosely: true));
+            // One smaller than a triangle is left as it is.
+            yield $even->triangleCount() < 2 ? $flake : Normals::computed($even);
+        }
+    }
+
+    /** Three corners of a straightened rim may lie in one line: what is left without them is the same flake. */
+    private static function withoutFlat(TriangleMesh $mesh): TriangleMesh
+    {
+        $faces = [];
+        for ($t = 0, $count = $mesh->triangleCount(); $t < $count; $t++) {
+            [$x, $y, $z] = $mesh->cross($t);
+            $longest = 0.0;
+            foreach ([0, 1, 2] as $k) {
+                [$a, $b] = [$mesh->triangles[3 * $t + $k], $mesh->triangles[3 * $t + ($k + 1) % 3]];
+                $longest = max($longest, ($mesh->x[$a] - $mesh->x[$b]) ** 2 + ($mesh->y[$a] - $mesh->y[$b]) ** 2 + ($mesh->z[$a] - $mesh->z[$b]) ** 2);
+            }
+            if (sqrt($x * $x + $y * $y + $z * $z) > self::FLAT * $longest) {
+                $faces[] = $t;
+            }
+        }
+
+        return count($faces) < $count ? $mesh->picked($faces) : $mesh;
+    }
+}
