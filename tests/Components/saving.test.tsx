@@ -2,8 +2,7 @@ import { waitFor } from '@testing-library/react';
 import { describe, expect, it, vi } from 'vitest';
 import { isFound } from '../../resources/ts/cues/found';
 import { CueEditor } from '../../resources/ts/cues/CueEditor';
-import { ProfileControl } from '../../resources/ts/fields/ProfileControl';
-import { fieldAt, standard } from '../../resources/ts/api/schema';
+import { standard } from '../../resources/ts/api/schema';
 import type { Cue } from '../../resources/ts/api/types';
 import { SaveFile } from '../../resources/ts/stages/SaveFile';
 import { documentOf, show, withProp } from './harness';
@@ -100,40 +99,5 @@ describe('a cue that is found', () => {
     expect(isFound(cue)).toBe(true);
     expect(isFound(standard(['cues', 0]) as Cue)).toBe(false);
     expect(isFound({ id: 'new', name: 'New', frame: 3 } as Cue)).toBe(false);
-  });
-});
-
-describe('a lathe profile', () => {
-  it('names the line that it cannot read and keeps the old outline', async () => {
-    const changed = vi.fn();
-    const path = ['props', 0, 'source', 'lathe', 'profile'];
-    const { user, getByRole, getByText } = show(
-      <ProfileControl
-        id="profile"
-        path={path}
-        field={fieldAt(path)}
-        value={[
-          [0, 0],
-          [1, 0],
-          [0, 1],
-        ]}
-        onChange={changed}
-      />,
-      documentOf(),
-    );
-    const text = getByRole('textbox');
-    await user.clear(text);
-    await user.type(text, '0 0{Enter}0.2{Enter}0 1');
-    await user.tab();
-    getByText('Line 2 needs two numbers: radius and height.');
-    expect(changed).not.toHaveBeenCalled();
-    await user.clear(text);
-    await user.type(text, '0 0{Enter}0.2, 0{Enter}0 1');
-    await user.tab();
-    expect(changed).toHaveBeenCalledWith([
-      [0, 0],
-      [0.2, 0],
-      [0, 1],
-    ]);
   });
 });

@@ -18,7 +18,7 @@ final readonly class EvenFlakes implements SkinPattern
     /** Triangles at most, of all together. */
     private const MOST = 500_000;
 
-    /** Twice a triangle's area over its longest edge squared, under which it is nothing. */
+    /** Triangles of a shape below this are nothing. */
     private const FLAT = 1e-6;
 
     /**
@@ -46,7 +46,10 @@ final readonly class EvenFlakes implements SkinPattern
                 ceil(1e4 * sqrt($area / (0.25 * sqrt(3.0) * self::MOST))) / 1e4,
             ));
         }
+        $done = 0.0;
         foreach ($this->of->flakes($mesh, $progress) as $flake) {
+            $progress->at('even triangles', (int) ($done / $triangle), (int) ceil($area / $triangle));
+            $done += $flake->area();
             $even = self::withoutFlat(Remesh::to($flake, max(4, (int) round($flake->area() / $triangle)), loosely: true));
             // One smaller than a triangle is left as it is.
             yield $even->triangleCount() < 2 ? $flake : Normals::computed($even);
@@ -58,13 +61,7 @@ final readonly class EvenFlakes implements SkinPattern
     {
         $faces = [];
         for ($t = 0, $count = $mesh->triangleCount(); $t < $count; $t++) {
-            [$x, $y, $z] = $mesh->cross($t);
-            $longest = 0.0;
-            foreach ([0, 1, 2] as $k) {
-                [$a, $b] = [$mesh->triangles[3 * $t + $k], $mesh->triangles[3 * $t + ($k + 1) % 3]];
-                $longest = max($longest, ($mesh->x[$a] - $mesh->x[$b]) ** 2 + ($mesh->y[$a] - $mesh->y[$b]) ** 2 + ($mesh->z[$a] - $mesh->z[$b]) ** 2);
-            }
-            if (sqrt($x * $x + $y * $y + $z * $z) > self::FLAT * $longest) {
+            if ($mesh->shape($t) > self::FLAT) {
                 $faces[] = $t;
             }
         }

@@ -77,7 +77,19 @@ final readonly class TriangleMesh
         return max($high[0] - $low[0], $high[1] - $low[1], $high[2] - $low[2]);
     }
 
-    /** How long its edges are in the mean, m. */
+    /** Twice a triangle's area over its longest edge squared: 0.87 with even sides, towards 0 the more it is a needle. */
+    public function shape(int $triangle): float
+    {
+        [$x, $y, $z] = $this->cross($triangle);
+        $longest = 0.0;
+        foreach ([[0, 1], [1, 2], [2, 0]] as [$k, $l]) {
+            [$a, $b] = [$this->triangles[3 * $triangle + $k], $this->triangles[3 * $triangle + $l]];
+            $longest = max($longest, ($this->x[$a] - $this->x[$b]) ** 2 + ($this->y[$a] - $this->y[$b]) ** 2 + ($this->z[$a] - $this->z[$b]) ** 2);
+        }
+
+        return $longest > 0.0 ? sqrt($x * $x + $y * $y + $z * $z) / $longest : 0.0;
+    }
+
     /** m² */
     public function area(): float
     {
@@ -90,6 +102,7 @@ final readonly class TriangleMesh
         return 0.5 * $twice;
     }
 
+    /** How long its edges are in the mean, m. */
     public function meanEdge(): float
     {
         $sum = 0.0;

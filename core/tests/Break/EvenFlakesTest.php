@@ -19,7 +19,7 @@ final class EvenFlakesTest extends TestCase
 {
     private const EDGE = 0.02;
 
-    /** Twice a triangle's area over its longest side squared, under which it is a needle; 0.87 has one of three even sides. */
+    /** Triangles of a shape below this are needles. */
     private const NEEDLE = 0.2;
 
     private static function churn(): TriangleMesh
@@ -41,13 +41,7 @@ final class EvenFlakesTest extends TestCase
         $needles = $all = 0;
         foreach ($flakes as $flake) {
             for ($t = 0, $count = $flake->triangleCount(); $t < $count; $t++, $all++) {
-                [$x, $y, $z] = $flake->cross($t);
-                $longest = 0.0;
-                foreach ([0, 1, 2] as $k) {
-                    [$a, $b] = [$flake->triangles[3 * $t + $k], $flake->triangles[3 * $t + ($k + 1) % 3]];
-                    $longest = max($longest, ($flake->x[$a] - $flake->x[$b]) ** 2 + ($flake->y[$a] - $flake->y[$b]) ** 2 + ($flake->z[$a] - $flake->z[$b]) ** 2);
-                }
-                $needles += sqrt($x * $x + $y * $y + $z * $z) < $needle * $longest ? 1 : 0;
+                $needles += $flake->shape($t) < $needle ? 1 : 0;
             }
         }
 

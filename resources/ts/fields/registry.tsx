@@ -9,7 +9,7 @@ import { KeyedNumber } from './KeyedNumber';
 import { PaintField } from './PaintField';
 import { PictureField } from './PictureField';
 import { PlacesField } from './PlacesField';
-import { ProfileControl } from './ProfileControl';
+import { ProfileField } from './ProfileField';
 import { PropChoice } from './PropChoice';
 import { PropsField } from './PropsField';
 import { SwitchControl } from './SwitchControl';
@@ -33,7 +33,7 @@ const CONTROLS: Entry[] = [
   { fits: (field) => field['x-curve'] === true, control: CurveField, whole: true },
   { fits: (field) => field['x-weights'] === true, control: WeightsField },
   { fits: (field) => field['x-picture'] === true, control: PictureField, whole: true },
-  { fits: (field) => field['x-profile'] === true, control: ProfileControl },
+  { fits: (field) => field['x-profile'] === true, control: ProfileField, whole: true },
   { fits: (field) => field['x-prop'] === true, control: PropChoice },
   { fits: (field) => field['x-cue'] === true, control: CueControl },
   { fits: (field) => field.enum !== undefined, control: ChoiceControl },
