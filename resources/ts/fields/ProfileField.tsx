@@ -183,7 +183,9 @@ export function ProfileField({ id, path, field, value, onChange }: ControlProps)
             </div>
           ) : null}
           <p className="mt-0.5 flex items-center justify-between text-[12px] text-ink-2">
-            {picked ? `Turned, it is ${kindOf(shown)}.` : 'Drag points; press on a line to put one there.'}
+            {picked
+              ? `Turned, it is ${kindOf(shown)}. In metres.`
+              : 'Drag points; press on a line to put one there.'}
             {picked && chosen !== null ? (
               <Button
                 look="quiet"
