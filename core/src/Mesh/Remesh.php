@@ -50,7 +50,7 @@ final class Remesh
     private function __construct(private readonly TriangleMesh $old, private readonly SurfaceGrid $grid, private readonly bool $loosely)
     {
         [$this->x, $this->y, $this->z] = [$old->x, $old->y, $old->z];
-        $this->charts = $charts = self::charts($old, ! $loosely);
+        $this->charts = $charts = Charts::of($old, ! $loosely);
         foreach (array_chunk($old->triangles, 3) as $f => $corners) {
             /** @var array{int, int, int} $corners */
             if ($corners[0] === $corners[1] || $corners[1] === $corners[2] || $corners[2] === $corners[0]) {
@@ -74,7 +74,7 @@ final class Remesh
         }
         $grid = new SurfaceGrid($mesh);
         $remesh = new self($mesh, $grid, $loosely);
-        $length = sqrt(self::area($mesh) * 4.0 / (sqrt(3.0) * max(4, $count)));
+        $length = sqrt($mesh->area() * 4.0 / (sqrt(3.0) * max(4, $count)));
         for ($round = 0; $round < self::ROUNDS; $round++) {
             $remesh->split(4.0 / 3.0 * $length);
             $remesh->collapse(0.8 * $length, 4.0 / 3.0 * $length);
@@ -86,17 +86,6 @@ final class Remesh
         }
 
         return $remesh->result();
-    }
-
-    private static function area(TriangleMesh $m): float
-    {
-        $sum = 0.0;
-        for ($k = 0, $end = count($m->triangles); $k < $end; $k += 3) {
-            [$a, $b, $c] = [$m->triangles[$k], $m->triangles[$k + 1], $m->triangles[$k + 2]];
-            $sum += 0.5 * self::doubleArea([$m->x[$a], $m->y[$a], $m->z[$a]], [$m->x[$b], $m->y[$b], $m->z[$b]], [$m->x[$c], $m->y[$c], $m->z[$c]]);
-        }
-
-        return $sum;
     }
 
     /** @param array{int, int, int} $corners */
@@ -115,52 +104,6 @@ final class Remesh
             unset($this->around[$v][$f]);
         }
         unset($this->faces[$f], $this->chart[$f]);
-    }
-
-    /**
-     * Triangles that hang together with the same look and, if that counts, without a seam.
-     *
-     * @return list<int> by triangle
-     */
-    private static function charts(TriangleMesh $m, bool $seams): array
-    {
-        $parent = range(0, max(0, $m->triangleCount() - 1));
-        $edges = [];
-        foreach ($m->triangles as $k => $a) {
-            $next = $k % 3 === 2 ? $k - 2 : $k + 1;
-            $b = $m->triangles[$next];
-            $f = intdiv($k, 3);
-            [$low, $high, $kl, $kh] = $a < $b ? [$a, $b, $k, $next] : [$b, $a, $next, $k];
-            if (isset($edges[$low][$high])) {
-                [$g, $gl, $gh] = $edges[$low][$high];
-                if (($m->looks[$f] ?? 0) === ($m->looks[$g] ?? 0) && (! $seams || (self::sameUv($m, $kl, $gl) && self::sameUv($m, $kh, $gh)))) {
-                    while ($parent[$f] !== $f) {
-                        $f = $parent[$f] = $parent[$parent[$f]];
-                    }
-                    while ($parent[$g] !== $g) {
-                        $g = $parent[$g] = $parent[$parent[$g]];
-                    }
-                    $parent[max($f, $g)] = min($f, $g);
-                }
-            } else {
-                $edges[$low][$high] = [$f, $kl, $kh];
-            }
-        }
-        $charts = [];
-        foreach (array_keys($parent) as $f) {
-            $root = $f;
-            while ($parent[$root] !== $root) {
-                $root = $parent[$root];
-            }
-            $charts[] = $root;
-        }
-
-        return $charts;
-    }
-
-    private static function sameUv(TriangleMesh $m, int $a, int $b): bool
-    {
-        return $m->uvs === null || (abs($m->uvs[2 * $a] - $m->uvs[2 * $b]) < 1e-6 && abs($m->uvs[2 * $a + 1] - $m->uvs[2 * $b + 1]) < 1e-6);
     }
 
     /** @param list<int> $charts */
@@ -579,7 +522,7 @@ final class Remesh
     {
         $m = $this->old;
         $number = $x = $y = $z = $triangles = $uvs = $looks = [];
-        $sides = $this->loosely && $m->uvs !== null ? self::charts($m, true) : $this->charts;
+        $sides = $this->loosely && $m->uvs !== null ? Charts::of($m, true) : $this->charts;
         ksort($this->faces);
         foreach ($this->faces as $f => $corners) {
             $chart = $this->chart[$f];

@@ -3,7 +3,7 @@ import { Button } from '../ui/controls';
 import { whileHeld } from '../ui/pointer';
 import type { ControlProps } from './control';
 import { NumberField } from './NumberField';
-import { isRing, kindOf, moved, outlineFrom, viewOf, type Point } from './profile';
+import { isEnd, isRing, kindOf, moved, outlineFrom, viewOf, type Point } from './profile';
 
 const WIDTH = 272;
 const HEIGHT = 220;
@@ -94,33 +94,31 @@ export function ProfileField({ id, path, field, value, onChange }: ControlProps)
               </g>
             )}
             <path d={outline(-1)} className="fill-none stroke-ink-2/50" strokeWidth={1.5} />
-            {sides.map(([from, to, after]) => (
-              <g key={after}>
-                <line
-                  x1={view.across(from[0])}
-                  y1={view.down(from[1])}
-                  x2={view.across(to[0])}
-                  y2={view.down(to[1])}
-                  className="stroke-ink"
-                  strokeWidth={1.5}
-                />
-                <line
-                  x1={view.across(from[0])}
-                  y1={view.down(from[1])}
-                  x2={view.across(to[0])}
-                  y2={view.down(to[1])}
-                  className="cursor-copy stroke-transparent"
-                  strokeWidth={12}
-                  data-side={after}
-                  onPointerDown={(event) => {
-                    if (event.button !== 0 || points.length >= most) return;
-                    const k = after + 1;
-                    const added = [...points.slice(0, k), place(event), ...points.slice(k)];
-                    drag(moved(added, k, place(event), view), k, true);
-                  }}
-                />
-              </g>
-            ))}
+            {sides.map(([from, to, after]) => {
+              const ends = {
+                x1: view.across(from[0]),
+                y1: view.down(from[1]),
+                x2: view.across(to[0]),
+                y2: view.down(to[1]),
+              };
+              return (
+                <g key={after}>
+                  <line {...ends} className="stroke-ink" strokeWidth={1.5} />
+                  <line
+                    {...ends}
+                    className="cursor-copy stroke-transparent"
+                    strokeWidth={12}
+                    data-side={after}
+                    onPointerDown={(event) => {
+                      if (event.button !== 0 || points.length >= most) return;
+                      const k = after + 1;
+                      const added = [...points.slice(0, k), place(event), ...points.slice(k)];
+                      drag(moved(added, k, place(event), view), k, true);
+                    }}
+                  />
+                </g>
+              );
+            })}
             {shown.map(([r, h], k) => (
               <circle
                 key={k}
@@ -165,7 +163,7 @@ export function ProfileField({ id, path, field, value, onChange }: ControlProps)
                     id={`${id}-${name}`}
                     label={`Point ${chosen + 1}: ${name}`}
                     value={picked[axis] as number}
-                    min={axis === 0 ? 0 : (limits?.minimum ?? -1000)}
+                    min={axis > 0 ? (limits?.minimum ?? -1000) : isEnd(points, chosen) ? 0 : view.grain}
                     max={limits?.maximum ?? 1000}
                     step={view.grain}
                     unit="m"

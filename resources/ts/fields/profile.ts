@@ -31,12 +31,14 @@ export function viewOf(points: readonly Point[], width: number, height: number):
   };
 }
 
+/** Whether a point may lie on the axis. */
+export const isEnd = (points: readonly Point[], k: number): boolean => k === 0 || k === points.length - 1;
+
 /** A point put somewhere else: on whole steps, and on the axis only if it is an end of the outline. */
 export function moved(points: readonly Point[], k: number, [radius, height]: Point, view: View): Point[] {
   const round = (value: number) => Number((Math.round(value / view.grain) * view.grain).toPrecision(9));
-  const isEnd = k === 0 || k === points.length - 1;
-  const onAxis = isEnd && radius < view.at(view.across(0) + CATCH, 0)[0];
-  const r = onAxis ? 0 : Math.max(isEnd ? 0 : view.grain, round(radius));
+  const onAxis = isEnd(points, k) && radius < view.at(view.across(0) + CATCH, 0)[0];
+  const r = onAxis ? 0 : Math.max(isEnd(points, k) ? 0 : view.grain, round(radius));
   return points.map((old, n) => (n === k ? [r, round(height)] : old));
 }
 
