@@ -2,6 +2,11 @@ import a11y from 'eslint-plugin-jsx-a11y';
 import hooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
+// Rules that take as long as all others look for what seldom comes: with bin/test --long only.
+const long = Boolean(process.env['YARD_BREAK_LONG']);
+const { 'react-hooks/rules-of-hooks': order, 'react-hooks/exhaustive-deps': deps } =
+  hooks.configs.recommended.rules;
+
 export default tseslint.config(
   { ignores: ['resources/ts/api/document.ts'] },
   ...tseslint.configs.strictTypeChecked,
@@ -11,7 +16,10 @@ export default tseslint.config(
     languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
     plugins: { 'react-hooks': hooks },
     rules: {
-      ...hooks.configs.recommended.rules,
+      ...(long
+        ? hooks.configs.recommended.rules
+        : { 'react-hooks/rules-of-hooks': order, 'react-hooks/exhaustive-deps': deps }),
+      '@typescript-eslint/no-deprecated': long ? 'error' : 'off',
       // The picture keeps buffers that are written in place at each frame.
       'react-hooks/immutability': 'off',
       'react-hooks/refs': 'off',

@@ -6,6 +6,7 @@ namespace Tests\Browser;
 
 use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverKeys;
+use PHPUnit\Framework\Attributes\Group;
 use YardBreak\Core\Bake\BakeReader;
 use YardBreak\Core\Motion\Track;
 
@@ -24,6 +25,7 @@ final class MotionTest extends BrowserTestCase
         self::fail("There is no shot {$name}.");
     }
 
+    #[Group('long')]
     public function testALoopGoesOutAndComesBackAndALaterChangeKeepsTheFirstFrames(): void
     {
         $id = $this->open('Signboard loop');
@@ -54,6 +56,7 @@ final class MotionTest extends BrowserTestCase
         self::assertLessThan(30, (int) $stay[1]);
     }
 
+    #[Group('long')]
     public function testFlakesDriftLandAndAreGone(): void
     {
         $id = $this->open('The bell sheds its skin');
@@ -133,6 +136,7 @@ final class MotionTest extends BrowserTestCase
     }
 
     /** A weight follows a stone as it falls: before a bake by its keys, after it as baked, and so the stone is shown in Timing. */
+    #[Group('long')]
     public function testAWeightFollowsWhatFalls(): void
     {
         $id = $this->open('Stone through the ice');
@@ -211,6 +215,7 @@ final class MotionTest extends BrowserTestCase
     }
 
     /** Sparks come from nothing when the hammer is found to touch; then the same bake is played backwards, which computes nothing anew. */
+    #[Group('long')]
     public function testABurstAtAFoundTouchAndThenBackwards(): void
     {
         $id = $this->open('Spark off the anvil');

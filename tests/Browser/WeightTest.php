@@ -7,6 +7,7 @@ namespace Tests\Browser;
 use Facebook\WebDriver\Interactions\WebDriverActions;
 use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverKeys;
+use PHPUnit\Framework\Attributes\Group;
 
 /** A weight that follows another prop: set up, mended by a remedy, seen at every frame without asking anybody, read under the pointer. */
 final class WeightTest extends BrowserTestCase
@@ -64,6 +65,7 @@ final class WeightTest extends BrowserTestCase
         (new WebDriverActions($this->driver))->moveToElement($this->find('canvas'), (int) $at[0], (int) $at[1])->perform();
     }
 
+    #[Group('long')]
     public function testAWeightFollowsAPassingProp(): void
     {
         $id = $this->open();
@@ -117,6 +119,7 @@ final class WeightTest extends BrowserTestCase
     }
 
     /** A driver is taken by its handle: the front follows while it is held, what was done is one step, also back. */
+    #[Group('long')]
     public function testADriverIsDraggedAndTheFrontFollows(): void
     {
         $id = $this->open();

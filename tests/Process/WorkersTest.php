@@ -62,6 +62,7 @@ final class WorkersTest extends TestCase
     }
 
     /** What is computed again after a worker's death took at most ten seconds to compute. */
+    #[Group('long')]
     public function testLittleIsLost(): void
     {
         $bake = $this->bake($this->shot(seed: 6, frames: 2000));

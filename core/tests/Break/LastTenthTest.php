@@ -274,13 +274,13 @@ final class LastTenthTest extends TestCase
         (new Breaker())->break(Normals::computed(Solids::cylinder(0.5, 0.2, 64, 1)), new CoursesPattern(CoursesPattern::ROUND, 1, [0.0, 1.0, 0.0], 0.01, 0.2, 0.0, 0.5, 0.0, 0.0));
     }
 
-    /** Thin, tiny, huge, far away, pointed; all of them where there are minutes. */
-    #[Group('thorough')]
+    /** Thin, tiny, huge, far away, pointed. */
+    #[Group('long')]
     public function testHardMeshesThroughAllThesePatterns(): void
     {
         $wrong = [];
         $all = HardMeshes::all();
-        foreach (getenv('YARD_BREAK_LONG') ? $all : array_intersect_key($all, array_flip(['sharp star', 'needle', 'far away'])) as $name => $make) {
+        foreach ($all as $name => $make) {
             $mesh = Normals::computed(Parting::whereCrowded($make()));
             foreach (self::patterns($mesh) as $pattern) {
                 $pieces = $pattern instanceof Pattern

@@ -105,18 +105,21 @@ final class PatternTest extends TestCase
     /** @return iterable<string, array{string, TriangleMesh, int}> */
     public static function cases(): iterable
     {
-        // One seed, three of the simple ones; YARD_SEEDS asks for more (20 take about five minutes).
+        // One seed; with --long three of the simple ones; YARD_SEEDS asks for more (20 take about five minutes).
         $seeds = max(1, (int) getenv('YARD_SEEDS'));
+        $simple = getenv('YARD_BREAK_LONG') ? max(3, $seeds) : $seeds;
         $meshes = ['box' => Solids::box(1, 1, 1, 3), 'ball' => Solids::ball(0.5, 8), 'torus' => Solids::torus(0.5, 0.15, 24, 12)];
         foreach ($meshes as $name => $mesh) {
             foreach (array_keys(iterator_to_array(self::patterns(1))) as $pattern) {
-                yield "{$pattern}: {$name}" => [$pattern, Normals::computed($mesh), max(3, $seeds)];
+                yield "{$pattern}: {$name}" => [$pattern, Normals::computed($mesh), $simple];
             }
         }
         // The breach's place lies in the solids above, not in the jar's wall.
         foreach (array_diff(array_keys(iterator_to_array(self::patterns(1))), ['breach', 'breach in two places, splinters', 'breach, drawn', 'grain along a curve']) as $pattern) {
             yield "{$pattern}: jar" => [$pattern, Normals::computed(GrainJar::mesh(segments: 48, rings: 40)), $seeds];
-            yield "{$pattern}: vase with a handle" => [$pattern, Normals::computed(Meshes::vase()), $seeds];
+            if (getenv('YARD_BREAK_LONG')) {
+                yield "{$pattern}: vase with a handle" => [$pattern, Normals::computed(Meshes::vase()), $seeds];
+            }
             yield "{$pattern}: bunny" => [$pattern, self::bunny(), $seeds];
         }
     }

@@ -198,7 +198,7 @@ final class ReferenceTest extends TestCase
     }
 
     /** Stanford's dragon (npm package of its points and triangles), thinned out so that faces tangle: repaired, then broken. */
-    #[Group('slow')]
+    #[Group('long')]
     public function testADragonIsRepairedAndBroken(): void
     {
         foreach (['/4' => 11102, '/3' => 47794] as $part => $faces) {

@@ -151,7 +151,7 @@ final class BendingContactTest extends TestCase
     }
 
     /** A soft cube falls into a held sheet, which catches it and is drawn down. */
-    #[Group('slow')]
+    #[Group('long')]
     public function testASheetCatchesACube(): void
     {
         $held = ['release' => ['trigger' => 'never'], 'motion' => ['mover' => 'cloth', 'cloth' => ['mass' => 800, 'hold' => [['source' => 'rim', 'rim' => ['within' => 0.01, 'softness' => 0]]], 'damping' => 2]]];
