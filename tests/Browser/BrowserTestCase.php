@@ -71,7 +71,7 @@ abstract class BrowserTestCase extends TestCase
         $options = new ChromeOptions();
         $options->setBinary('/usr/bin/chromium');
         $options->addArguments([
-            '--headless=new', '--no-sandbox', '--disable-gpu-rasterization', '--disable-gpu-compositing', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--disable-quic', '--no-first-run',
+            '--headless=new', '--no-sandbox', '--disable-gpu-rasterization', '--force-device-scale-factor=0.5', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--disable-quic', '--no-first-run',
             '--disable-background-networking', '--disable-component-update', '--disable-sync', '--window-size=1280,943', '--hide-scrollbars',
             '--user-data-dir=' . self::$folder . '/profile-' . bin2hex(random_bytes(4)),
         ]);

@@ -148,7 +148,7 @@ export function Viewport() {
       <Canvas
         frameloop="demand"
         shadows="percentage"
-        dpr={[1, 2]}
+        dpr={[0.5, 2]}
         camera={{ fov: 35, near: 0.005, far: 400, position: [1.6, 1.1, 2.2] }}
         gl={{ antialias: true, preserveDrawingBuffer: true, alpha: true }}
         onPointerMissed={() => useView.getState().set({ hovered: null })}
