@@ -469,14 +469,35 @@ final class Cloth
                 Springs::shorten($this->x, $this->y, $this->z, $this->w, $this->weave->first, $this->weave->other, $this->most, 0.0, $back);
             }
         }
+        $this->stay($x, $y, $z);
+        $this->itself?->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, false);
+        $this->untangle();
+        // What is kept apart, and what is drawn back, makes edges longer again.
+        for ($turn = 0; $turn < ClothTuning::LIMIT_TURNS; $turn++) {
+            [$x, $y, $z] = [$this->x, $this->y, $this->z];
+            if (! Overstretched::takeBack($this->x, $this->y, $this->z, $this->w, $this->weave, $this->most, $this->itself)) {
+                break;
+            }
+            $this->stay($x, $y, $z);
+            $this->itself?->untangle($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, ClothTuning::TIGHT_THERE);
+        }
+        $this->contacts->clear($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
+    }
+
+    /**
+     * What was put right since it was there has not moved.
+     *
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     */
+    private function stay(array $x, array $y, array $z): void
+    {
         foreach ($this->x as $i => $now) {
             $this->px[$i] += $now - $x[$i];
             $this->py[$i] += $this->y[$i] - $y[$i];
             $this->pz[$i] += $this->z[$i] - $z[$i];
         }
-        $this->itself?->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, false);
-        $this->untangle();
-        $this->contacts->clear($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
     }
 
     /** What has come through itself is drawn back. */

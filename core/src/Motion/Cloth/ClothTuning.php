@@ -25,6 +25,9 @@ final class ClothTuning
     /** Rounds of that. */
     public const LIMIT_ROUNDS = 5;
 
+    /** Turns in which what is still far too long is taken back, and what came through thereby drawn back. */
+    public const LIMIT_TURNS = 3;
+
     /** How much farther the diagonal of the threads may go where it does not resist at all. */
     public const SHEAR_ROOM = 0.2;
 
@@ -66,6 +69,9 @@ final class ClothTuning
 
     /** Where vertices are nearer than this share of how far they must stay, or lie at rest, what is around them may have come through ... */
     public const TIGHT = 0.99;
+
+    /** ... a little farther apart where edges have been taken back: a long one gets through between balls that touch ... */
+    public const TIGHT_THERE = 1.03;
 
     /** ... and where an edge is shorter than this share of its length. */
     public const CRUMPLED = 0.9;

@@ -175,7 +175,7 @@ final class SelfContact
     }
 
     /** Square of how near what is around two may have come through: faces that meet at an edge, or lie close at rest, only where they are crumpled. */
-    private function tight(int $a, int $b): float
+    private function tight(int $a, int $b, float $tight): float
     {
         $apart = $this->radius[$a] + $this->radius[$b];
         $weave = $this->weave;
@@ -185,7 +185,7 @@ final class SelfContact
         }
 
         // Two that were one are torn apart: they are as any others.
-        return (ClothTuning::TIGHT * ($rest > 0.0 ? min($rest, $apart) : $apart)) ** 2;
+        return ($tight * ($rest > 0.0 ? min($rest, $apart) : $apart)) ** 2;
     }
 
     /**
@@ -334,15 +334,16 @@ final class SelfContact
      * @param array<int, float> $py
      * @param array<int, float> $pz
      * @param array<int, float> $w inverse masses
+     * @param float $tight share of how far two must stay apart, below which what is around them may have come through
      */
-    public function untangle(array &$x, array &$y, array &$z, array &$px, array &$py, array &$pz, array $w): void
+    public function untangle(array &$x, array &$y, array &$z, array &$px, array &$py, array &$pz, array $w, float $tight = ClothTuning::TIGHT): void
     {
         foreach ($this->let as $c => $apart) {
             $this->apart[$c] = $apart;
         }
         $this->let = [];
         for ($round = 0; $round < ClothTuning::UNTANGLE; ++$round) {
-            $near = $this->near($x, $y, $z, $w);
+            $near = $this->near($x, $y, $z, $w, $tight);
             $ways = $near === [] ? [] : Tangles::waysOut($near, $x, $y, $z, $this->weave->triangles, $this->weave->around);
             if ($ways === []) {
                 return;
@@ -382,11 +383,11 @@ final class SelfContact
      *
      * @return list<array{int, int}> pairs so near that what is around them may have come through, and not both held
      */
-    private function near(array $x, array $y, array $z, array $w): array
+    private function near(array $x, array $y, array $z, array $w, float $tight): array
     {
         $near = [];
         [$first, $other, $radius] = [$this->first, $this->other, $this->radius];
-        $share = ClothTuning::TIGHT ** 2;
+        $share = $tight ** 2;
         foreach ($this->vertex as $k => $a) {
             for ($c = $first[$k], $end = $first[$k + 1]; $c < $end; ++$c) {
                 $b = $other[$c];
@@ -395,13 +396,32 @@ final class SelfContact
                 $dz = $z[$a] - $z[$b];
                 $l = $dx * $dx + $dy * $dy + $dz * $dz;
                 $d = $radius[$a] + $radius[$b];
-                if ($l < $share * $d * $d && ($w[$a] > 0.0 || $w[$b] > 0.0) && $l < $this->tight($a, $b)) {
+                if ($l < $share * $d * $d && ($w[$a] > 0.0 || $w[$b] > 0.0) && $l < $this->tight($a, $b, $tight)) {
                     $near[] = [$a, $b];
                 }
             }
         }
 
         return $near;
+    }
+
+    /**
+     * @param array<int, true> $of vertices
+     *
+     * @return array{list<int>, list<int>, list<float>} both vertices of each pair with one of them, and how far apart they must stay, m
+     */
+    public function pairs(array $of): array
+    {
+        $one = $other = $apart = [];
+        foreach ($this->vertex as $k => $a) {
+            for ($c = $this->first[$k], $end = $this->first[$k + 1]; $c < $end; ++$c) {
+                if (isset($of[$a]) || isset($of[$this->other[$c]])) {
+                    [$one[], $other[], $apart[]] = [$a, $this->other[$c], $this->apart[$c]];
+                }
+            }
+        }
+
+        return [$one, $other, $apart];
     }
 
     /** @return array<string, mixed> where the pairs were listed: listed there again, they come in the same order */
