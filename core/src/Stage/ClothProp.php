@@ -318,6 +318,11 @@ final class ClothProp implements VertexProp
         $this->cloth->bent($now);
     }
 
+    public function untangle(): void
+    {
+        $this->cloth->untangle();
+    }
+
     public function places(): array
     {
         if ($this->seams === null) {

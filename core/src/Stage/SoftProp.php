@@ -217,6 +217,11 @@ final class SoftProp implements VertexProp
         $this->body->bent($now);
     }
 
+    public function untangle(): void
+    {
+        $this->body->untangle();
+    }
+
     public function places(): array
     {
         return $this->body->places();

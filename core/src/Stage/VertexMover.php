@@ -16,13 +16,14 @@ use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Steps;
 use YardBreak\Core\Motion\Surface\Bending;
 use YardBreak\Core\Motion\Surface\BendingContact;
+use YardBreak\Core\Motion\Surface\CrossedSurfaces;
 use YardBreak\Core\Motion\Surface\Edges;
 use YardBreak\Core\Motion\Track;
 
 /** Props of a shot whose vertices move. They take their substeps after those whose surfaces they touch. */
 final class VertexMover implements Mover, Bends
 {
-    /** How often two are pushed apart in a substep at the most: what is soft gets only part of the way, since its inside holds it back ... */
+    /** How often two are pushed apart in a substep, or drawn apart at a frame's end, at the most: what is soft gets only part of the way, since its inside holds it back ... */
     private const TURNS = 4;
 
     /** ... and how near they must have got, in gaps, to be left alone. */
@@ -198,6 +199,45 @@ final class VertexMover implements Mover, Bends
         foreach ($this->contacts as [$i, $j, $contact]) {
             $this->part($this->props[$i], $this->props[$j], $contact, false);
         }
+        if (abs($this->to - round($this->to)) < 1e-9) {
+            $this->uncross();
+        }
+    }
+
+    /** What is still through others at a frame's end is drawn out of them; that may draw it into itself. */
+    private function uncross(): void
+    {
+        $met = [];
+        foreach ($this->contacts as [$i, $j]) {
+            $met[min($i, $j)][max($i, $j)] = true;
+        }
+        for ($turn = 0; $turn < self::TURNS; $turn++) {
+            $moved = [];
+            foreach ($met as $i => $others) {
+                foreach ($others as $j => $_) {
+                    $moved += $this->drawnApart($i, $j) ? [$i => true, $j => true] : [];
+                }
+            }
+            if ($moved === []) {
+                return;
+            }
+            foreach ($moved as $k => $_) {
+                $this->props[$k]->untangle();
+            }
+        }
+    }
+
+    private function drawnApart(int $i, int $j): bool
+    {
+        [$one, $other] = [$this->props[$i], $this->props[$j]];
+        [$a, $b] = [$one->bending(), $other->bending()];
+        $crossed = CrossedSurfaces::part($a, $b, min($this->edges($i, $a)->mean($a), $this->edges($j, $b)->mean($b)));
+        if ($crossed) {
+            $one->bent($a);
+            $other->bent($b);
+        }
+
+        return $crossed;
     }
 
     public function write(float $frame): array

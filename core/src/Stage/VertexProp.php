@@ -41,6 +41,9 @@ interface VertexProp
     /** Its surface was moved by others. */
     public function bent(Bending $now): void;
 
+    /** What has come through itself is drawn back. */
+    public function untangle(): void;
+
     /** @throws RanAway */
     public function end(float $frame): void;
 

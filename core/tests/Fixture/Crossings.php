@@ -15,31 +15,9 @@ final class Crossings
      */
     public static function count(array $a, array $first, array $b, array $second): int
     {
-        $cell = 1e-9;
-        foreach ([[$a, $first], [$b, $second]] as [$points, $triangles]) {
-            foreach (array_slice($triangles, 0, 300) as $k => $v) {
-                $w = $triangles[$k % 3 === 2 ? $k - 2 : $k + 1];
-                $cell = max($cell, ...array_map(static fn (int $axis): float => abs($points[$v][$axis] - $points[$w][$axis]), [0, 1, 2]));
-            }
-        }
-        $grid = [];
-        for ($t = 0; $t < count($first); $t += 3) {
-            foreach (self::cells([$a[$first[$t]], $a[$first[$t + 1]], $a[$first[$t + 2]]], $cell) as $key) {
-                $grid[$key][] = $t;
-            }
-        }
         $crossed = 0;
-        for ($u = 0; $u < count($second); $u += 3) {
-            $other = [$b[$second[$u]], $b[$second[$u + 1]], $b[$second[$u + 2]]];
-            $seen = [];
-            foreach (self::cells($other, $cell) as $key) {
-                foreach ($grid[$key] ?? [] as $t) {
-                    if (! isset($seen[$t])) {
-                        $seen[$t] = true;
-                        $crossed += self::cross([$a[$first[$t]], $a[$first[$t + 1]], $a[$first[$t + 2]]], $other) ? 1 : 0;
-                    }
-                }
-            }
+        foreach (self::near(self::boxes($a, $first), self::boxes($b, $second)) as [$t, $u]) {
+            $crossed += self::cross([$a[$first[$t]], $a[$first[$t + 1]], $a[$first[$t + 2]]], [$b[$second[$u]], $b[$second[$u + 1]], $b[$second[$u + 2]]]) ? 1 : 0;
         }
 
         return $crossed;
@@ -53,26 +31,13 @@ final class Crossings
      */
     public static function within(array $points, array $triangles): int
     {
-        $cell = 1e-9;
-        foreach ($triangles as $k => $v) {
-            $w = $triangles[$k % 3 === 2 ? $k - 2 : $k + 1];
-            $cell = max($cell, ...array_map(static fn (int $axis): float => abs($points[$v][$axis] - $points[$w][$axis]), [0, 1, 2]));
-        }
-        $grid = [];
+        $boxes = self::boxes($points, $triangles);
         $crossed = 0;
-        for ($t = 0; $t < count($triangles); $t += 3) {
-            $own = array_slice($triangles, $t, 3);
-            $corners = array_map(static fn (int $v): array => $points[$v], $own);
-            $seen = [];
-            foreach (self::cells($corners, $cell) as $key) {
-                foreach ($grid[$key] ?? [] as $u) {
-                    $other = array_slice($triangles, $u, 3);
-                    if (! isset($seen[$u]) && array_intersect($own, $other) === []) {
-                        $seen[$u] = true;
-                        $crossed += self::cross($corners, array_map(static fn (int $v): array => $points[$v], $other)) ? 1 : 0;
-                    }
-                }
-                $grid[$key][] = $t;
+        foreach (self::near($boxes, $boxes) as [$t, $u]) {
+            [$own, $other] = [array_slice($triangles, $t, 3), array_slice($triangles, $u, 3)];
+            if ($t < $u && array_intersect($own, $other) === []) {
+                $at = static fn (int $v): array => $points[$v];
+                $crossed += self::cross(array_map($at, $own), array_map($at, $other)) ? 1 : 0;
             }
         }
 
@@ -80,28 +45,50 @@ final class Crossings
     }
 
     /**
-     * @param list<array{float, float, float}> $triangle
+     * @param list<array{float, float, float}> $points
+     * @param list<int> $triangles
      *
-     * @return list<string>
+     * @return list<array{float, float, float, float, float, float, int, float}> low and high corner of each, sorted, its first corner's number, and how far any up to it reaches along x
      */
-    private static function cells(array $triangle, float $cell): array
+    private static function boxes(array $points, array $triangles): array
     {
-        $from = $to = [];
-        foreach ([0, 1, 2] as $axis) {
-            $values = array_column($triangle, $axis);
-            $from[] = (int) floor(min($values) / $cell);
-            $to[] = (int) floor(max($values) / $cell);
+        $boxes = [];
+        for ($t = 0; $t < count($triangles); $t += 3) {
+            [$p, $q, $r] = [$points[$triangles[$t]], $points[$triangles[$t + 1]], $points[$triangles[$t + 2]]];
+            $boxes[] = [min($p[0], $q[0], $r[0]), min($p[1], $q[1], $r[1]), min($p[2], $q[2], $r[2]), max($p[0], $q[0], $r[0]), max($p[1], $q[1], $r[1]), max($p[2], $q[2], $r[2]), $t, 0.0];
         }
-        $keys = [];
-        for ($i = $from[0]; $i <= $to[0]; $i++) {
-            for ($j = $from[1]; $j <= $to[1]; $j++) {
-                for ($k = $from[2]; $k <= $to[2]; $k++) {
-                    $keys[] = "{$i} {$j} {$k}";
+        sort($boxes);
+        $reach = -INF;
+        foreach ($boxes as $k => $box) {
+            $boxes[$k][7] = $reach = max($reach, $box[3]);
+        }
+
+        return $boxes;
+    }
+
+    /**
+     * Sweeps along x.
+     *
+     * @param list<array{float, float, float, float, float, float, int, float}> $ours
+     * @param list<array{float, float, float, float, float, float, int, float}> $theirs
+     *
+     * @return iterable<array{int, int}> those whose boxes overlap
+     */
+    private static function near(array $ours, array $theirs): iterable
+    {
+        $from = 0;
+        $count = count($theirs);
+        foreach ($ours as [$x, $y, $z, $p, $q, $r, $t]) {
+            while ($from < $count && $theirs[$from][7] < $x) {
+                $from++;
+            }
+            for ($k = $from; $k < $count && $theirs[$k][0] <= $p; $k++) {
+                $box = $theirs[$k];
+                if ($box[3] >= $x && $box[1] <= $q && $box[4] >= $y && $box[2] <= $r && $box[5] >= $z) {
+                    yield [$t, $box[6]];
                 }
             }
         }
-
-        return $keys;
     }
 
     /**

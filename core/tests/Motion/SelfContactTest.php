@@ -12,9 +12,9 @@ use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Cloth\ClothTuning;
 use YardBreak\Core\Motion\Cloth\Fabric;
 use YardBreak\Core\Motion\Cloth\SelfContact;
-use YardBreak\Core\Motion\Cloth\Tangles;
 use YardBreak\Core\Motion\Cloth\Weave;
 use YardBreak\Core\Motion\State;
+use YardBreak\Core\Motion\Surface\Tangles;
 use YardBreak\Core\Motion\Track;
 use YardBreak\Core\Stage\MemoryStore;
 use YardBreak\Core\Stage\NoAssets;
@@ -246,7 +246,7 @@ final class SelfContactTest extends TestCase
                 $around[$v][] = $c - $c % 3;
             }
             [$x, $y, $z] = array_map(static fn (int $axis): array => array_column($places, $axis), [0, 1, 2]);
-            $ways = Tangles::waysOut([[0, 3]], $x, $y, $z, $triangles, $around);
+            $ways = Tangles::waysOut(Tangles::facing([[0, 3]], $triangles, $around), $x, $y, $z, $triangles, $around);
             // All of the tent moves as one: the sum of what its corners are told, the tip's share being cut to 1, points the way of the others'.
             $tip = $ways[3];
             self::assertLessThan(0.0, $tip[1], 'down, where it came from');

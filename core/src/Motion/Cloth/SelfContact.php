@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Motion\Cloth;
 
 use YardBreak\Core\Motion\State;
+use YardBreak\Core\Motion\Surface\Tangles;
 
 /**
  * Cloth that lies on itself: each vertex is a ball nearly as large as its edges are long, and no two of them overlap; as long as
@@ -344,7 +345,7 @@ final class SelfContact
         $this->let = [];
         for ($round = 0; $round < ClothTuning::UNTANGLE; ++$round) {
             $near = $this->near($x, $y, $z, $w, $tight);
-            $ways = $near === [] ? [] : Tangles::waysOut($near, $x, $y, $z, $this->weave->triangles, $this->weave->around);
+            $ways = $near === [] ? [] : Tangles::waysOut(Tangles::facing($near, $this->weave->triangles, $this->weave->around), $x, $y, $z, $this->weave->triangles, $this->weave->around);
             if ($ways === []) {
                 return;
             }

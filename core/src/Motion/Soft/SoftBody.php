@@ -389,6 +389,16 @@ final class SoftBody
         [$this->px, $this->py, $this->pz] = $this->skin->given($was, array_map($over, $was), [$now->px, $now->py, $now->pz], $this->w);
     }
 
+    /** What of its surface has come through itself is drawn back, as far as its inside lets it. */
+    public function untangle(): void
+    {
+        if ($this->itself !== null) {
+            $now = $this->bending();
+            $this->itself->untangle($now->x, $now->y, $now->z, $now->px, $now->py, $now->pz, $this->free);
+            $this->bent($now);
+        }
+    }
+
     /** @return list<float> three numbers a vertex, m: its surface, nowhere in what it touches */
     public function places(): array
     {

@@ -2,12 +2,12 @@
 
 declare(strict_types=1);
 
-namespace YardBreak\Core\Motion\Cloth;
+namespace YardBreak\Core\Motion\Surface;
 
 use YardBreak\Core\Math\Vector;
 
 /**
- * Where a cloth has come through itself, and which way out: each edge that pierces a triangle is moved, and the triangle the
+ * Where surfaces have come through themselves or each other, and which way out: each edge that pierces a triangle is moved, and the triangle the
  * other way, so that the line in which both sheets cross gets shorter (Volino and Magnenat-Thalmann 2006, "Resolving surface
  * collisions through intersection contour minimization"; the idea is theirs, from memory, the formula is derived here).
  *
@@ -21,19 +21,19 @@ final class Tangles
     private const STEEP = 0.2;
 
     /**
-     * @param list<array{int, int}> $pairs vertices that are near each other
+     * @param list<int> $facing pairs of triangles as {@see facing()} tells them: no other ones are looked at
      * @param array<int, float> $x
      * @param array<int, float> $y
      * @param array<int, float> $z
-     * @param list<int> $triangles
-     * @param list<list<int>> $around triangles at each vertex, by their first corner
+     * @param array<int, int> $triangles
+     * @param array<int, list<int>> $around triangles at each vertex, by their first corner
      *
-     * @return array<int, array{float, float, float}> the way out of each vertex of what crosses near them, no longer than 1
+     * @return array<int, array{float, float, float}> the way out of each vertex of what crosses, no longer than 1
      */
-    public static function waysOut(array $pairs, array $x, array $y, array $z, array $triangles, array $around): array
+    public static function waysOut(array $facing, array $x, array $y, array $z, array $triangles, array $around): array
     {
         $ways = [];
-        foreach (self::pierced(self::facing($pairs, $triangles, $around), $x, $y, $z, $triangles) as [$u, $v, $t]) {
+        foreach (self::pierced($facing, $x, $y, $z, $triangles) as [$u, $v, $t]) {
             $out = self::wayOut($u, $v, $t, $x, $y, $z, $triangles, array_intersect($around[$u], $around[$v]));
             foreach ([[$u, 1.0], [$v, 1.0], [$triangles[$t], -1.0], [$triangles[$t + 1], -1.0], [$triangles[$t + 2], -1.0]] as [$vertex, $sign]) {
                 $way = $ways[$vertex] ?? [0.0, 0.0, 0.0];
@@ -49,13 +49,13 @@ final class Tangles
     }
 
     /**
-     * @param list<array{int, int}> $pairs
+     * @param list<array{int, int}> $pairs vertices that are near each other
      * @param list<int> $triangles
-     * @param list<list<int>> $around
+     * @param list<list<int>> $around triangles at each vertex, by their first corner
      *
-     * @return list<int> pairs of triangles at theirs as the one's first corner times the number of all corners plus the other's
+     * @return list<int> pairs of triangles at them as the one's first corner times the number of all corners plus the other's
      */
-    private static function facing(array $pairs, array $triangles, array $around): array
+    public static function facing(array $pairs, array $triangles, array $around): array
     {
         $end = count($triangles);
         $seen = [];
@@ -77,7 +77,7 @@ final class Tangles
      * @param array<int, float> $x
      * @param array<int, float> $y
      * @param array<int, float> $z
-     * @param list<int> $triangles
+     * @param array<int, int> $triangles
      *
      * @return array<string, array{int, int, int}> ends of the edge, first corner of the triangle
      */
@@ -144,7 +144,7 @@ final class Tangles
      * @param array<int, float> $x
      * @param array<int, float> $y
      * @param array<int, float> $z
-     * @param list<int> $triangles
+     * @param array<int, int> $triangles
      * @param array<int> $beside faces with the edge
      *
      * @return array{float, float, float} which way the edge should go
