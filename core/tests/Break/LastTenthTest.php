@@ -211,7 +211,7 @@ final class LastTenthTest extends TestCase
     }
 
     /** Evenness 1: from the 5th to the 95th of a hundred within 15 % of the mean, in solids, plates and rods; the focus still has the finer ones. */
-    #[Group('slow')]
+    #[Group('long')]
     public function testEvennessOneMeansIt(): void
     {
         $torus = getenv('YARD_BREAK_LONG') ? ['torus' => Solids::torus(0.4, 0.12, 40, 20)] : [];
