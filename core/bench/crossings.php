@@ -53,6 +53,7 @@ foreach ($files as $file) {
     Baker::bake($pipeline, $shot, $path);
     $seconds = microtime(true) - $start;
     $bake = BakeReader::open($path);
+    $names = array_column($shot->props, 'name', 'id');
     $bends = [];
     foreach ($shot->props as $prop) {
         if ($bake->manifest->track($prop->id, Track::VERTICES) !== null) {
@@ -77,7 +78,7 @@ foreach ($files as $file) {
             foreach ($surfaces as $id => $other) {
                 // Of two that bend once.
                 if ($id !== $prop->id && ! (isset($bends[$id]) && strcmp($id, $prop->id) < 0)) {
-                    $found["{$prop->name} / {$id}"][$number] = Crossings::count(...$surfaces[$prop->id], ...$other);
+                    $found["{$prop->name} / {$names[$id]}"][$number] = Crossings::count(...$surfaces[$prop->id], ...$other);
                 }
             }
         }

@@ -22,7 +22,13 @@ use YardBreak\Core\Mesh\Primitive\GrainJar;
 use YardBreak\Core\Mesh\Primitive\Solids;
 use YardBreak\Core\Mesh\Remesh;
 use YardBreak\Core\Mesh\SurfaceMarch;
+use YardBreak\Core\Motion\Cloth\Fabric;
+use YardBreak\Core\Motion\Cloth\Overstretched;
+use YardBreak\Core\Motion\Cloth\SelfContact;
+use YardBreak\Core\Motion\Cloth\Weave;
 use YardBreak\Core\Motion\Rigid\HullBuilder;
+use YardBreak\Core\Motion\Surface\Bending;
+use YardBreak\Core\Motion\Surface\CrossedSurfaces;
 use YardBreak\Core\Motion\Track;
 use YardBreak\Core\Stage\MemoryStore;
 use YardBreak\Core\Stage\MeshCodec;
@@ -138,5 +144,19 @@ foreach (getenv('YARD_BREAK_LONG') ? [11, 12] : [11] as $seed) {
         array_push($numbers, ...$frame->of('s', Track::VERTICES), ...$frame->of('c', Track::VERTICES), ...$frame->poses());
     }
     echo "soft {$seed} ", $bits($numbers), "\n";
+    // Seldom needed above: edges torn long, and a tip that has come through.
+    $sheet = Solids::sheet(1.0, 1.0, 20);
+    $weave = Weave::of($sheet, new Fabric(0.2, 2e4, 0.3, 1e-5, 0.1, 0.0, 0.4, 0.004));
+    [$x, $y, $z] = [$weave->x, $weave->y, $weave->z];
+    for ($k = 0; $k < 12; $k++) {
+        $y[(int) (count($y) * $stream->float())] = $stream->between(-0.2, 0.2);
+    }
+    $itself = new SelfContact($weave, 0.3);
+    $itself->watch($x, $y, $z);
+    Overstretched::takeBack($x, $y, $z, array_fill(0, count($x), 1.0), $weave, $weave->length, $itself);
+    $bending = static fn (array $x, array $y, array $z): Bending => new Bending($x, $y, $z, $x, $y, $z, array_fill(0, count($x), 1.0), $sheet->triangles, false, 0.004, 0.3, 0.003);
+    [$one, $other] = [$bending($x, $y, $z), $bending($x, $z, array_map(static fn (float $y): float => $y + 0.013 * $seed, $y))];
+    CrossedSurfaces::part($one, $other, 0.05);
+    echo "crossed {$seed} ", $bits([...$x, ...$y, ...$one->y, ...$other->z]), "\n";
 }
 echo 'solids ', $bits(Normals::computed(Solids::torus(1.0, 0.3))->normals ?? []), "\n";

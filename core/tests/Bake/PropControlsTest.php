@@ -130,6 +130,7 @@ final class PropControlsTest extends TestCase
     {
         $sweep = ['weight' => ['stack' => [['source' => 'sweep', 'sweep' => ['from' => 2, 'to' => 20, 'softness' => 0.6]]]], 'release' => ['trigger' => 'weight', 'weight' => ['threshold' => 0.1, 'every' => 2]]];
         yield 'light, at a frame' => [['release' => ['trigger' => 'frame', 'frame' => ['frame' => 3]]], ['mover' => 'light', 'light' => ['life' => 9, 'fade' => 3, 'velocity' => ['x' => 2.0]]]];
+        // Another prop's nearness is a weight, too.
         if (getenv('YARD_BREAK_LONG')) {
             yield 'light, by its weight' => [$sweep, ['mover' => 'light', 'light' => ['life' => 9, 'fade' => 3, 'outward' => 1.0]]];
         }
@@ -150,6 +151,7 @@ final class PropControlsTest extends TestCase
             yield 'set on another, at a frame' => [['release' => ['trigger' => 'frame', 'frame' => ['frame' => 3]]], ['mover' => 'set', 'set' => ['on' => 'b', 'takes' => 9]]];
         }
         yield 'set on another, by its weight' => [['release' => ['trigger' => 'weight', 'weight' => ['threshold' => 0.1]]], ['mover' => 'set', 'set' => ['on' => 'c', 'upright' => 0.3]]];
+        // Much of it is in the next, too.
         if (getenv('YARD_BREAK_LONG')) {
             yield 'staged, cut at the front' => [['release' => ['trigger' => 'weight', 'weight' => ['threshold' => 0.1, 'cuts' => true, 'every' => 2]]] + $sweep, ['mover' => 'staged', 'staged' => ['takes' => 9, 'outward' => 0.1, 'offset' => ['x' => 0.05], 'rotation' => ['z' => 30]]]];
         }

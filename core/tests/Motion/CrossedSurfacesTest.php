@@ -52,8 +52,8 @@ final class CrossedSurfacesTest extends TestCase
             self::assertGreaterThan(0, self::crossings($flat, $upright));
             self::assertTrue(CrossedSurfaces::part($flat, $upright, self::EDGE));
             self::assertSame(0, self::crossings($flat, $upright));
-            $far = static fn (Bending $now, Bending $then): float => max(array_map(static fn (float $a, float $b): float => abs($a - $b), $now->y, $then->y));
-            self::assertEqualsWithDelta($light / $heavy, $far($upright, $was) / $far($flat, $before), 0.35 * $light / $heavy);
+            $far = static fn (Bending $now, Bending $then): float => max(array_map(static fn (float ...$at): float => sqrt(($at[0] - $at[3]) ** 2 + ($at[1] - $at[4]) ** 2 + ($at[2] - $at[5]) ** 2), $now->x, $now->y, $now->z, $then->x, $then->y, $then->z));
+            self::assertEqualsWithDelta($light / $heavy, $far($upright, $was) / $far($flat, $before), 0.02 * $light / $heavy);
             foreach ([$flat, $upright] as $of) {
                 foreach ($of->x as $i => $x) {
                     self::assertEqualsWithDelta([0.0, 0.0, 0.0], [$x - $of->px[$i], $of->y[$i] - $of->py[$i], $of->z[$i] - $of->pz[$i]], 1e-12);
