@@ -323,6 +323,11 @@ final class ClothProp implements VertexProp
         $this->cloth->untangle();
     }
 
+    public function clear(): void
+    {
+        $this->cloth->clear();
+    }
+
     public function places(): array
     {
         if ($this->seams === null) {

@@ -222,6 +222,11 @@ final class SoftProp implements VertexProp
         $this->body->untangle();
     }
 
+    public function clear(): void
+    {
+        // Its surface is, wherever it is asked for.
+    }
+
     public function places(): array
     {
         return $this->body->places();

@@ -201,6 +201,9 @@ final class VertexMover implements Mover, Bends
         }
         if (abs($this->to - round($this->to)) < 1e-9) {
             $this->uncross();
+            foreach (array_unique([...array_column($this->contacts, 0), ...array_column($this->contacts, 1)]) as $i) {
+                $this->props[$i]->clear();
+            }
         }
     }
 

@@ -44,6 +44,9 @@ interface VertexProp
     /** What has come through itself is drawn back. */
     public function untangle(): void;
 
+    /** What others have drawn into floors and hard things is put out of them again. */
+    public function clear(): void;
+
     /** @throws RanAway */
     public function end(float $frame): void;
 

@@ -73,6 +73,17 @@ final class BendingContactTest extends TestCase
         return array_values(Solids::sheet(1.0, 1.0, $divisions)->triangles);
     }
 
+    /** A heavy soft cube falls on a sheet that lies on a floor: it presses it against the floor, and at no frame into it. */
+    #[Group('slow')]
+    public function testACubeDoesNotPressASheetIntoTheFloor(): void
+    {
+        $frames = self::frames(20, [self::sheet('sheet', 0.6, 16, 0.03), self::cube('cube', ['y' => 0.5], ['density' => 900])], ['planes' => [['id' => 'f', 'name' => 'F']]]);
+        self::assertLessThan(0.25, self::along($frames[20], 'cube', 1)[1], 'it has landed');
+        foreach ($frames as $number => $frame) {
+            self::assertGreaterThan(0.004 - 1e-9, self::along($frame, 'sheet', 1)[0], "frame {$number}");
+        }
+    }
+
     /** A small sheet falls on one that is held at its edges: it lies on it, at every place above. */
     #[Group('slow')]
     public function testASheetLiesOnASheet(): void

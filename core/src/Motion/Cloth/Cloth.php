@@ -481,6 +481,12 @@ final class Cloth
             $this->stay($x, $y, $z);
             $this->itself?->untangle($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, ClothTuning::TIGHT_THERE);
         }
+        $this->clear();
+    }
+
+    /** Nothing of it stands in what it touches, without a change of speed. */
+    public function clear(): void
+    {
         $this->contacts->clear($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
     }
 
