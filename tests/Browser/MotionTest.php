@@ -114,6 +114,7 @@ final class MotionTest extends BrowserTestCase
                 }, "vertex {$v} where frame {$number} says");
             }
             $this->untilDrawn("frame {$number}");
+            $this->assertShaded($places);
         }
         self::assertLessThan(2.0, max(array_column($places, 1)), 'it has come down from 2.7 m');
         $this->until(fn (): bool => str_contains($this->find('[data-testid=readout]')->getText(), 'vertices'), 'what is counted');
@@ -133,6 +134,30 @@ final class MotionTest extends BrowserTestCase
         $this->driver->get(self::$url . "/shots/{$id}?stage=bake");
         $this->bake(24);
         $this->until(fn (): bool => is_array($this->probe('vertex("sail", 144)')), 'the cloth');
+    }
+
+    /**
+     * Normals, which the graphics card works out, stand on the cloth: at right angles to the ways across nine vertices, nearly, as it is bent.
+     *
+     * @param list<list<float>> $places of 17 by 17 vertices
+     */
+    private function assertShaded(array $places): void
+    {
+        $leans = [];
+        foreach ([4, 8, 12] as $row) {
+            foreach ([4, 8, 12] as $column) {
+                $v = 17 * $row + $column;
+                $normal = $this->probe("normal(\"sail\", {$v})");
+                self::assertIsArray($normal);
+                foreach ([1, 17] as $step) {
+                    $across = array_map(static fn (float $a, float $b): float => $b - $a, $places[$v - $step], $places[$v + $step]);
+                    $length = static fn (array $v): float => sqrt(array_sum(array_map(static fn (float|int $x): float => $x * $x, $v)));
+                    self::assertGreaterThan(0.0, $length($normal));
+                    $leans[] = abs(array_sum(array_map(static fn (float|int $a, float $b): float => $a * $b, $normal, $across)) / $length($normal) / $length($across));
+                }
+            }
+        }
+        self::assertLessThan(0.1, array_sum($leans) / count($leans));
     }
 
     /** A weight follows a stone as it falls: before a bake by its keys, after it as baked, and so the stone is shown in Timing. */

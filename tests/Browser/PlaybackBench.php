@@ -42,7 +42,7 @@ final class PlaybackBench extends BrowserTestCase
         // What is still arriving is drawn before.
         $this->until(function (): bool {
             $this->driver->executeScript('window.__changed = 0');
-            usleep(4_000_000);
+            usleep(9_000_000);
 
             return $this->driver->executeScript('return window.__changed') === 0;
         }, 'the page to come to rest');

@@ -1,3 +1,4 @@
+import type * as THREE from 'three';
 import { expect, it } from 'vitest';
 import { BakedPieces } from '../../resources/ts/viewport/bakedPieces';
 import { BakedVertices } from '../../resources/ts/viewport/bakedVertices';
@@ -40,7 +41,6 @@ it('says of each piece how far it has changed, between frames too', () => {
 });
 
 it('gives the graphics card the bytes as they are stored, each baked frame once', () => {
-  const mesh = { count: 2, vertexCount: 2, vertices: new Uint32Array() } as unknown as PieceMesh;
   let reads = 0;
   const bytes: Record<string, (frame: number) => Uint8Array> = {
     pose: (frame) => {
@@ -53,8 +53,7 @@ it('gives the graphics card the bytes as they are stored, each baked frame once'
   };
   const frames: BakedFrames = {
     have: 4,
-    at: (frame, _prop, kind) =>
-      kind === 'vertices' ? Float32Array.from([frame, 0, 0, 0, frame, 0]) : undefined,
+    at: () => undefined,
     bytesAt: (frame, _prop, kind) => bytes[kind]?.(frame),
   };
   const uniforms = uniformsFor(2);
@@ -80,10 +79,51 @@ it('gives the graphics card the bytes as they are stored, each baked frame once'
   // What is not there changes nothing.
   expect(baked.show(uniforms, { ...frames, bytesAt: () => undefined }, 1)).toBe(false);
   expect(data(uniforms.uPacked.value[0])[0]).toBe(300);
+});
 
-  new BakedVertices(mesh, { shade: new Uint32Array(), count: 0, sewn: [] }, 'p').show(uniforms, frames, 9);
-  expect(data(uniforms.uVertices.value[0]).slice(0, 6)).toEqual([4, 0, 0, 0, 4, 0]);
-  expect(data(uniforms.uChange.value[0]).slice(0, 2)).toEqual([40, 20]);
+it('gives the graphics card the places of what bends as they are stored, and has their normals worked out once a frame', () => {
+  const mesh = { count: 1, vertexCount: 2, vertices: new Uint32Array() } as unknown as PieceMesh;
+  // Bounds of two metres, then steps; frame 3 is at rest, the same bytes as frame 2.
+  const record = (frame: number) => {
+    const bytes = new Uint8Array(24 + 12);
+    new Float32Array(bytes.buffer, 0, 6).set([frame, 0, 0, frame + 2, 2, 2]);
+    new Uint16Array(bytes.buffer, 24).set([100 * frame, 1, 2, 3, 4, 5]);
+    return bytes;
+  };
+  const moved = record(2);
+  const records = [record(1), moved, moved.subarray(0)];
+  const frames: BakedFrames = {
+    have: 3,
+    at: () => undefined,
+    bytesAt: (frame, _prop, kind) =>
+      kind === 'vertices' ? records[Math.floor(frame) - 1] : Uint8Array.from([10 * frame, 20]),
+  };
+  let drawn = 0;
+  const gl = { getRenderTarget: () => null, setRenderTarget: () => undefined, render: () => drawn++ };
+  const uniforms = uniformsFor(0);
+  const baked = new BakedVertices(mesh, { shade: new Uint32Array(), count: 0, sewn: [] }, 'p');
+  const steps = (k: number) => [
+    ...((uniforms.uSteps.value[k] as THREE.DataTexture).image.data as unknown as Uint16Array).slice(0, 6),
+  ];
+  baked.show(gl, uniforms, frames, 1.5);
+  expect(steps(0)).toEqual([100, 1, 2, 3, 4, 5]);
+  expect(steps(1)).toEqual([200, 1, 2, 3, 4, 5]);
+  expect(uniforms.uFrom.value[1]?.x).toBe(2);
+  expect(uniforms.uSpan.value[1]?.y).toBeCloseTo(2 / 65535, 9);
+  expect(uniforms.uBetween.value).toBe(0.5);
+  expect(drawn).toBe(2);
+  baked.show(gl, uniforms, frames, 1.75);
+  baked.show(gl, uniforms, frames, 2);
+  expect(drawn).toBe(2);
+  baked.show(gl, uniforms, frames, 2.5);
+  expect(drawn).toBe(3);
+  expect(
+    [...((uniforms.uChange.value[1] as THREE.DataTexture).image.data as unknown as Uint8Array)].slice(0, 2),
+  ).toEqual([30, 20]);
+  // Past the end it stays at the last.
+  baked.show(gl, uniforms, frames, 9);
+  expect(drawn).toBe(3);
+  expect(steps(0)).toEqual([200, 1, 2, 3, 4, 5]);
 });
 
 it('reads places of what bends between frames', () => {

@@ -181,6 +181,22 @@ final class ModulesTest extends TestCase
         self::assertSame(['clay-jar', 'clay-jar-2', 'item'], $result['ids']);
     }
 
+    /** What the graphics card does with the triangles around every normal (NormalsPass). */
+    private const SUMS = '
+        const sums = ({ runs, triangles }, places) => Array.from({ length: runs.length / 3 }, (_, k) => {
+            const [first, count, own] = runs.slice(3 * k, 3 * k + 3);
+            const at = (v) => places.slice(3 * v, 3 * v + 3);
+            const sum = [0, 0, 0];
+            for (let n = first; n < first + count; n++) {
+                const [a, b, c] = [...triangles.slice(3 * n, 3 * n + 3)].map(at);
+                if (a.some((value, axis) => value !== at(own)[axis])) continue;
+                const [u, v] = [b, c].map((to) => to.map((value, axis) => value - a[axis]));
+                [0, 1, 2].forEach((x) => { const [y, z] = [(x + 1) % 3, (x + 2) % 3]; sum[x] += u[y] * v[z] - u[z] * v[y]; });
+            }
+            return sum;
+        }).flat();
+    ';
+
     /** A square of two triangles with a crease between them, and its corners numbered by vertex as the server does. */
     public function testBentSurfacesHaveTheirNormalsCreasesAndPlaces(): void
     {
@@ -188,7 +204,7 @@ final class ModulesTest extends TestCase
             // The second triangle has another normal at rest: a crease.
             0.0, 1.0, 0.0, 0.0, 1.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 1.0, 0.0, 0.0, 1.0,
         ])], [[0.5, 0.0, 0.5]], [0.0], true);
-        $seen = self::module('viewport/mesh.ts', '
+        $seen = self::module('viewport/mesh.ts', self::SUMS . '
             const { load } = await import(input.load);
             const d = await load("viewport/deform.ts");
             const bytes = Uint8Array.from(atob(input.mesh), (c) => c.charCodeAt(0));
@@ -196,8 +212,8 @@ final class ModulesTest extends TestCase
             const shading = d.shadingOf(mesh);
             // Vertex 3 is lifted; the first triangle stays flat.
             const places = new Float32Array([0, 0, 0, 1, 0, 0, 1, 0, 1, 0, 1, 1]);
-            const normals = new Float32Array(3 * shading.count);
-            d.bentNormals(normals, mesh, shading, places);
+            const { fansOf } = await load("viewport/fans.ts");
+            const normals = sums(fansOf(mesh, shading), places);
             const frames = { have: 2, at: (f) => Float32Array.from(places, (v) => v + Math.floor(f)) };
             const out = new Float32Array(12);
             const there = d.bakedPlaces(out, frames, "p", 1.25);
@@ -223,17 +239,17 @@ final class ModulesTest extends TestCase
     {
         $square = static fn (float $x): TriangleMesh => new TriangleMesh([$x, $x + 1.0, $x + 1.0, $x], [0.0, 0.0, 0.0, 0.0], [0.0, 0.0, 1.0, 1.0], [0, 2, 1, 0, 3, 2], array_merge(...array_fill(0, 6, [0.0, 1.0, 0.0])));
         $mesh = DisplayMesh::encode([$square(0.0), $square(1.0)], [[0.5, 0.0, 0.5], [1.5, 0.0, 0.5]], [0.0, 0.0], true);
-        $seen = self::module('viewport/mesh.ts', '
+        $seen = self::module('viewport/mesh.ts', self::SUMS . '
             const { load } = await import(input.load);
             const d = await load("viewport/deform.ts");
             const bytes = Uint8Array.from(atob(input.mesh), (c) => c.charCodeAt(0));
             const mesh = m.parsePieces(bytes.buffer, "");
             const shading = d.shadingOf(mesh);
+            const fans = (await load("viewport/fans.ts")).fansOf(mesh, shading);
             // The far side of the second is lifted: folded along the seam.
             const folded = [0, 0, 0, 1, 0, 0, 1, 0, 1, 0, 0, 1, 1, 0, 0, 2, 1, 0, 2, 1, 1, 1, 0, 1];
             const normalsOf = (places) => {
-                const normals = new Float32Array(3 * shading.count);
-                d.bentNormals(normals, mesh, shading, new Float32Array(places));
+                const normals = sums(fans, new Float32Array(places));
                 // Of vertex 1 of the first square and vertex 0 of the second, which lie at one place.
                 return [1, 4].map((v) => { const c = mesh.vertices.indexOf(v); const [x, y, z] = normals.slice(3 * shading.shade[c], 3 * shading.shade[c] + 3); return [x, y, z].map((value) => value / Math.hypot(x, y, z)); });
             };

@@ -64,27 +64,27 @@ export function Plot({ title, unit, one = unit, frames, values, top, last, colou
             points: { show: false },
           },
         ],
-        hooks: {
-          draw: [
-            (u) => {
-              const left = u.valToPos(clock.now, 'x', true);
-              u.ctx.fillStyle = token('--rust');
-              u.ctx.fillRect(left, u.bbox.top, devicePixelRatio, u.bbox.height);
-            },
-          ],
-        },
       },
       [[], []],
       element,
     );
     plot.current = made;
-    return () => made.destroy();
+    // The cursor is an element of its own: the plot is not drawn anew at every frame.
+    const line = document.createElement('div');
+    line.className = 'absolute inset-y-0 left-0 w-px bg-rust';
+    made.over.append(line);
+    const stop = clock.follow((frame) => {
+      line.style.transform = `translateX(${made.valToPos(frame, 'x')}px)`;
+    });
+    return () => {
+      stop();
+      made.destroy();
+    };
   }, [last, colour, filled, top]);
   useEffect(() => plot.current?.setData([frames, values]), [frames, values, last, top]);
   useEffect(() => {
     const least = 1e-6 * values.reduce<number>((most, value) => Math.max(most, value ?? 0), 0);
     return clock.follow((frame) => {
-      plot.current?.redraw(false);
       const now = values[Math.max(0, Math.min(values.length - 1, Math.floor(frame) - 1))];
       // What is nothing beside the rest of the plot is nothing: no 4e-8 J of what lies still.
       if (number.current)

@@ -60,18 +60,31 @@ const byte = (scale: number): Codec => ({
   },
 });
 
+/** Bytes of a frame's bounds, before its vertices. */
+export const BOUNDS = 24;
+
+type Three = [number, number, number];
+
+/** Where the steps of a frame's vertices count from, and how far one of them is. */
+export function boundsOf(bytes: Uint8Array): { from: Three; span: Three } {
+  const [x0 = 0, y0 = 0, z0 = 0, x1 = 0, y1 = 0, z1 = 0] = new Float32Array(
+    bytes.buffer,
+    bytes.byteOffset,
+    6,
+  );
+  return { from: [x0, y0, z0], span: [(x1 - x0) / 65535, (y1 - y0) / 65535, (z1 - z0) / 65535] };
+}
+
 /** 16 bits a number between the frame's bounds. */
 const vertices: Codec = {
   numbers: 3,
   size: 0,
   read: (bytes, count, out) => {
-    const [x0 = 0, y0 = 0, z0 = 0, x1 = 0, y1 = 0, z1 = 0] = new Float32Array(
-      bytes.buffer,
-      bytes.byteOffset,
-      6,
-    );
-    const [sx, sy, sz] = [(x1 - x0) / 65535, (y1 - y0) / 65535, (z1 - z0) / 65535];
-    const steps = new Uint16Array(bytes.buffer, bytes.byteOffset + 24, 3 * count);
+    const {
+      from: [x0, y0, z0],
+      span: [sx, sy, sz],
+    } = boundsOf(bytes);
+    const steps = new Uint16Array(bytes.buffer, bytes.byteOffset + BOUNDS, 3 * count);
     for (let k = 0; k < steps.length; k += 3) {
       out[k] = x0 + (steps[k] as number) * sx;
       out[k + 1] = y0 + (steps[k + 1] as number) * sy;

@@ -22,6 +22,7 @@ interface Props {
 /** A prop whose vertices move each by itself, as the bake has them; one draw. */
 export function BentPieces({ id, mesh, frames, look, hovered, register }: Props) {
   const invalidate = useThree((state) => state.invalidate);
+  const gl = useThree((state) => state.gl);
   const built = useMemo(() => {
     const geometry = cornersOf(mesh);
     const shading = shadingOf(mesh);
@@ -31,6 +32,7 @@ export function BentPieces({ id, mesh, frames, look, hovered, register }: Props)
     return {
       geometry,
       uniforms,
+      shading,
       baked: new BakedVertices(mesh, shading, id),
       material: pieceMaterial(uniforms, look.sheets, 'vertices'),
       depth: depthMaterial(uniforms, 'vertices'),
@@ -51,13 +53,15 @@ export function BentPieces({ id, mesh, frames, look, hovered, register }: Props)
       bakedPlaces(now, frames, id, clock.now);
       return now;
     };
-    return register({ id, mesh, poses: () => new Float32Array(), radii: new Float32Array(), places });
-  }, [id, mesh, frames, register]);
+    const normal = (vertex: number) =>
+      built.baked.normal(gl, built.shading.shade[mesh.vertices.indexOf(vertex)] ?? 0);
+    return register({ id, mesh, poses: () => new Float32Array(), radii: new Float32Array(), places, normal });
+  }, [id, mesh, frames, gl, built, register]);
   useLook(built.uniforms, mesh, look, hovered);
   useEffect(() => invalidate(), [frames, invalidate]);
 
   useFrame(() => {
-    built.baked.show(built.uniforms, frames, clock.now);
+    built.baked.show(gl, built.uniforms, frames, clock.now);
   });
 
   return (

@@ -19,6 +19,8 @@ export interface Shown {
   radii: Float32Array;
   /** Places of its vertices in that frame, three numbers each, where they move by themselves. */
   places?: () => Float32Array;
+  /** Which way its surface is drawn to look at a vertex. */
+  normal?: (vertex: number) => number[];
 }
 
 interface Props {

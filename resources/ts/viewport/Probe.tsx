@@ -65,6 +65,7 @@ export function Probe({ shown }: { shown: RefObject<Map<string, Shown>> }) {
         const places = shown.current.get(prop)?.places?.();
         return places ? [...places.slice(3 * vertex, 3 * vertex + 3)] : null;
       },
+      normal: (prop: string, vertex: number) => shown.current.get(prop)?.normal?.(vertex) ?? null,
       position: (prop: string, piece: number) => {
         const poses = shown.current.get(prop)?.poses();
         return poses ? [...poses.slice(NUMBERS * piece, NUMBERS * piece + 3)] : null;

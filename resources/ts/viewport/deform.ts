@@ -63,55 +63,6 @@ export function bakedPlaces(out: Float32Array, store: ReadFrames, prop: string, 
   return true;
 }
 
-/** Normals of bent surfaces: of all triangles around, the larger ones counting more; as long as twice their areas together. */
-export function bentNormals(
-  out: Float32Array,
-  mesh: PieceMesh,
-  { shade, sewn }: Shading,
-  places: Float32Array,
-): void {
-  const vertices = mesh.vertices;
-  out.fill(0);
-  for (let c = 0; c < vertices.length; c += 3) {
-    const a = STRIDE * (vertices[c] as number);
-    const b = STRIDE * (vertices[c + 1] as number);
-    const d = STRIDE * (vertices[c + 2] as number);
-    const x = places[a] as number;
-    const y = places[a + 1] as number;
-    const z = places[a + 2] as number;
-    const ux = (places[b] as number) - x;
-    const uy = (places[b + 1] as number) - y;
-    const uz = (places[b + 2] as number) - z;
-    const vx = (places[d] as number) - x;
-    const vy = (places[d + 1] as number) - y;
-    const vz = (places[d + 2] as number) - z;
-    const nx = uy * vz - uz * vy;
-    const ny = uz * vx - ux * vz;
-    const nz = ux * vy - uy * vx;
-    for (let k = c; k < c + 3; k++) {
-      const o = STRIDE * (shade[k] as number);
-      out[o] = (out[o] as number) + nx;
-      out[o + 1] = (out[o + 1] as number) + ny;
-      out[o + 2] = (out[o + 2] as number) + nz;
-    }
-  }
-  for (const { shades, vertices } of sewn) together(out, shades, vertices, places);
-}
-
-/** Adds up the normals of those that are still at one place. */
-function together(out: Float32Array, shades: number[], vertices: number[], places: Float32Array): void {
-  const sums = shades.map((_, k) => {
-    const sum = [0, 0, 0];
-    shades.forEach((shade, other) => {
-      const [a, b] = [STRIDE * (vertices[k] as number), STRIDE * (vertices[other] as number)];
-      if ([0, 1, 2].every((axis) => places[a + axis] === places[b + axis]))
-        for (let axis = 0; axis < 3; axis++) (sum[axis] as number) += out[STRIDE * shade + axis] as number;
-    });
-    return sum;
-  });
-  sums.forEach((sum, k) => out.set(sum, STRIDE * (shades[k] as number)));
-}
-
 /** The triangle a ray meets first, of surfaces that have been bent. */
 export function pickBent(mesh: PieceMesh, places: Float32Array, origin: number[], way: number[]): Hit | null {
   const vertices = mesh.vertices;

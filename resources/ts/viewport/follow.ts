@@ -72,24 +72,27 @@ export const FOLLOW: Record<Follow, string> = {
     attribute float aPiece;
     attribute float aVertex;
     attribute float aShade;
-    uniform highp sampler2D uVertices[2];
+    uniform highp usampler2D uSteps[2];
+    uniform vec3 uFrom[2];
+    uniform vec3 uSpan[2];
     uniform highp sampler2D uNormals[2];
     uniform highp sampler2D uChange[2];
     uniform float uBetween;
     struct Moved { float change; int state; };
-    vec3 threeOf(highp sampler2D from, float k) {
+    ivec2 texelOf(float k, int numbers) {
       int i = int(k + 0.5);
-      ivec2 at = ivec2(3 * (i % ${TEXTURE_WIDTH}), i / ${TEXTURE_WIDTH});
-      return vec3(texelFetch(from, at, 0).r, texelFetch(from, at + ivec2(1, 0), 0).r, texelFetch(from, at + ivec2(2, 0), 0).r);
+      return ivec2(numbers * (i % ${TEXTURE_WIDTH}), i / ${TEXTURE_WIDTH});
     }
-    float shareOf(highp sampler2D from, float k) {
-      int i = int(k + 0.5);
-      return texelFetch(from, ivec2(i % ${TEXTURE_WIDTH}, i / ${TEXTURE_WIDTH}), 0).r;
+    vec3 placeOf(highp usampler2D from, vec3 first, vec3 span) {
+      ivec2 at = texelOf(aVertex, 3);
+      return first + span * vec3(texelFetch(from, at, 0).r, texelFetch(from, at + ivec2(1, 0), 0).r, texelFetch(from, at + ivec2(2, 0), 0).r);
     }
-    Moved moved() { return Moved(mix(shareOf(uChange[0], aVertex), shareOf(uChange[1], aVertex), uBetween), ${OPEN}); }
-    vec3 movedPlace(Moved by) { return mix(threeOf(uVertices[0], aVertex), threeOf(uVertices[1], aVertex), uBetween); }
+    float shareOf(highp sampler2D from) { return texelFetch(from, texelOf(aVertex, 1), 0).r; }
+    vec3 normalOf(highp sampler2D from) { return texelFetch(from, texelOf(aShade, 1), 0).xyz; }
+    Moved moved() { return Moved(mix(shareOf(uChange[0]), shareOf(uChange[1]), uBetween), ${OPEN}); }
+    vec3 movedPlace(Moved by) { return mix(placeOf(uSteps[0], uFrom[0], uSpan[0]), placeOf(uSteps[1], uFrom[1], uSpan[1]), uBetween); }
     // Not of length 1 each: the larger of two counts more, and they are made so where they are used.
-    vec3 movedNormal(Moved by) { return normalize(mix(threeOf(uNormals[0], aShade), threeOf(uNormals[1], aShade), uBetween) + vec3(0.0, 1e-15, 0.0)); }
+    vec3 movedNormal(Moved by) { return normalize(mix(normalOf(uNormals[0]), normalOf(uNormals[1]), uBetween) + vec3(0.0, 1e-15, 0.0)); }
   `,
 };
 

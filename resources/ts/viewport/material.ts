@@ -25,8 +25,10 @@ export interface PieceUniforms {
   uOpened: { value: number };
   /** What the back of a sheet shows. */
   uBack: { value: THREE.Color };
-  /** Of what bends, at two frames: places, normals, how far it has changed. */
-  uVertices: { value: THREE.Texture[] };
+  /** Of what bends, at two frames: places in steps, where they count from and how far one is, normals, how far it has changed. */
+  uSteps: { value: THREE.Texture[] };
+  uFrom: { value: THREE.Vector3[] };
+  uSpan: { value: THREE.Vector3[] };
   uNormals: { value: THREE.Texture[] };
   uChange: { value: THREE.Texture[] };
 }
@@ -50,6 +52,7 @@ export function texels(count: number): THREE.DataTexture {
 const TABLES = {
   numbers: { of: Float32Array, format: THREE.RedFormat, type: THREE.FloatType, each: 1 },
   words: { of: Uint32Array, format: THREE.RedIntegerFormat, type: THREE.UnsignedIntType, each: 1 },
+  steps: { of: Uint16Array, format: THREE.RedIntegerFormat, type: THREE.UnsignedShortType, each: 1 },
   shares: { of: Uint8Array, format: THREE.RedFormat, type: THREE.UnsignedByteType, each: 1 },
   marks: { of: Uint8Array, format: THREE.RGBAIntegerFormat, type: THREE.UnsignedByteType, each: 4 },
 } as const;
@@ -89,7 +92,9 @@ export function uniformsFor(pieces: number): PieceUniforms {
     uLayers: { value: [0, 1, 2, 3].map(() => new THREE.Color()) },
     uOpened: { value: 0 },
     uBack: { value: new THREE.Color() },
-    uVertices: { value: [BLANK, BLANK] },
+    uSteps: { value: [NO_WORDS, NO_WORDS] },
+    uFrom: { value: [new THREE.Vector3(), new THREE.Vector3()] },
+    uSpan: { value: [new THREE.Vector3(), new THREE.Vector3()] },
     uNormals: { value: [BLANK, BLANK] },
     uChange: { value: [BLANK, BLANK] },
   };
@@ -149,8 +154,12 @@ export function pieceMaterial(
           behind = mix(behind, uChanged, clamp(vChange, 0.0, 1.0));
         }
         diffuseColor.rgb = fresh ? uInner : vLook > 1.5 && vLook < 2.5 ? uSide : layer > 5.5 ? uLayers[3] : layer > 4.5 ? uLayers[2] : layer > 3.5 ? uLayers[1] : layer > 2.5 ? uLayers[0] : outside;
-        // The back of a sheet without thickness.
-        if (!gl_FrontFacing) diffuseColor.rgb = behind;
+        // The back of a sheet without thickness. Not where a fold turns away: a triangle seen nearly edge on whose surface is bent towards
+        // the eye would show as a dark speck on the crest.
+        vec3 flatly = normalize(cross(dFdx(vViewPosition), dFdy(vViewPosition)));
+        bool crest = dot(vNormal, vViewPosition) > 0.0 && abs(dot(flatly, normalize(vViewPosition))) < 0.3;
+        bool reverse = !gl_FrontFacing && !crest;
+        if (reverse) diffuseColor.rgb = behind;
         if (uShowWeight > 0.5) {
           diffuseColor.rgb = ramp(vWeight);
           float edge = abs(vWeight - uThreshold) / max(fwidth(vWeight), 1e-4);
@@ -159,6 +168,10 @@ export function pieceMaterial(
         diffuseColor.rgb = mix(diffuseColor.rgb, vec3(0.012, 0.33, 0.32), 0.62 * vChosen);
         // Pale weights get no paler: what is under the pointer is tinted there.
         diffuseColor.rgb = mix(diffuseColor.rgb, uShowWeight > 0.5 ? vec3(0.012, 0.33, 0.32) : vec3(1.0), 0.35 * vHover);`,
+      )
+      .replace(
+        '#include <normal_fragment_begin>',
+        'float faceDirection = reverse ? -1.0 : 1.0; vec3 normal = normalize(vNormal) * faceDirection; vec3 nonPerturbedNormal = normal;',
       );
   };
   return material;
