@@ -143,24 +143,49 @@ final class SurfaceNormals
     public function ridges(): array
     {
         $m = $this->mesh;
-        $face = $this->face;
         $ridges = [];
+        foreach ($this->sharp() as $e) {
+            [$a, $b] = [$this->sides[5 * $e], $this->sides[5 * $e + 1]];
+            [$nx, $ny, $nz] = [$this->edge[3 * $e], $this->edge[3 * $e + 1], $this->edge[3 * $e + 2]];
+            $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz) + 1e-30;
+            $ridges[] = [[$m->x[$a], $m->y[$a], $m->z[$a]], [$m->x[$b], $m->y[$b], $m->z[$b]], [$nx / $l, $ny / $l, $nz / $l]];
+        }
+
+        return $ridges;
+    }
+
+    /** @return list<int> triangles beside sharp edges that stand out */
+    public function brink(): array
+    {
+        $beside = [];
+        foreach ($this->sharp() as $e) {
+            $beside[$this->sides[5 * $e + 3]] = $beside[$this->sides[5 * $e + 4]] = true;
+        }
+        ksort($beside);
+
+        return array_keys($beside);
+    }
+
+    /** @return list<int> sharp edges that stand out */
+    private function sharp(): array
+    {
+        $m = $this->mesh;
+        $face = $this->face;
+        $sharp = [];
         foreach ($this->count as $e => $faces) {
             if ($faces !== 2) {
                 continue;
             }
-            [$a, $b, $c, $one, $other] = array_slice($this->sides, 5 * $e, 5);
+            [$a, , $c, $one, $other] = array_slice($this->sides, 5 * $e, 5);
             [$px, $py, $pz] = [$face[3 * $one], $face[3 * $one + 1], $face[3 * $one + 2]];
             // The corner across belongs to the second face: below the first one if the surface turns away.
             $below = $px * ($m->x[$c] - $m->x[$a]) + $py * ($m->y[$c] - $m->y[$a]) + $pz * ($m->z[$c] - $m->z[$a]);
             if ($px * $face[3 * $other] + $py * $face[3 * $other + 1] + $pz * $face[3 * $other + 2] < self::SHARP && $below < 0.0) {
-                [$nx, $ny, $nz] = [$this->edge[3 * $e], $this->edge[3 * $e + 1], $this->edge[3 * $e + 2]];
-                $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz) + 1e-30;
-                $ridges[] = [[$m->x[$a], $m->y[$a], $m->z[$a]], [$m->x[$b], $m->y[$b], $m->z[$b]], [$nx / $l, $ny / $l, $nz / $l]];
+                $sharp[] = $e;
             }
         }
 
-        return $ridges;
+        return $sharp;
     }
 
     /**

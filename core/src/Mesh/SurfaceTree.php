@@ -174,6 +174,17 @@ final class SurfaceTree
         return $this->closed ? $this->sharp->grown($this->size) : [];
     }
 
+    /** The triangles beside its sharp edges. */
+    public function brink(): TriangleMesh
+    {
+        return $this->sharp?->brink($this->size) ?? throw new LogicException('A surface that was kept has no sharp edges with it.');
+    }
+
+    public function mesh(): TriangleMesh
+    {
+        return $this->sharp?->mesh($this->size) ?? throw new LogicException('A surface that was kept has no mesh with it.');
+    }
+
     /** Many only ask how far it is: what tells the sides apart is made when it is needed. */
     private function tellSides(): void
     {

@@ -7,6 +7,9 @@ namespace YardBreak\Core\Tests\Fixture;
 /** Counts triangles of one surface that cross triangles of another, by signs of volumes (what only touches does not count). */
 final class Crossings
 {
+    /** Part of the largest volume that its edges could have, below which a volume is nothing. */
+    private const ROUNDING = 1e-12;
+
     /**
      * @param list<array{float, float, float}> $a vertices
      * @param list<int> $first triangles over them
@@ -134,6 +137,11 @@ final class Crossings
         [$ux, $uy, $uz] = [$b[0] - $a[0], $b[1] - $a[1], $b[2] - $a[2]];
         [$vx, $vy, $vz] = [$c[0] - $a[0], $c[1] - $a[1], $c[2] - $a[2]];
 
-        return ($d[0] - $a[0]) * ($uy * $vz - $uz * $vy) + ($d[1] - $a[1]) * ($uz * $vx - $ux * $vz) + ($d[2] - $a[2]) * ($ux * $vy - $uy * $vx) <=> 0.0;
+        [$wx, $wy, $wz] = [$d[0] - $a[0], $d[1] - $a[1], $d[2] - $a[2]];
+        $volume = $wx * ($uy * $vz - $uz * $vy) + $wy * ($uz * $vx - $ux * $vz) + $wz * ($ux * $vy - $uy * $vx);
+        // What lies in one plane is on neither side: there the sign is that of rounding.
+        $most = (abs($ux) + abs($uy) + abs($uz)) * (abs($vx) + abs($vy) + abs($vz)) * (abs($wx) + abs($wy) + abs($wz));
+
+        return abs($volume) <= self::ROUNDING * $most ? 0 : $volume <=> 0.0;
     }
 }

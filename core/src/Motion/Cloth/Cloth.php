@@ -481,6 +481,7 @@ final class Cloth
             $this->stay($x, $y, $z);
             $this->itself?->untangle($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, ClothTuning::TIGHT_THERE);
         }
+        $this->itself?->untangle($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, folds: true);
         $this->clear();
     }
 

@@ -28,6 +28,9 @@ final class ClothTuning
     /** Turns in which what is still far too long is taken back, and what came through thereby drawn back. */
     public const LIMIT_TURNS = 3;
 
+    /** Turns at a frame's end in which what sharp edges have come through is drawn out of them, and put out of floors. */
+    public const CLEAR_TURNS = 6;
+
     /** How much farther the diagonal of the threads may go where it does not resist at all. */
     public const SHEAR_ROOM = 0.2;
 

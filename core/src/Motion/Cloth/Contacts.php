@@ -6,6 +6,7 @@ namespace YardBreak\Core\Motion\Cloth;
 
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Motion\Collider;
+use YardBreak\Core\Motion\Surface\HardCrossing;
 use YardBreak\Core\Motion\Surface\PlaneContact;
 use YardBreak\Core\Motion\Surface\RidgeContact;
 use YardBreak\Core\Motion\Surface\SurfaceContact;
@@ -21,6 +22,9 @@ final class Contacts
 
     /** @var list<RidgeContact> */
     private array $ridges = [];
+
+    /** @var list<HardCrossing> */
+    private array $crossings = [];
 
     /** @var list<array{Collider, array{float, float, float, float, float, float}, float}> what was touched, and what it has not felt yet */
     private array $felt = [];
@@ -52,7 +56,7 @@ final class Contacts
      */
     public function begin(array $x, array $y, array $z, array $ways, array $colliders, float $dt, bool $feels): void
     {
-        $this->surfaces = $this->ridges = [];
+        $this->surfaces = $this->ridges = $this->crossings = [];
         if ($colliders === [] || $x === [] || $y === [] || $z === [] || $ways === []) {
             return;
         }
@@ -74,9 +78,14 @@ final class Contacts
             }
             $friction = sqrt($this->fabric->friction * $collider->friction());
             $this->surfaces[] = new SurfaceContact($collider, $near, $gap, $reach + $collider->travel($this->h), $friction, $feels, $this->planes, $x, $y, $z);
+            $crossed = HardCrossing::isThin($collider, $edge) ? RidgeContact::at($near, $this->weave->around) : [];
             if (self::size($collider) >= ClothTuning::SMALL * $edge) {
                 $ridge = RidgeContact::of($collider, $x, $y, $z, $this->weave->triangles, $this->weave->around, $near, ClothTuning::RIDGE * $edge, $gap, $each, (int) round($dt / $this->h), $collider->travel($this->h), $friction, $this->planes);
                 array_push($this->ridges, ...($ridge === null ? [] : [$ridge]));
+                $crossed = $crossed === [] ? $ridge?->triangles() ?? [] : $crossed;
+            }
+            if ($crossed !== []) {
+                $this->crossings[] = new HardCrossing($collider, $this->weave->cornersOf($crossed), $edge);
             }
         }
     }
@@ -198,8 +207,14 @@ final class Contacts
         foreach ($this->ridges as $ridge) {
             $ridge->resolve($x, $y, $z, $px, $py, $pz, $w, $this->weave->triangles, false);
         }
-        foreach ($this->planes as $plane) {
-            $plane->resolve($x, $y, $z, $px, $py, $pz, $w, false);
+        for ($turn = 0, $crossed = true; $crossed && $turn < ClothTuning::CLEAR_TURNS; $turn++) {
+            $crossed = false;
+            foreach ($this->crossings as $crossing) {
+                $crossed = $crossing->part($x, $y, $z, $px, $py, $pz, $w) || $crossed;
+            }
+            foreach ($this->planes as $plane) {
+                $plane->resolve($x, $y, $z, $px, $py, $pz, $w, false);
+            }
         }
     }
 

@@ -336,15 +336,16 @@ final class SelfContact
      * @param array<int, float> $pz
      * @param array<int, float> $w inverse masses
      * @param float $tight share of how far two must stay apart, below which what is around them may have come through
+     * @param bool $folds whether to look at sharp folds too, whose own faces come through each other
      */
-    public function untangle(array &$x, array &$y, array &$z, array &$px, array &$py, array &$pz, array $w, float $tight = ClothTuning::TIGHT): void
+    public function untangle(array &$x, array &$y, array &$z, array &$px, array &$py, array &$pz, array $w, float $tight = ClothTuning::TIGHT, bool $folds = false): void
     {
         foreach ($this->let as $c => $apart) {
             $this->apart[$c] = $apart;
         }
         $this->let = [];
         for ($round = 0; $round < ClothTuning::UNTANGLE; ++$round) {
-            $near = $this->near($x, $y, $z, $w, $tight);
+            $near = $this->near($x, $y, $z, $w, $tight, $folds ? $this->sharp($x, $y, $z) : []);
             $ways = $near === [] ? [] : Tangles::waysOut(Tangles::facing($near, $this->weave->triangles, $this->weave->around), $x, $y, $z, $this->weave->triangles, $this->weave->around);
             if ($ways === []) {
                 return;
@@ -381,10 +382,11 @@ final class SelfContact
      * @param array<int, float> $y
      * @param array<int, float> $z
      * @param array<int, float> $w
+     * @param array<int, true> $sharp vertices in sharp folds
      *
      * @return list<array{int, int}> pairs so near that what is around them may have come through, and not both held
      */
-    private function near(array $x, array $y, array $z, array $w, float $tight): array
+    private function near(array $x, array $y, array $z, array $w, float $tight, array $sharp): array
     {
         $near = [];
         [$first, $other, $radius] = [$this->first, $this->other, $this->radius];
@@ -397,13 +399,64 @@ final class SelfContact
                 $dz = $z[$a] - $z[$b];
                 $l = $dx * $dx + $dy * $dy + $dz * $dz;
                 $d = $radius[$a] + $radius[$b];
-                if ($l < $share * $d * $d && ($w[$a] > 0.0 || $w[$b] > 0.0) && $l < $this->tight($a, $b, $tight)) {
+                if (($w[$a] > 0.0 || $w[$b] > 0.0) && (($l < $share * $d * $d && $l < $this->tight($a, $b, $tight)) || (isset($sharp[$a], $sharp[$b]) && isset($this->edges[min($a, $b) * $this->weave->count() + max($a, $b)])))) {
                     $near[] = [$a, $b];
                 }
             }
         }
 
         return $near;
+    }
+
+    /**
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     *
+     * @return array<int, true> vertices where a face around is turned away from the others
+     */
+    private function sharp(array $x, array $y, array $z): array
+    {
+        $p = $q = $r = array_fill(0, count($x), 0.0);
+        $nx = $ny = $nz = [];
+        $triangles = $this->weave->triangles;
+        for ($t = 0, $end = count($triangles); $t < $end; $t += 3) {
+            $a = $triangles[$t];
+            $b = $triangles[$t + 1];
+            $c = $triangles[$t + 2];
+            $ux = $x[$b] - $x[$a];
+            $uy = $y[$b] - $y[$a];
+            $uz = $z[$b] - $z[$a];
+            $vx = $x[$c] - $x[$a];
+            $vy = $y[$c] - $y[$a];
+            $vz = $z[$c] - $z[$a];
+            $i = $uy * $vz - $uz * $vy;
+            $j = $uz * $vx - $ux * $vz;
+            $k = $ux * $vy - $uy * $vx;
+            $l = 1.0 / sqrt($i * $i + $j * $j + $k * $k + 1e-300);
+            $nx[] = $i *= $l;
+            $ny[] = $j *= $l;
+            $nz[] = $k *= $l;
+            $p[$a] += $i;
+            $q[$a] += $j;
+            $r[$a] += $k;
+            $p[$b] += $i;
+            $q[$b] += $j;
+            $r[$b] += $k;
+            $p[$c] += $i;
+            $q[$c] += $j;
+            $r[$c] += $k;
+        }
+        $sharp = [];
+        foreach ($triangles as $c => $v) {
+            $t = intdiv($c, 3);
+            $far = $nx[$t] * $p[$v] + $ny[$t] * $q[$v] + $nz[$t] * $r[$v];
+            if ($far < 0.0 || $far * $far < 0.5 * ($p[$v] * $p[$v] + $q[$v] * $q[$v] + $r[$v] * $r[$v])) {
+                $sharp[$v] = true;
+            }
+        }
+
+        return $sharp;
     }
 
     /**

@@ -140,6 +140,21 @@ final readonly class Weave
         return count($this->x);
     }
 
+    /**
+     * @param list<int> $triangles by their first corner
+     *
+     * @return list<int> their vertices
+     */
+    public function cornersOf(array $triangles): array
+    {
+        $corners = [];
+        foreach ($triangles as $t) {
+            array_push($corners, $this->triangles[$t], $this->triangles[$t + 1], $this->triangles[$t + 2]);
+        }
+
+        return $corners;
+    }
+
     /** @return float m, 0 if there is no edge */
     public function meanEdge(): float
     {

@@ -394,7 +394,7 @@ final class SoftBody
     {
         if ($this->itself !== null) {
             $now = $this->bending();
-            $this->itself->untangle($now->x, $now->y, $now->z, $now->px, $now->py, $now->pz, $this->free);
+            $this->itself->untangle($now->x, $now->y, $now->z, $now->px, $now->py, $now->pz, $this->free, folds: true);
             $this->bent($now);
         }
     }

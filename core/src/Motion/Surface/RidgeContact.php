@@ -103,7 +103,7 @@ final class RidgeContact
      *
      * @return list<int> triangles at these vertices
      */
-    private static function at(array $vertices, array $around): array
+    public static function at(array $vertices, array $around): array
     {
         $seen = [];
         foreach ($vertices as $i) {
@@ -348,6 +348,12 @@ final class RidgeContact
         [$x, $y, $z, $px, $py, $pz] = [$X, $Y, $Z, $P, $Q, $R];
 
         return [$jx, $jy, $jz, $kx, $ky, $kz];
+    }
+
+    /** @return list<int> triangles of the cloth near these edges, by the number of their first corner */
+    public function triangles(): array
+    {
+        return array_keys(array_flip(array_merge(...$this->near)));
     }
 
     /**
