@@ -11,12 +11,12 @@ use YardBreak\Core\Mesh\TriangleMesh;
 
 /**
  * Flakes of even triangles. As they are cut they are needles from side to side: they could bend along these only, and no vertex in
- * the middle would feel that something comes through.
+ * the middle would feel that something comes through. All are made of even triangles together: two that lie side by side go on sharing their rim.
  */
 final readonly class EvenFlakes implements SkinPattern
 {
-    /** Triangles at most, of all together. */
-    private const MOST = 500_000;
+    /** Triangles at most, of all together: finer ones would take more than a gigabyte, and cloth takes no more. */
+    private const MOST = 150_000;
 
     /** Triangles of a shape below this are nothing. */
     private const FLAT = 1e-6;
@@ -46,13 +46,17 @@ final readonly class EvenFlakes implements SkinPattern
                 ceil(1e4 * sqrt($area / (0.25 * sqrt(3.0) * self::MOST))) / 1e4,
             ));
         }
-        $done = 0.0;
-        foreach ($this->of->flakes($mesh, $progress) as $flake) {
-            $progress->at('even triangles', (int) ($done / $triangle), (int) ceil($area / $triangle));
-            $done += $flake->area();
-            $even = self::withoutFlat(Remesh::to($flake, max(4, (int) round($flake->area() / $triangle)), loosely: true));
+        $flakes = iterator_to_array($this->of->flakes($mesh, $progress), false);
+        $even = Remesh::to(
+            FlakeSheet::of($flakes, $mesh->size()),
+            max(4 * count($flakes), (int) round(array_sum(array_map(static fn (TriangleMesh $flake): float => $flake->area(), $flakes)) / $triangle)),
+            loosely: true,
+            round: static fn (int $done, int $of) => $progress->at('even triangles', $done, $of),
+        );
+        foreach (FlakeSheet::apart($even, count($flakes)) as $k => $flake) {
+            $flake = self::withoutFlat($flake);
             // One smaller than a triangle is left as it is.
-            yield $even->triangleCount() < 2 ? $flake : Normals::computed($even);
+            yield $flake->triangleCount() < 2 ? $flakes[$k] : Normals::computed($flake);
         }
     }
 

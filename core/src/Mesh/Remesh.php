@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Mesh;
 
+use Closure;
+
 /**
  * A mesh of even triangles, about as many as asked, on the same surface (Botsch and Kobbelt 2004): long edges are split, short
  * ones collapsed, edges flipped towards six a vertex, vertices moved to the middle of their neighbours and back onto the
@@ -66,8 +68,9 @@ final class Remesh
      * @param int $count triangles wanted
      * @param bool $loosely whether small bends of rims and creases may be straightened, and triangles may lie across seams of the
      *   texture coordinates: each then has those of one side
+     * @param (Closure(int, int): void)|null $round told how many rounds are done, and of how many
      */
-    public static function to(TriangleMesh $mesh, int $count, bool $loosely = false): TriangleMesh
+    public static function to(TriangleMesh $mesh, int $count, bool $loosely = false, ?Closure $round = null): TriangleMesh
     {
         if ($mesh->isEmpty()) {
             return $mesh;
@@ -75,12 +78,15 @@ final class Remesh
         $grid = new SurfaceGrid($mesh);
         $remesh = new self($mesh, $grid, $loosely);
         $length = sqrt($mesh->area() * 4.0 / (sqrt(3.0) * max(4, $count)));
-        for ($round = 0; $round < self::ROUNDS; $round++) {
+        for ($done = 0; $done < self::ROUNDS; $done++) {
+            if ($round !== null) {
+                $round($done, self::ROUNDS);
+            }
             $remesh->split(4.0 / 3.0 * $length);
             $remesh->collapse(0.8 * $length, 4.0 / 3.0 * $length);
             $remesh->flip();
             $remesh->relax();
-            if ($round > 0) {
+            if ($done > 0) {
                 $length *= max(0.8, min(1.25, sqrt(count($remesh->faces) / $count)));
             }
         }

@@ -7,10 +7,8 @@ namespace YardBreak\Core\Mesh;
 /** The sharp edges of a mesh, looked for once, by whoever asks first: all sizes of a surface share them. */
 final class SharpEdges
 {
-    /** @var list<array{array{float, float, float}, array{float, float, float}, array{float, float, float}}>|null from, to, outward */
-    private ?array $all = null;
-
-    private ?TriangleMesh $brink = null;
+    /** @var array{list<array{array{float, float, float}, array{float, float, float}, array{float, float, float}}>, TriangleMesh}|null from, to, outward; and the triangles beside */
+    private ?array $found = null;
 
     public function __construct(private readonly TriangleMesh $mesh)
     {
@@ -19,33 +17,39 @@ final class SharpEdges
     /** @return list<array{array{float, float, float}, array{float, float, float}, array{float, float, float}}> so many times as large as the mesh */
     public function grown(float $by): array
     {
-        $this->all ??= SurfaceNormals::of($this->mesh)->ridges();
+        [$all] = $this->found();
         if ($by === 1.0) {
-            return $this->all;
+            return $all;
         }
 
-        return array_map(static fn (array $edge): array => [[$by * $edge[0][0], $by * $edge[0][1], $by * $edge[0][2]], [$by * $edge[1][0], $by * $edge[1][1], $by * $edge[1][2]], $edge[2]], $this->all);
-    }
-
-    /** All of the mesh, so many times as large. */
-    public function mesh(float $by): TriangleMesh
-    {
-        return $by === 1.0 ? $this->mesh : $this->mesh->scaled([$by, $by, $by]);
+        return array_map(static fn (array $edge): array => [[$by * $edge[0][0], $by * $edge[0][1], $by * $edge[0][2]], [$by * $edge[1][0], $by * $edge[1][1], $by * $edge[1][2]], $edge[2]], $all);
     }
 
     /** The triangles beside them, so many times as large. */
     public function brink(float $by): TriangleMesh
     {
-        if ($this->brink === null) {
-            $corners = [];
-            foreach (SurfaceNormals::of($this->mesh)->brink() as $t) {
-                array_push($corners, $this->mesh->triangles[3 * $t], $this->mesh->triangles[3 * $t + 1], $this->mesh->triangles[3 * $t + 2]);
-            }
-            $used = array_flip(array_values(array_unique($corners)));
-            $of = static fn (array $axis): array => array_map(static fn (int $v): float => $axis[$v], array_keys($used));
-            $this->brink = new TriangleMesh($of($this->mesh->x), $of($this->mesh->y), $of($this->mesh->z), array_map(static fn (int $v): int => $used[$v], $corners));
+        return self::times($this->found()[1], $by);
+    }
+
+    /** All of the mesh, so many times as large. */
+    public function mesh(float $by): TriangleMesh
+    {
+        return self::times($this->mesh, $by);
+    }
+
+    private static function times(TriangleMesh $mesh, float $by): TriangleMesh
+    {
+        return $by === 1.0 ? $mesh : $mesh->scaled([$by, $by, $by]);
+    }
+
+    /** @return array{list<array{array{float, float, float}, array{float, float, float}, array{float, float, float}}>, TriangleMesh} */
+    private function found(): array
+    {
+        if ($this->found === null) {
+            $normals = SurfaceNormals::of($this->mesh);
+            $this->found = [$normals->ridges(), $this->mesh->picked($normals->brink())];
         }
 
-        return $by === 1.0 ? $this->brink : $this->brink->scaled([$by, $by, $by]);
+        return $this->found;
     }
 }

@@ -74,7 +74,7 @@ final class Breaking implements Stage
 
     public function version(): int
     {
-        return 10;
+        return 11;
     }
 
     public function inputs(): array

@@ -92,7 +92,7 @@ final class EvenFlakesTest extends TestCase
             self::flakes(0.0001);
             self::fail('It is made.');
         } catch (BreakFailed $refused) {
-            self::assertMatchesRegularExpression('/more than 500,000 triangles. Make the edges (0.\d+) m long, or longer\.$/', $refused->getMessage());
+            self::assertMatchesRegularExpression('/more than 150,000 triangles. Make the edges (0.\d+) m long, or longer\.$/', $refused->getMessage());
         }
     }
 }

@@ -27,7 +27,7 @@ final class Crossings
     }
 
     /**
-     * Of one surface: pairs of its triangles that cross and have no corner in common.
+     * Of one surface: pairs of its triangles that cross and have no corner in one place, as neighbours have, and what is sewn together.
      *
      * @param list<array{float, float, float}> $points
      * @param list<int> $triangles
@@ -38,10 +38,17 @@ final class Crossings
         $crossed = 0;
         foreach (self::near($boxes, $boxes) as [$t, $u]) {
             [$own, $other] = [array_slice($triangles, $t, 3), array_slice($triangles, $u, 3)];
-            if ($t < $u && array_intersect($own, $other) === []) {
-                $at = static fn (int $v): array => $points[$v];
-                $crossed += self::cross(array_map($at, $own), array_map($at, $other)) ? 1 : 0;
+            if ($t >= $u || array_intersect($own, $other) !== []) {
+                continue;
             }
+            $at = static fn (int $v): array => $points[$v];
+            [$p, $q] = [array_map($at, $own), array_map($at, $other)];
+            foreach ($p as $corner) {
+                if (in_array($corner, $q, true)) {
+                    continue 2;
+                }
+            }
+            $crossed += self::cross($p, $q) ? 1 : 0;
         }
 
         return $crossed;

@@ -55,7 +55,7 @@ final class CrossedSurfaces
      *
      * @return list<int> as {@see Tangles::facing()} tells them
      */
-    private static function facing(Bending $one, Bending $other, float $spare): array
+    public static function facing(Bending $one, Bending $other, float $spare): array
     {
         [$a, $b] = [$one->box(), $other->box()];
         $low = [max($a[0], $b[0]) - $spare, max($a[1], $b[1]) - $spare, max($a[2], $b[2]) - $spare];

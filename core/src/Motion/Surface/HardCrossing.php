@@ -5,19 +5,29 @@ declare(strict_types=1);
 namespace YardBreak\Core\Motion\Surface;
 
 use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Math\Vector;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Collider;
 
 /**
- * Cloth that something hard has come through, though none of its vertices is inside: at a frame's end it is drawn out, without a change of
- * speed. That happens at sharp edges, and where all of a thing is as thin as cloth is coarse: only there is looked.
+ * Cloth that something hard has come through, though none of its vertices is inside: at a frame's end it is moved out, without a change of
+ * speed, the way the faces look that cross it. That happens at sharp edges, and where all of a thing is as thin as cloth is coarse: only
+ * there is looked.
  */
 final class HardCrossing
 {
     /** What is thinner than so many edges of the cloth, two ways, is looked at all over. */
     private const THIN = 4.0;
 
+    private const ROUNDS = 8;
+
+    /** In each a vertex goes no farther than this part of an edge. */
+    private const STEP = 0.1;
+
     private readonly TriangleMesh $hard;
+
+    /** @var array<string, list<int>> triangles beside each of its edges, by their first corner */
+    private readonly array $beside;
 
     /**
      * @param list<int> $corners of the cloth's triangles that may be crossed
@@ -27,6 +37,16 @@ final class HardCrossing
     {
         $surface = $collider->surface();
         $this->hard = self::isThin($collider, $edge) ? $surface->mesh() : $surface->brink();
+        $beside = [];
+        foreach ($this->hard->triangles as $c => $v) {
+            $beside[self::key($v, $this->hard->triangles[$c % 3 === 2 ? $c - 2 : $c + 1])][] = $c - $c % 3;
+        }
+        $this->beside = $beside;
+    }
+
+    private static function key(int $a, int $b): string
+    {
+        return $a < $b ? "{$a} {$b}" : "{$b} {$a}";
     }
 
     public static function isThin(Collider $collider, float $edge): bool
@@ -51,6 +71,81 @@ final class HardCrossing
      */
     public function part(array &$x, array &$y, array &$z, array &$px, array &$py, array &$pz, array $w): bool
     {
+        [$a, $b, $c] = $this->posed();
+        $cloth = new Bending($x, $y, $z, $px, $py, $pz, $w, $this->corners, false, 0.0, 0.0, 1.0);
+        $hard = new Bending($a, $b, $c, $a, $b, $c, [], $this->hard->triangles, true, 0.0, 0.0, 1.0);
+        $facing = CrossedSurfaces::facing($cloth, $hard, $this->edge);
+        $n = count($x);
+        $triangles = $this->corners;
+        foreach ($this->hard->triangles as $v) {
+            $triangles[] = $n + $v;
+        }
+        $moved = false;
+        for ($round = 0; $facing !== [] && $round < self::ROUNDS; $round++) {
+            $pierced = Tangles::pierced($facing, [...$x, ...$a], [...$y, ...$b], [...$z, ...$c], $triangles);
+            foreach ($this->waysOut($pierced, $n, $triangles, [$a, $b, $c]) as $v => [$p, $q, $r]) {
+                $by = $w[$v] > 0.0 ? self::STEP * $this->edge / max(1.0, sqrt($p * $p + $q * $q + $r * $r)) : 0.0;
+                $moved = $moved || $by > 0.0;
+                $x[$v] += $by * $p;
+                $y[$v] += $by * $q;
+                $z[$v] += $by * $r;
+                $px[$v] += $by * $p;
+                $py[$v] += $by * $q;
+                $pz[$v] += $by * $r;
+            }
+            if ($pierced === []) {
+                break;
+            }
+        }
+
+        return $moved;
+    }
+
+    /**
+     * @param array<array{int, int, int}> $pierced as {@see Tangles::pierced()} tells them, the cloth's vertices first
+     * @param int $n vertices of the cloth
+     * @param list<int> $triangles
+     * @param array{list<float>, list<float>, list<float>} $places of the hard thing's vertices
+     *
+     * @return array<int, array{float, float, float}> by vertex of the cloth: sum of the ways that faces look which cross it
+     */
+    private function waysOut(array $pierced, int $n, array $triangles, array $places): array
+    {
+        $ways = [];
+        foreach ($pierced as [$u, $v, $t]) {
+            $through = $u < $n;
+            $faces = $through ? [$t - count($this->corners)] : $this->beside[self::key($u - $n, $v - $n)];
+            foreach ($through ? [$u, $v] : [$triangles[$t], $triangles[$t + 1], $triangles[$t + 2]] as $vertex) {
+                $way = $ways[$vertex] ?? [0.0, 0.0, 0.0];
+                foreach ($faces as $face) {
+                    $way = Vector::plus($way, $this->outward($face, ...$places));
+                }
+                $ways[$vertex] = $way;
+            }
+        }
+
+        return $ways;
+    }
+
+    /**
+     * @param int $face by its first corner
+     * @param list<float> $a
+     * @param list<float> $b
+     * @param list<float> $c
+     *
+     * @return array{float, float, float} unit
+     */
+    private function outward(int $face, array $a, array $b, array $c): array
+    {
+        [$p, $q, $r] = [$this->hard->triangles[$face], $this->hard->triangles[$face + 1], $this->hard->triangles[$face + 2]];
+        $from = [$a[$p], $b[$p], $c[$p]];
+
+        return Vector::unit(Vector::cross(Vector::minus([$a[$q], $b[$q], $c[$q]], $from), Vector::minus([$a[$r], $b[$r], $c[$r]], $from))) ?? [0.0, 0.0, 0.0];
+    }
+
+    /** @return array{list<float>, list<float>, list<float>} places of the hard thing's vertices now, m */
+    private function posed(): array
+    {
         [[$tx, $ty, $tz], $rotation] = $this->collider->pose();
         [$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8] = Quaternion::matrix($rotation);
         $a = $b = $c = [];
@@ -61,13 +156,7 @@ final class HardCrossing
             $b[] = $m3 * $p + $m4 * $q + $m5 * $r + $ty;
             $c[] = $m6 * $p + $m7 * $q + $m8 * $r + $tz;
         }
-        $cloth = new Bending($x, $y, $z, $px, $py, $pz, $w, $this->corners, false, 0.0, 0.0, 1.0);
-        $hard = new Bending($a, $b, $c, $a, $b, $c, array_fill(0, count($a), 0.0), $this->hard->triangles, true, 0.0, 0.0, 1.0);
-        $crossed = CrossedSurfaces::part($cloth, $hard, $this->edge);
-        if ($crossed) {
-            [$x, $y, $z, $px, $py, $pz] = [$cloth->x, $cloth->y, $cloth->z, $cloth->px, $cloth->py, $cloth->pz];
-        }
 
-        return $crossed;
+        return [$a, $b, $c];
     }
 }

@@ -81,7 +81,7 @@ final class Tangles
      *
      * @return array<string, array{int, int, int}> ends of the edge, first corner of the triangle
      */
-    private static function pierced(array $facing, array $x, array $y, array $z, array $triangles): array
+    public static function pierced(array $facing, array $x, array $y, array $z, array $triangles): array
     {
         $pierced = [];
         $end = count($triangles);

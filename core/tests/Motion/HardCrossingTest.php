@@ -1,0 +1,106 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Tests\Motion;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\Group;
+use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Document\DemoShot;
+use YardBreak\Core\Document\Shot;
+use YardBreak\Core\HandOff\PosedPieces;
+use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Mesh\Primitive\Solids;
+use YardBreak\Core\Mesh\SurfaceTree;
+use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Motion\Surface\HardCrossing;
+use YardBreak\Core\Stage\ListedAssets;
+use YardBreak\Core\Stage\MemoryStore;
+use YardBreak\Core\Stage\Pipeline;
+use YardBreak\Core\Tests\Fixture\Crossings;
+use YardBreak\Core\Tests\Fixture\MovedThing;
+
+/** Hard things that have come through cloth between its vertices. */
+final class HardCrossingTest extends TestCase
+{
+    private const EDGE = 0.05;
+
+    /** @return array<string, array{TriangleMesh, array{float, float, float}, float}> a thing, where it is between two rows of vertices, and how far it is turned about z */
+    public static function things(): array
+    {
+        return [
+            'the edge of a block' => [Solids::box(0.3, 0.3, 0.3), [0.025, 0.015 - 0.15 * M_SQRT2, 0.025], 0.25 * M_PI],
+            // Its ends, the only sharp edges that it has, are elsewhere.
+            'a rod' => [self::lying(Solids::cylinder(0.012, 1.4, 24, 2)), [0.025, 0.008, 0.0], 0.0],
+        ];
+    }
+
+    private static function lying(TriangleMesh $rod): TriangleMesh
+    {
+        return new TriangleMesh($rod->x, $rod->z, array_map(static fn (float $y): float => -$y, $rod->y), $rod->triangles);
+    }
+
+    /**
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     *
+     * @return list<array{float, float, float}>
+     */
+    private static function points(array $x, array $y, array $z): array
+    {
+        return array_map(static fn (float $x, float $y, float $z): array => [$x, $y, $z], array_values($x), array_values($y), array_values($z));
+    }
+
+    /** @param array{float, float, float} $at */
+    #[DataProvider('things')]
+    public function testClothIsDrawnOut(TriangleMesh $mesh, array $at, float $turn): void
+    {
+        $sheet = Solids::sheet(1.0, 1.0, 20);
+        $thing = new MovedThing(SurfaceTree::of($mesh, true), 0.5);
+        $thing->position = $at;
+        $thing->rotation = Quaternion::aboutAxis([0.0, 0.0, 1.0], $turn);
+        $posed = array_map(static fn (array $point): array => Quaternion::carried($at, $thing->rotation, $point), self::points($mesh->x, $mesh->y, $mesh->z));
+        [$x, $y, $z] = [$sheet->x, $sheet->y, $sheet->z];
+        [$px, $py, $pz] = [$x, array_map(static fn (float $y): float => $y + 0.001, $y), $z];
+        $w = array_fill(0, count($x), 1.0);
+        $w[0] = 0.0;
+        $crossings = static function () use (&$x, &$y, &$z, $sheet, $posed, $mesh): int {
+            return Crossings::count(self::points($x, $y, $z), array_values($sheet->triangles), $posed, array_values($mesh->triangles));
+        };
+        self::assertGreaterThan(10, $crossings());
+        $crossing = new HardCrossing($thing, array_values($sheet->triangles), self::EDGE);
+        for ($turn = 0; $turn < 4 && $crossing->part($x, $y, $z, $px, $py, $pz, $w); $turn++) {
+            self::assertLessThan(0.8 * self::EDGE + 1e-9, max(array_map(abs(...), $y)) / ($turn + 1), 'a little at a time');
+        }
+        self::assertSame(0, $crossings());
+        self::assertSame([0.0, 0.0], [$y[0], $x[0] - $sheet->x[0]], 'what is held stays');
+        foreach ($x as $v => $place) {
+            self::assertEqualsWithDelta([0.0, -0.001, 0.0], [$place - $px[$v], $y[$v] - $py[$v], $z[$v] - $pz[$v]], 1e-12, 'no faster than before');
+        }
+        $before = [$x, $y, $z];
+        $thing->position = [0.0, 3.0, 0.0];
+        self::assertFalse($crossing->part($x, $y, $z, $px, $py, $pz, $w));
+        self::assertSame($before, [$x, $y, $z]);
+    }
+
+    /** *The awning is torn*: torn by a keystone, and its strips under it, at no frame through it; through itself once, where it is struck. */
+    #[Group('long')]
+    public function testNoStripIsThroughTheStone(): void
+    {
+        $pipeline = new Pipeline(new MemoryStore(), new ListedAssets(DemoShot::assets()));
+        $shot = Shot::read(DemoShot::all()['The awning is torn']);
+        $itself = 0;
+        foreach ($pipeline->frames($shot) as $number => $frame) {
+            $surfaces = [];
+            foreach ($shot->props as $prop) {
+                $mesh = TriangleMesh::together(iterator_to_array(PosedPieces::at($prop, $pipeline->broken($prop), $frame), false));
+                $surfaces[$prop->id] = [self::points($mesh->x, $mesh->y, $mesh->z), array_values($mesh->triangles)];
+            }
+            self::assertSame(0, Crossings::count(...$surfaces['awning'], ...$surfaces['stone']), "frame {$number}");
+            $itself += Crossings::within(...$surfaces['awning']);
+        }
+        self::assertLessThanOrEqual(1, $itself);
+    }
+}
