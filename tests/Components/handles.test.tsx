@@ -4,9 +4,10 @@ import { standard } from '../../resources/ts/api/schema';
 import { Field } from '../../resources/ts/fields/Field';
 import { changeOf, stepOf, type Held, type Part } from '../../resources/ts/handles/drag';
 import { eye } from '../../resources/ts/handles/eye';
-import { fromDegrees, propThing, thingsOf, toDegrees } from '../../resources/ts/handles/things';
+import { fromDegrees, propThing, thingsOf, toDegrees, type Thing } from '../../resources/ts/handles/things';
 import { both } from '../../resources/ts/state/document';
 import { numberAt } from '../../resources/ts/state/numbers';
+import { placingOf } from '../../resources/ts/viewport/placing';
 import { documentOf, show, withProp } from './harness';
 
 const KEYS = { ctrlKey: false, metaKey: false, shiftKey: false, altKey: false };
@@ -71,6 +72,58 @@ describe('a handle', () => {
     expect(stepOf('ArrowUp', true)?.move?.toArray()).toEqual([0, 0, -0.1]);
     expect(stepOf('PageDown', false)?.move?.y).toBeCloseTo(-0.01);
     expect(stepOf('a', false)).toBeNull();
+  });
+});
+
+describe('the handle of the whole', () => {
+  // Placed: turned a quarter about x, so that what was computed lying stands upright, twice as large, at (1, 0, 0).
+  const document = {
+    ...documentOf(),
+    placing: {
+      ...documentOf().placing,
+      on: true,
+      position: { x: 1, y: 0, z: 0 },
+      rotation: { x: 90, y: 0, z: 0 },
+      scale: 2,
+    },
+  };
+  const scene = { document, numbers: {}, tracks: {}, frame: 1 };
+  const [whole] = thingsOf(scene, 'bake', 0, '') as [Thing];
+
+  it('is there in Bake only, and only while it is placed', () => {
+    expect(whole.key).toBe('placing');
+    expect(thingsOf({ ...scene, document: documentOf() }, 'bake', 0, '')).toEqual([]);
+    expect(thingsOf(scene, 'handoff', 0, '')).toEqual([]);
+  });
+
+  it('is dragged as it is seen, though the picture is seen where it is computed', () => {
+    const placing = placingOf(document.placing);
+    const camera = eye.camera as THREE.OrthographicCamera;
+    // Looks at what is placed as the camera of before does; where it is computed, that is from elsewhere.
+    const { position, turn } = placing.eye({ position: camera.position, turn: camera.quaternion });
+    camera.position.copy(position);
+    camera.quaternion.copy(turn);
+    camera.zoom = placing.scale;
+    camera.updateProjectionMatrix();
+    camera.updateMatrixWorld();
+    const sight = placing.sight(eye);
+    const at = sight.screen(whole.place(1));
+    expect([at?.x, at?.y].map((v) => Math.round(v ?? 0))).toEqual([500, 300]);
+    expect(sight.way().z).toBeCloseTo(-1);
+    const taken = { ...held('grip', whole.place(1)), x: 500, y: 300 };
+    const { change } = changeOf(taken, 550, 200, KEYS, NOWHERE, sight);
+    expect(whole.apply(document, change).placing.position).toEqual({ x: 1.5, y: 1, z: 0 });
+    const turned = changeOf({ ...taken, part: 'dial', x: 530 }, 500, 270, KEYS, NOWHERE, sight);
+    // A quarter about z after the quarter about x.
+    expect(turned.says).toBe('90° about z');
+    const rotation = whole.apply(document, turned.change).placing.rotation as Record<'x' | 'y' | 'z', number>;
+    const up = new THREE.Vector3(0, 0, 1).applyQuaternion(
+      fromDegrees(new THREE.Vector3(rotation.x, rotation.y, rotation.z)),
+    );
+    expect(up.toArray().map((v) => Math.round(v) + 0)).toEqual([1, 0, 0]);
+    const sized = changeOf({ ...taken, part: 'knob', x: 520 }, 530, 300, KEYS, NOWHERE, sight);
+    expect(whole.apply(document, sized.change).placing.scale).toBeCloseTo(3);
+    expect(stepOf('PageUp', true, sight)?.move?.toArray()).toEqual([0, 0.1, 0]);
   });
 });
 

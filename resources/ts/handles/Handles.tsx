@@ -5,7 +5,7 @@ import { useBrush } from '../state/brush';
 import { clock } from '../state/frame';
 import { useView } from '../state/view';
 import { changeOf, stepOf, type Held, type Part } from './drag';
-import { eye } from './eye';
+import { eye, type Sight } from './eye';
 import { moving } from './moving';
 import { propThing, thingsOf, type Change, type Scene, type Thing } from './things';
 
@@ -25,11 +25,14 @@ interface Taken extends Held {
 export function Handles({
   baked,
   surface,
+  sight = eye,
 }: {
   /** While the bake is shown only what stands in the shot by itself can be taken: props are where it put them. */
   baked: boolean;
   /** The place of the props' surfaces under a place of the screen; one prop is looked through. */
   surface: (x: number, y: number, but: string | null) => THREE.Vector3 | null;
+  /** How what stands in the picture is seen. */
+  sight?: Sight;
 }) {
   const { handle, numbers, tracks, propIndex, settled, weight } = useContext(ShotContext);
   const stage = useView((view) => view.stage);
@@ -68,8 +71,8 @@ export function Handles({
       const group = groups.current.get(thing.key);
       if (!group) continue;
       const at = thing.place(clock.now);
-      const grip = eye.screen(at);
-      const foot = eye.screen(at.clone().setY(floor));
+      const grip = sight.screen(at);
+      const foot = sight.screen(at.clone().setY(floor));
       group.style.display = grip && foot ? '' : 'none';
       if (!grip || !foot) continue;
       group.style.setProperty('--gx', `${grip.x}px`);
@@ -83,7 +86,7 @@ export function Handles({
         line.setAttribute('y2', String(foot.y));
       }
     }
-  }, [things, floor]);
+  }, [things, floor, sight]);
   useEffect(() => {
     place();
     const stops = [eye.follow(place), clock.follow(place)];
@@ -110,8 +113,13 @@ export function Handles({
     const box = sheet.current?.getBoundingClientRect();
     if (!now || !box) return;
     const [x, y] = [event.clientX - box.left, event.clientY - box.top];
-    const { change, says: text } = changeOf(now, x, y, event, (sx, sy) =>
-      surface(sx, sy, now.thing.prop?.id ?? null),
+    const { change, says: text } = changeOf(
+      now,
+      x,
+      y,
+      event,
+      (sx, sy) => (now.thing.whole ? null : surface(sx, sy, now.thing.prop?.id ?? null)),
+      sight,
     );
     apply(now.thing, change, now.scene);
     setSays({ x, y, text });
@@ -229,7 +237,7 @@ export function Handles({
                 strokeWidth={2}
                 {...part(thing, 'grip')}
                 onKeyDown={(event) => {
-                  const change = stepOf(event.key, event.shiftKey);
+                  const change = stepOf(event.key, event.shiftKey, sight);
                   if (!change) return;
                   event.preventDefault();
                   event.stopPropagation();
@@ -263,7 +271,7 @@ export function Handles({
       ) : null}
       {held ? (
         <div className="absolute top-3 left-1/2 -translate-x-1/2 rounded-md bg-card/90 px-2 py-1 text-[12px] text-ink-2">
-          Shift: one axis · Ctrl: grid · Alt: onto a surface
+          Shift: one axis · Ctrl: grid{taken.current?.thing.whole ? null : ' · Alt: onto a surface'}
         </div>
       ) : null}
     </div>

@@ -2,8 +2,17 @@ import { useFrame, useThree } from '@react-three/fiber';
 import { useEffect } from 'react';
 import * as THREE from 'three';
 
+/** How places are seen: where they are on the screen, and what of the screen looks where. */
+export interface Sight {
+  /** Pixels from the upper left corner; null: behind the camera. */
+  screen: (place: THREE.Vector3) => { x: number; y: number } | null;
+  ray: (x: number, y: number) => THREE.Ray;
+  /** Where the camera looks. */
+  way: () => THREE.Vector3;
+}
+
 /** The camera of the picture, for what is drawn over it; set by {@link EyeOf} inside the canvas. */
-class Eye {
+class Eye implements Sight {
   camera: THREE.Camera | null = null;
   /** What one turns about. */
   readonly target = new THREE.Vector3();
@@ -25,7 +34,6 @@ class Eye {
     this.listeners.forEach((listener) => listener());
   }
 
-  /** Pixels from the upper left corner; null: behind the camera. */
   screen(place: THREE.Vector3): { x: number; y: number } | null {
     if (!this.camera) return null;
     const at = place.clone().project(this.camera);
@@ -50,7 +58,6 @@ class Eye {
     return caster.ray;
   }
 
-  /** Where the camera looks. */
   way(): THREE.Vector3 {
     return this.camera?.getWorldDirection(new THREE.Vector3()) ?? new THREE.Vector3(0, 0, -1);
   }

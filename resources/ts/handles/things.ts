@@ -26,6 +26,8 @@ export interface Thing {
   sizes: boolean;
   /** Whether it stands in the shot by itself, whatever props do. */
   ofShot?: boolean;
+  /** Whether it is all that is seen: there is nothing to set it on. */
+  whole?: boolean;
   /** The prop itself, if it is one: its pose with the change, to be shown before it is stored. */
   prop?: { id: string; pose: number[] };
   apply: (document: ShotDocument, change: Change) => ShotDocument;
@@ -279,6 +281,38 @@ function placeThing(scene: Scene, at: Path, name: string): Thing {
   };
 }
 
+/** The result as a whole, where it is placed. */
+function wholeThing(scene: Scene): Thing[] {
+  if (!scene.document.placing.on) return [];
+  const base: Path = ['placing'];
+  const start = vectorAt(scene, [...base, 'position']);
+  const rotation = vectorAt(scene, [...base, 'rotation']);
+  return [
+    {
+      ofShot: true,
+      whole: true,
+      key: 'placing',
+      name: 'the whole',
+      turns: true,
+      sizes: true,
+      place: () => start,
+      apply: (document, change) => {
+        let doc = document;
+        if (change.move) doc = putVector(doc, scene, [...base, 'position'], start.clone().add(change.move));
+        if (change.turn)
+          doc = putVector(
+            doc,
+            scene,
+            [...base, 'rotation'],
+            toDegrees(change.turn.clone().multiply(fromDegrees(rotation)), rotation),
+          );
+        if (change.size) doc = scaled(doc, scene, [...base, 'scale'], change.size);
+        return doc;
+      },
+    },
+  ];
+}
+
 /** Where the open joint holds on. */
 function jointThings(scene: Scene, index: number): Thing[] {
   const joint = scene.document.joints[index];
@@ -299,7 +333,7 @@ function linePlaces(scene: Scene, owner: object | undefined, as: string, base: P
     .flatMap((name) => placeThings(scene, [...base, kind.kind, name], 'Place'));
 }
 
-/** What can be taken in a stage: the open prop; in Motion the force that is open, if it stands somewhere; in Timing what its weight goes by. */
+/** What can be taken in a stage: the open prop; in Bake the whole, where it is placed; in Motion the force that is open, if it stands somewhere; in Timing what its weight goes by. */
 export function thingsOf(
   scene: Scene,
   stage: Stage,
@@ -325,6 +359,7 @@ export function thingsOf(
         : []),
     ].filter((thing) => thing !== null);
   }
+  if (stage === 'bake') return wholeThing(scene);
   if (stage !== 'timing') return [];
   const further = prop.weights.findIndex((weight) => weight.id === weightId);
   const stack: Path = ['props', propIndex, ...(further < 0 ? ['weight'] : ['weights', further]), 'stack'];

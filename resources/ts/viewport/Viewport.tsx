@@ -32,6 +32,7 @@ import { PictureTaker } from './PictureTaker';
 import { Pieces, type Shown } from './Pieces';
 import { PathLines } from './PathLines';
 import { PlaceMarker } from './PlaceMarker';
+import { usePlacing } from './placing';
 import { Player } from './Player';
 import { Pointer } from './Pointer';
 import { restPoses } from './poses';
@@ -112,6 +113,8 @@ export function Viewport() {
     .map((p) => chosen(p.source, 'kind').settings)
     .flatMap(({ asset, units }) => (asset ? [`${text(asset)} ${text(units)}`] : []))
     .join();
+  const placing = usePlacing();
+  const sight = useMemo(() => (stage === 'bake' ? placing.sight(eye) : eye), [stage, placing]);
   const click = useClick();
   const boardOpen = useView((view) => view.board);
   const board = prop && !baked && boardShown(stage, prop) ? prop : null;
@@ -213,7 +216,7 @@ export function Viewport() {
         <Board prop={board} mesh={meshes[ids.indexOf(board.id)]?.data} key={board.id} />
       ) : null}
       {through && !(board && boardOpen) ? <CameraGate /> : null}
-      {board && boardOpen ? null : <Handles baked={baked} surface={surface} />}
+      {board && boardOpen ? null : <Handles baked={baked} surface={surface} sight={sight} />}
       <HoverLabel />
       <PickHint />
       {baked ? null : <Painter picture={canvas} under={under} />}

@@ -1,6 +1,7 @@
 import { useContext, useMemo } from 'react';
 import * as THREE from 'three';
 import type { ShotDocument } from '../api/types';
+import type { Sight } from '../handles/eye';
 import { fromDegrees } from '../handles/things';
 import { ShotContext } from '../shot/context';
 import { useView } from '../state/view';
@@ -41,6 +42,18 @@ export class Placing {
   /** What sees the placed result so sees the same where it is computed from there. */
   eye({ position, turn }: Stand): Stand {
     return { position: this.computed(position), turn: this.back.multiply(turn) };
+  }
+
+  /** What is placed, as it is seen by what sees where it is computed. */
+  sight(by: Sight): Sight {
+    return {
+      screen: (place) => by.screen(this.computed(place)),
+      ray: (x, y) => {
+        const { origin, direction } = by.ray(x, y);
+        return new THREE.Ray(this.placed(origin), direction.clone().applyQuaternion(this.turn));
+      },
+      way: () => by.way().applyQuaternion(this.turn),
+    };
   }
 
   /** Where a place stands once it is placed. */
