@@ -115,6 +115,7 @@ final class MotionTest extends BrowserTestCase
             }
             $this->untilDrawn("frame {$number}");
             $this->assertShaded($places);
+            self::assertEqualsWithDelta(100.0 * ($number - 1) / 131.0, (float) $this->driver->executeScript('return document.querySelector("[data-cursor]").style.left'), 0.1, "the plots' cursor");
         }
         self::assertLessThan(2.0, max(array_column($places, 1)), 'it has come down from 2.7 m');
         $this->until(fn (): bool => str_contains($this->find('[data-testid=readout]')->getText(), 'vertices'), 'what is counted');

@@ -71,10 +71,11 @@ export function Plot({ title, unit, one = unit, frames, values, top, last, colou
     plot.current = made;
     // The cursor is an element of its own: the plot is not drawn anew at every frame.
     const line = document.createElement('div');
-    line.className = 'absolute inset-y-0 left-0 w-px bg-rust';
+    line.className = 'absolute inset-y-0 w-px bg-rust';
+    line.dataset['cursor'] = '';
     made.over.append(line);
     const stop = clock.follow((frame) => {
-      line.style.transform = `translateX(${made.valToPos(frame, 'x')}px)`;
+      line.style.left = `${(100 * (frame - 1)) / Math.max(1, last - 1)}%`;
     });
     return () => {
       stop();
