@@ -120,7 +120,7 @@ final class MotionTest extends BrowserTestCase
         self::assertLessThan(2.0, max(array_column($places, 1)), 'it has come down from 2.7 m');
         $this->until(fn (): bool => str_contains($this->find('[data-testid=readout]')->getText(), 'vertices'), 'what is counted');
         $this->until(function (): bool {
-            $this->driver->executeScript('const c = document.querySelector("canvas"), b = c.getBoundingClientRect(); window.__y = ((window.__y ?? 0.15) + 0.05) % 0.9; c.dispatchEvent(new PointerEvent("pointermove", { clientX: b.left + b.width * 0.5, clientY: b.top + b.height * window.__y, bubbles: true }));');
+            $this->driver->executeScript('const c = document.querySelector("canvas"), b = c.getBoundingClientRect(); window.__k = (window.__k ?? 0) + 1; c.dispatchEvent(new PointerEvent("pointermove", { clientX: b.left + b.width * (0.35 + 0.05 * (window.__k % 4)), clientY: b.top + b.height * (0.2 + 0.05 * (Math.floor(window.__k / 4) % 14)), bubbles: true }));');
             usleep(120_000);
 
             return str_contains((string) $this->driver->executeScript('return document.querySelector("[data-testid=viewport]").innerText'), 'Sail');
