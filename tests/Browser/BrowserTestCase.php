@@ -19,6 +19,9 @@ use Tests\Processes;
 /** A real browser on a real server with a real worker, on a yard of its own. */
 abstract class BrowserTestCase extends TestCase
 {
+    /** A page at half size is drawn faster, and is the same page. */
+    protected const SCALE = '0.5';
+
     private const WAIT = 60;
 
     protected static string $folder;
@@ -71,7 +74,7 @@ abstract class BrowserTestCase extends TestCase
         $options = new ChromeOptions();
         $options->setBinary('/usr/bin/chromium');
         $options->addArguments([
-            '--headless=new', '--no-sandbox', '--disable-gpu-rasterization', '--force-device-scale-factor=0.5', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--disable-quic', '--no-first-run',
+            '--headless=new', '--no-sandbox', '--disable-gpu-rasterization', '--force-device-scale-factor=' . static::SCALE, '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--disable-quic', '--no-first-run',
             '--disable-background-networking', '--disable-component-update', '--disable-sync', '--window-size=1280,943', '--hide-scrollbars',
             '--user-data-dir=' . self::$folder . '/profile-' . bin2hex(random_bytes(4)),
         ]);

@@ -23,6 +23,8 @@ const FLAGS = 22;
 /** Room for the words at the right end of the ridge. */
 const CAPTION = 340;
 const RIDGE = 44;
+/** Of it, room for what it says of its peak. */
+const LABEL = 14;
 
 /** How much closer one looks with a step of the wheel. */
 const CLOSER = 1.25;
@@ -348,7 +350,7 @@ function Ridge({
   const peak = counts.indexOf(most);
   const bottom = top + height;
   // The square root keeps a single piece visible beside a burst.
-  const y = (count: number) => bottom - Math.sqrt(count / most) * (height - 4);
+  const y = (count: number) => bottom - Math.sqrt(count / most) * (height - LABEL);
   const points = counts.map((count, k) => `${x(rows[k]?.[0] ?? 1)},${y(count)}`);
   return (
     <g opacity={stale ? 0.45 : 1}>
@@ -359,8 +361,8 @@ function Ridge({
       />
       {most > 1 ? (
         <text
-          x={x(rows[peak]?.[0] ?? 1) + 6}
-          y={top + (x(rows[peak]?.[0] ?? 1) > width - CAPTION ? 27 : 12)}
+          x={Math.min(x(rows[peak]?.[0] ?? 1) + 4, width - CAPTION)}
+          y={top + 10}
           fontSize={11}
           fill="var(--rust)"
           stroke="var(--card)"

@@ -78,7 +78,7 @@ final class Contacts
             }
             $friction = sqrt($this->fabric->friction * $collider->friction());
             $this->surfaces[] = new SurfaceContact($collider, $near, $gap, $reach + $collider->travel($this->h), $friction, $feels, $this->planes, $x, $y, $z);
-            $crossed = HardCrossing::isThin($collider, $edge) ? RidgeContact::at($near, $this->weave->around) : [];
+            $crossed = $collider->surface()->closed && HardCrossing::isThin($collider, $edge) ? RidgeContact::at($near, $this->weave->around) : [];
             if (self::size($collider) >= ClothTuning::SMALL * $edge) {
                 $ridge = RidgeContact::of($collider, $x, $y, $z, $this->weave->triangles, $this->weave->around, $near, ClothTuning::RIDGE * $edge, $gap, $each, (int) round($dt / $this->h), $collider->travel($this->h), $friction, $this->planes);
                 array_push($this->ridges, ...($ridge === null ? [] : [$ridge]));

@@ -16,7 +16,7 @@ use YardBreak\Core\Motion\Collider;
  */
 final class HardCrossing
 {
-    /** What is thinner than so many edges of the cloth, two ways, is looked at all over. */
+    /** What is thinner than so many edges of the cloth, two ways, is looked at all over. Only what has an inside tells which way is out. */
     private const THIN = 4.0;
 
     private const ROUNDS = 8;
