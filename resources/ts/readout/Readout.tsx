@@ -225,6 +225,8 @@ function Baking() {
   const [frames = [], released = [], moving = [], energy = []] = columns;
   const firstRelease = rows.find((row) => row[1] > 0)?.[0];
   const rest = rows.findLast((row) => row[2] > 0)?.[0] ?? 0;
+  /** In the last frame there is. */
+  const stillMoving = rows.at(-1)?.[2] ?? 0;
   const count = counted(handle.shot.document);
   return (
     <>
@@ -255,7 +257,7 @@ function Baking() {
       {!playsOtherwise(handle.shot.document) ? (
         <dl className="mt-1">
           <Row name="First lets go at">{firstRelease ?? '–'}</Row>
-          <Row name="At rest from">{rest < (rows.at(-1)?.[0] ?? 0) ? rest + 1 : 'not yet'}</Row>
+          <Row name="At rest from">{stillMoving === 0 ? rest + 1 : `not yet, ${stillMoving} still move`}</Row>
         </dl>
       ) : null}
     </>

@@ -1,4 +1,4 @@
-import { useThree } from '@react-three/fiber';
+import { useFrame, useThree } from '@react-three/fiber';
 import { useContext, useEffect, useRef, useState } from 'react';
 import * as THREE from 'three';
 import { ShotContext } from '../shot/context';
@@ -38,10 +38,13 @@ export function Upright() {
       controls.target.copy(placing.computed(was.placed(controls.target)));
       controls.update();
     }
-    const away = placing.scale * camera.position.distanceTo(controls.target);
-    setApart(10 ** Math.floor(Math.log10(Math.max(1e-3, away / 3))));
     invalidate();
   }, [placing, through, camera, controls, invalidate]);
+  useFrame(() => {
+    if (!controls || placing === COMPUTED) return;
+    const away = placing.scale * camera.position.distanceTo(controls.target);
+    setApart(10 ** Math.floor(Math.log10(Math.max(1e-3, away / 3))));
+  });
   if (placing === COMPUTED) return null;
   return (
     <group
