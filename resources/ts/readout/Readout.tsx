@@ -257,7 +257,11 @@ function Baking() {
       {!playsOtherwise(handle.shot.document) ? (
         <dl className="mt-1">
           <Row name="First lets go at">{firstRelease ?? '–'}</Row>
-          <Row name="At rest from">{stillMoving === 0 ? rest + 1 : `not yet, ${stillMoving} still move`}</Row>
+          <Row name="At rest from">
+            {stillMoving === 0
+              ? rest + 1
+              : `not yet, ${stillMoving} still ${stillMoving === 1 ? 'moves' : 'move'}`}
+          </Row>
         </dl>
       ) : null}
     </>
