@@ -28,18 +28,9 @@ final class SharpEdges
     /** The triangles beside them, so many times as large. */
     public function brink(float $by): TriangleMesh
     {
-        return self::times($this->found()[1], $by);
-    }
+        $brink = $this->found()[1];
 
-    /** All of the mesh, so many times as large. */
-    public function mesh(float $by): TriangleMesh
-    {
-        return self::times($this->mesh, $by);
-    }
-
-    private static function times(TriangleMesh $mesh, float $by): TriangleMesh
-    {
-        return $by === 1.0 ? $mesh : $mesh->scaled([$by, $by, $by]);
+        return $by === 1.0 ? $brink : $brink->scaled([$by, $by, $by]);
     }
 
     /** @return array{list<array{array{float, float, float}, array{float, float, float}, array{float, float, float}}>, TriangleMesh} */

@@ -182,7 +182,11 @@ final class SurfaceTree
 
     public function mesh(): TriangleMesh
     {
-        return $this->sharp?->mesh($this->size) ?? throw new LogicException('A surface that was kept has no mesh with it.');
+        if ($this->mesh === null) {
+            throw new LogicException('A surface that was kept has no mesh with it.');
+        }
+
+        return $this->size === 1.0 ? $this->mesh : $this->mesh->scaled([$this->size, $this->size, $this->size]);
     }
 
     /** Many only ask how far it is: what tells the sides apart is made when it is needed. */

@@ -68,6 +68,27 @@ final class EvenFlakesTest extends TestCase
         }
     }
 
+    /** All of a closed surface comes off: each edge of a rim is one of the neighbour's too, to the last bit, however both were straightened. */
+    public function testNeighboursShareTheirRims(): void
+    {
+        $rims = [];
+        foreach (self::flakes(self::EDGE) as $flake) {
+            $edges = [];
+            foreach ($flake->triangles as $c => $a) {
+                $ends = [pack('e3', $flake->x[$a], $flake->y[$a], $flake->z[$a]), ''];
+                $b = $flake->triangles[$c % 3 === 2 ? $c - 2 : $c + 1];
+                $ends[1] = pack('e3', $flake->x[$b], $flake->y[$b], $flake->z[$b]);
+                sort($ends);
+                $edges[implode('', $ends)] = ($edges[implode('', $ends)] ?? 0) + 1;
+            }
+            foreach (array_keys($edges, 1, true) as $edge) {
+                $rims[$edge] = ($rims[$edge] ?? 0) + 1;
+            }
+        }
+        self::assertGreaterThan(500, count($rims));
+        self::assertSame([2], array_values(array_unique($rims)));
+    }
+
     /** About its axis a turned shape has a seam; towards its ends the meridians meet, and each triangle there has coordinates of its own. */
     public function testNoTriangleHasTextureCoordinatesOfTwoSidesOfASeam(): void
     {

@@ -52,6 +52,11 @@ export function Handles({
     [scene, stage, propIndex, weightId, force, baked],
   );
   const floor = document.planes.find((plane) => plane.on)?.height ?? 0;
+  /** What is placed stands above the ground on which it is shown, not above the floor it fell on. */
+  const footOf = useCallback(
+    (thing: Thing, at: THREE.Vector3) => at.clone().setY(thing.whole ? 0 : floor),
+    [floor],
+  );
   const sheet = useRef<SVGSVGElement>(null);
   const groups = useRef(new Map<string, SVGGElement>());
   const taken = useRef<Taken | null>(null);
@@ -72,7 +77,7 @@ export function Handles({
       if (!group) continue;
       const at = thing.place(clock.now);
       const grip = sight.screen(at);
-      const foot = sight.screen(at.clone().setY(floor));
+      const foot = sight.screen(footOf(thing, at));
       group.style.display = grip && foot ? '' : 'none';
       if (!grip || !foot) continue;
       group.style.setProperty('--gx', `${grip.x}px`);
@@ -86,7 +91,7 @@ export function Handles({
         line.setAttribute('y2', String(foot.y));
       }
     }
-  }, [things, floor, sight]);
+  }, [things, footOf, sight]);
   useEffect(() => {
     place();
     const stops = [eye.follow(place), clock.follow(place)];
@@ -158,7 +163,7 @@ export function Handles({
         scene,
         part: which,
         origin,
-        foot: origin.clone().setY(floor),
+        foot: footOf(thing, origin),
         x: event.clientX - (box?.left ?? 0),
         y: event.clientY - (box?.top ?? 0),
       };

@@ -16,7 +16,7 @@ const AROUND = 0.8;
 const AWAY = 12;
 
 /** Shadows of one fineness, for a view from so far: they change in steps, or they would swim while one comes nearer. */
-export function shadowReach(distance: number): number {
+function shadowReach(distance: number): number {
   return AROUND * 2 ** (Math.ceil(2 * Math.log2(Math.max(distance, 1e-3))) / 2);
 }
 

@@ -345,7 +345,7 @@ final class SelfContact
         }
         $this->let = [];
         for ($round = 0; $round < ClothTuning::UNTANGLE; ++$round) {
-            $near = $this->near($x, $y, $z, $w, $tight, $folds ? $this->sharp($x, $y, $z) : []);
+            $near = $this->near($x, $y, $z, $w, $tight, $folds ? Folds::sharp($x, $y, $z, $this->weave->triangles) : []);
             $ways = $near === [] ? [] : Tangles::waysOut(Tangles::facing($near, $this->weave->triangles, $this->weave->around), $x, $y, $z, $this->weave->triangles, $this->weave->around);
             if ($ways === []) {
                 return;
@@ -406,57 +406,6 @@ final class SelfContact
         }
 
         return $near;
-    }
-
-    /**
-     * @param array<int, float> $x
-     * @param array<int, float> $y
-     * @param array<int, float> $z
-     *
-     * @return array<int, true> vertices where a face around is turned away from the others
-     */
-    private function sharp(array $x, array $y, array $z): array
-    {
-        $p = $q = $r = array_fill(0, count($x), 0.0);
-        $nx = $ny = $nz = [];
-        $triangles = $this->weave->triangles;
-        for ($t = 0, $end = count($triangles); $t < $end; $t += 3) {
-            $a = $triangles[$t];
-            $b = $triangles[$t + 1];
-            $c = $triangles[$t + 2];
-            $ux = $x[$b] - $x[$a];
-            $uy = $y[$b] - $y[$a];
-            $uz = $z[$b] - $z[$a];
-            $vx = $x[$c] - $x[$a];
-            $vy = $y[$c] - $y[$a];
-            $vz = $z[$c] - $z[$a];
-            $i = $uy * $vz - $uz * $vy;
-            $j = $uz * $vx - $ux * $vz;
-            $k = $ux * $vy - $uy * $vx;
-            $l = 1.0 / sqrt($i * $i + $j * $j + $k * $k + 1e-300);
-            $nx[] = $i *= $l;
-            $ny[] = $j *= $l;
-            $nz[] = $k *= $l;
-            $p[$a] += $i;
-            $q[$a] += $j;
-            $r[$a] += $k;
-            $p[$b] += $i;
-            $q[$b] += $j;
-            $r[$b] += $k;
-            $p[$c] += $i;
-            $q[$c] += $j;
-            $r[$c] += $k;
-        }
-        $sharp = [];
-        foreach ($triangles as $c => $v) {
-            $t = intdiv($c, 3);
-            $far = $nx[$t] * $p[$v] + $ny[$t] * $q[$v] + $nz[$t] * $r[$v];
-            if ($far < 0.0 || $far * $far < 0.5 * ($p[$v] * $p[$v] + $q[$v] * $q[$v] + $r[$v] * $r[$v])) {
-                $sharp[$v] = true;
-            }
-        }
-
-        return $sharp;
     }
 
     /**

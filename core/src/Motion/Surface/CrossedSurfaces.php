@@ -7,10 +7,10 @@ namespace YardBreak\Core\Motion\Surface;
 /** Two surfaces that bend and have come through each other: they are drawn apart, the lighter one farther, without a change of speed. */
 final class CrossedSurfaces
 {
-    private const ROUNDS = 8;
+    public const ROUNDS = 8;
 
     /** In each a vertex goes no farther than this part of an edge. */
-    private const STEP = 0.1;
+    public const STEP = 0.1;
 
     /**
      * @param float $edge how long edges are on average, m

@@ -19,15 +19,11 @@ final class HardCrossing
     /** What is thinner than so many edges of the cloth, two ways, is looked at all over. Only what has an inside tells which way is out. */
     private const THIN = 4.0;
 
-    private const ROUNDS = 8;
+    /** Of the thing, what is looked at; made when a frame ends, as most steps do not end one. */
+    private ?TriangleMesh $hard = null;
 
-    /** In each a vertex goes no farther than this part of an edge. */
-    private const STEP = 0.1;
-
-    private readonly TriangleMesh $hard;
-
-    /** @var array<string, list<int>> triangles beside each of its edges, by their first corner */
-    private readonly array $beside;
+    /** @var array<string, list<int>>|null triangles beside each of its edges, by their first corner; made when something is crossed */
+    private ?array $beside = null;
 
     /**
      * @param list<int> $corners of the cloth's triangles that may be crossed
@@ -35,13 +31,27 @@ final class HardCrossing
      */
     public function __construct(private readonly Collider $collider, private readonly array $corners, private readonly float $edge)
     {
-        $surface = $collider->surface();
-        $this->hard = self::isThin($collider, $edge) ? $surface->mesh() : $surface->brink();
-        $beside = [];
-        foreach ($this->hard->triangles as $c => $v) {
-            $beside[self::key($v, $this->hard->triangles[$c % 3 === 2 ? $c - 2 : $c + 1])][] = $c - $c % 3;
+    }
+
+    private function hard(): TriangleMesh
+    {
+        $surface = $this->collider->surface();
+
+        return $this->hard ??= self::isThin($this->collider, $this->edge) ? $surface->mesh() : $surface->brink();
+    }
+
+    /** @return list<int> triangles beside an edge of the thing */
+    private function beside(int $a, int $b): array
+    {
+        if ($this->beside === null) {
+            $this->beside = [];
+            $triangles = $this->hard()->triangles;
+            foreach ($triangles as $c => $v) {
+                $this->beside[self::key($v, $triangles[$c % 3 === 2 ? $c - 2 : $c + 1])][] = $c - $c % 3;
+            }
         }
-        $this->beside = $beside;
+
+        return $this->beside[self::key($a, $b)] ?? [];
     }
 
     private static function key(int $a, int $b): string
@@ -73,18 +83,18 @@ final class HardCrossing
     {
         [$a, $b, $c] = $this->posed();
         $cloth = new Bending($x, $y, $z, $px, $py, $pz, $w, $this->corners, false, 0.0, 0.0, 1.0);
-        $hard = new Bending($a, $b, $c, $a, $b, $c, [], $this->hard->triangles, true, 0.0, 0.0, 1.0);
+        $hard = new Bending($a, $b, $c, $a, $b, $c, [], $this->hard()->triangles, true, 0.0, 0.0, 1.0);
         $facing = CrossedSurfaces::facing($cloth, $hard, $this->edge);
         $n = count($x);
         $triangles = $this->corners;
-        foreach ($this->hard->triangles as $v) {
+        foreach ($this->hard()->triangles as $v) {
             $triangles[] = $n + $v;
         }
         $moved = false;
-        for ($round = 0; $facing !== [] && $round < self::ROUNDS; $round++) {
+        for ($round = 0; $facing !== [] && $round < CrossedSurfaces::ROUNDS; $round++) {
             $pierced = Tangles::pierced($facing, [...$x, ...$a], [...$y, ...$b], [...$z, ...$c], $triangles);
             foreach ($this->waysOut($pierced, $n, $triangles, [$a, $b, $c]) as $v => [$p, $q, $r]) {
-                $by = $w[$v] > 0.0 ? self::STEP * $this->edge / max(1.0, sqrt($p * $p + $q * $q + $r * $r)) : 0.0;
+                $by = $w[$v] > 0.0 ? CrossedSurfaces::STEP * $this->edge / max(1.0, sqrt($p * $p + $q * $q + $r * $r)) : 0.0;
                 $moved = $moved || $by > 0.0;
                 $x[$v] += $by * $p;
                 $y[$v] += $by * $q;
@@ -114,7 +124,7 @@ final class HardCrossing
         $ways = [];
         foreach ($pierced as [$u, $v, $t]) {
             $through = $u < $n;
-            $faces = $through ? [$t - count($this->corners)] : $this->beside[self::key($u - $n, $v - $n)];
+            $faces = $through ? [$t - count($this->corners)] : $this->beside($u - $n, $v - $n);
             foreach ($through ? [$u, $v] : [$triangles[$t], $triangles[$t + 1], $triangles[$t + 2]] as $vertex) {
                 $way = $ways[$vertex] ?? [0.0, 0.0, 0.0];
                 foreach ($faces as $face) {
@@ -137,7 +147,7 @@ final class HardCrossing
      */
     private function outward(int $face, array $a, array $b, array $c): array
     {
-        [$p, $q, $r] = [$this->hard->triangles[$face], $this->hard->triangles[$face + 1], $this->hard->triangles[$face + 2]];
+        [$p, $q, $r] = array_slice($this->hard()->triangles, $face, 3);
         $from = [$a[$p], $b[$p], $c[$p]];
 
         return Vector::unit(Vector::cross(Vector::minus([$a[$q], $b[$q], $c[$q]], $from), Vector::minus([$a[$r], $b[$r], $c[$r]], $from))) ?? [0.0, 0.0, 0.0];
@@ -149,9 +159,10 @@ final class HardCrossing
         [[$tx, $ty, $tz], $rotation] = $this->collider->pose();
         [$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8] = Quaternion::matrix($rotation);
         $a = $b = $c = [];
-        foreach ($this->hard->x as $v => $p) {
-            $q = $this->hard->y[$v];
-            $r = $this->hard->z[$v];
+        $hard = $this->hard();
+        foreach ($hard->x as $v => $p) {
+            $q = $hard->y[$v];
+            $r = $hard->z[$v];
             $a[] = $m0 * $p + $m1 * $q + $m2 * $r + $tx;
             $b[] = $m3 * $p + $m4 * $q + $m5 * $r + $ty;
             $c[] = $m6 * $p + $m7 * $q + $m8 * $r + $tz;
