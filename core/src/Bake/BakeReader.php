@@ -9,7 +9,7 @@ use YardBreak\Core\Bake\Codec\TrackCodec;
 use YardBreak\Core\Motion\Frame;
 
 /**
- * Reads any frame of a bake, also while it is being written: the record, and the earlier ones in which its tracks are whole.
+ * Reads any frame of a bake, also while it is being written: the record, and the earlier ones from which its tracks differ.
  * A record whose checksum is wrong is never shown, nor one that is not all there.
  */
 final class BakeReader
@@ -19,8 +19,8 @@ final class BakeReader
     /** Place and length. */
     public const ENTRY = 12;
 
-    /** Records kept, since frames share those in which tracks are whole. */
-    private const KEPT = 4;
+    /** Records kept, since frames share those from which their tracks differ. */
+    private const KEPT = 8;
 
     /** @var list<array{int, int}> place and length of each record */
     private array $places = [];
@@ -136,12 +136,16 @@ final class BakeReader
         return $this->record($number) ?? throw new BadBake("Frame {$number} is not there.");
     }
 
-    /** The frame in which a track of this frame is whole. */
-    public function baseOf(int $number, int $track): int
+    /**
+     * The frame in which a track of this frame is whole.
+     *
+     * @throws BadBake if the frame is not there, or damaged
+     */
+    public function wholeOf(int $number, int $track): int
     {
-        $record = $this->record($number) ?? throw new BadBake("Frame {$number} is not there.");
+        [, $base] = FrameRecord::track($this->recordBytes($number), $track);
 
-        return FrameRecord::track($record, $track)[1];
+        return $base === $number ? $number : $this->wholeOf($base, $track);
     }
 
     /**
@@ -180,34 +184,11 @@ final class BakeReader
         if ($mode === FrameRecord::WHOLE) {
             return $bytes;
         }
-        $whole = $this->whole($base, $track);
-        if ($mode === FrameRecord::SAME || $whole === null) {
-            return $whole;
-        }
-        $size = $this->codecs[$track]->size() ?? 0;
-        /** @var array{1: int} $count */
-        $count = unpack('V', $bytes);
-        /** @var array<int, int> $parts */
-        $parts = $count[1] === 0 ? [] : unpack("V{$count[1]}", $bytes, 4);
-        $at = 4 + 4 * $count[1];
-        foreach ($parts as $part) {
-            for ($b = 0, $to = $part * $size; $b < $size; $b++) {
-                $whole[$to + $b] = $bytes[$at++];
-            }
-        }
+        // Bases lie further and further back, so that this ends.
+        $before = $base < FrameRecord::number($record) ? $this->record($base) : null;
+        $whole = $before === null ? null : $this->bytesIn($before, $track);
 
-        return $whole;
-    }
-
-    private function whole(int $number, int $track): ?string
-    {
-        $record = $this->record($number);
-        if ($record === null) {
-            return null;
-        }
-        [$mode, , $bytes] = FrameRecord::track($record, $track);
-
-        return $mode === FrameRecord::WHOLE ? $bytes : null;
+        return $mode === FrameRecord::SAME || $whole === null ? $whole : Parts::onto($whole, $bytes, $this->codecs[$track]->size() ?? 0);
     }
 
     private function record(int $number): ?string

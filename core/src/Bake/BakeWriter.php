@@ -68,11 +68,8 @@ final class BakeWriter
         }
         // As it was when that frame had been written, so that what follows has the same bytes.
         foreach (array_keys($manifest->tracks) as $k) {
-            $base = $after === 0 ? 0 : $reader->baseOf($after, $k);
-            if ($base > 0) {
-                // Later than that nothing but the base matters.
-                $numbers = range($base, min($after, $base + TrackWriter::FRESH));
-                $writer->tracks[$k]->resume(array_combine($numbers, array_map(static fn (int $n): string => $reader->trackBytes($n, $k), $numbers)));
+            for ($n = $after === 0 ? 1 : $reader->wholeOf($after, $k); $n <= $after; $n++) {
+                $writer->tracks[$k]->write($reader->trackBytes($n, $k), $n);
             }
         }
         self::place($part, $path);

@@ -6,7 +6,7 @@ namespace YardBreak\Core\Bake;
 
 /**
  * One frame's bytes: length, checksum, number, the readout, a table of the tracks, the tracks. A track is written whole, or
- * as the parts that differ from an earlier frame in which it is whole, or not at all if nothing does.
+ * as the parts that differ from an earlier frame, its base, or not at all if nothing does.
  */
 final readonly class FrameRecord
 {
@@ -15,7 +15,7 @@ final readonly class FrameRecord
 
     public const WHOLE = 1;
 
-    /** A count, the numbers of the parts that differ from the base, those parts. */
+    /** The parts that differ from the base (`Parts`). */
     public const PARTS = 2;
 
     /** Length, checksum, frame, number of readouts, number of tracks, nothing. */

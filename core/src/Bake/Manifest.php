@@ -12,7 +12,7 @@ final readonly class Manifest
 {
     public const MAGIC = 'YBFRAMES';
 
-    public const VERSION = 2;
+    public const VERSION = 3;
 
     /** Magic, version, length of the text. */
     private const FIXED = 16;

@@ -5,32 +5,44 @@ declare(strict_types=1);
 namespace YardBreak\Core\Bake;
 
 /**
- * Decides how each frame of a track is written: as in its base frame, whole, or by the parts that differ from the base. What has
- * come to rest since the base is written again with each frame; as soon as all that together has cost what writing the track
- * whole would have, it is written whole (about twice the bytes of the best choice known afterwards at most: the rule for
- * renting or buying skis).
+ * Decides how each frame of a track is written: not at all, whole, or by the parts that differ from a base. There are two bases: a
+ * frame in which the track is whole, and a later one that is written by what differs from that one. What has come to rest since a
+ * base is written again with each frame; as soon as that has cost half of what a new base would, there is a new one (close to the
+ * best choice known afterwards: the rule for renting or buying skis).
  */
 final class TrackWriter
 {
-    /** A track is written whole at least this often while it changes, so that its parts stay few, frames. */
-    public const FRESH = 24;
+    /** While it changes, a track is written whole at least this often, so that its parts stay few, frames. */
+    private const FRESH = 96;
 
     /** Parts are worth it while they take less than this share of the whole. */
     private const WORTH = 0.9;
 
+    /** Share of what a new base costs that may have been paid for what rests. */
+    private const PAID = 0.5;
+
     /** Frame in which it is whole; 0: none yet. */
-    private int $base = 0;
+    private int $whole = 0;
+
+    /** @var list<string> by part, in that frame */
+    private array $wholeParts = [];
+
+    /** The later base; the same one if there is none. */
+    private int $later = 0;
+
+    /** @var list<string> */
+    private array $laterParts = [];
 
     private string $before = '';
 
-    /** @var list<string> the base by part */
-    private array $parts = [];
+    /** @var list<string> of the frame before */
+    private array $beforeParts = [];
 
-    /** @var array<int, string> what differed from the base in the frame before, by part */
-    private array $changed = [];
+    /** Bytes of parts that were written again though nothing had happened to them, since the base that is whole, in later bases. */
+    private int $againWhole = 0;
 
-    /** Bytes of parts that were written again though nothing had happened to them, since the base. */
-    private int $again = 0;
+    /** The same since the later base, in all frames. */
+    private int $againLater = 0;
 
     /** @param int|null $size bytes of a part; null: it is always whole */
     public function __construct(private readonly ?int $size)
@@ -38,7 +50,7 @@ final class TrackWriter
     }
 
     /**
-     * Frames have to come in order.
+     * Frames have to come in order. What is written follows from the frames since the last that is whole.
      *
      * @param string $bytes all parts
      *
@@ -46,49 +58,75 @@ final class TrackWriter
      */
     public function write(string $bytes, int $number): array
     {
-        if ($this->base > 0 && ($bytes === $this->before || ($this->size !== null && $number - $this->base < self::FRESH))) {
-            $changed = $this->compare($bytes);
-            if ($changed === []) {
-                return [FrameRecord::SAME, $this->base, ''];
-            }
-            $cost = count($changed) * (($this->size ?? 0) + 4) + 4;
-            if ($cost < self::WORTH * strlen($bytes) && $this->again <= strlen($bytes) - $cost) {
-                return [FrameRecord::PARTS, $this->base, pack('V*', count($changed), ...array_keys($changed)) . implode('', $changed)];
-            }
+        $rests = $this->whole > 0 && $bytes === $this->before;
+        if ($this->size === null || $this->whole === 0) {
+            return $rests ? [FrameRecord::SAME, $this->whole, ''] : $this->begin($bytes, $number);
         }
-        $this->begin($bytes, $number);
+        $parts = $rests ? $this->beforeParts : $this->split($bytes);
+        $moved = $rests ? 0 : count(array_diff_assoc($parts, $this->beforeParts));
+        [$this->before, $this->beforeParts] = [$bytes, $parts];
+        $changed = array_diff_assoc($parts, $this->laterParts);
+        if ($changed === []) {
+            return [FrameRecord::SAME, $this->later, ''];
+        }
+
+        return $rests || $number - $this->whole < self::FRESH ? $this->byParts($bytes, $number, $changed, $moved) : $this->begin($bytes, $number);
+    }
+
+    /**
+     * @param non-empty-array<int, string> $changed what differs from the later base
+     * @param int $moved how many parts differ from the frame before
+     *
+     * @return array{int, int, string}
+     */
+    private function byParts(string $bytes, int $number, array $changed, int $moved): array
+    {
+        $whole = strlen($bytes);
+        $sinceWhole = $this->later === $this->whole ? $changed : array_diff_assoc($this->beforeParts, $this->wholeParts);
+        [$cost, $anew] = [$this->cost($changed), $this->cost($sinceWhole)];
+        $this->againLater += $this->atRest($changed, $moved);
+        if ($cost < self::WORTH * $whole && $this->againLater <= self::PAID * (min($anew, $whole) - $cost)) {
+            return [FrameRecord::PARTS, $this->later, Parts::encode($changed)];
+        }
+        $this->againWhole += $this->atRest($sinceWhole, $moved);
+        if ($anew < self::WORTH * $whole && $this->againWhole <= self::PAID * $whole) {
+            [$this->later, $this->laterParts, $this->againLater] = [$number, $this->beforeParts, 0];
+
+            return [FrameRecord::PARTS, $this->whole, Parts::encode($sinceWhole)];
+        }
+
+        return $this->begin($bytes, $number);
+    }
+
+    /** @return array{int, int, string} */
+    private function begin(string $bytes, int $number): array
+    {
+        $parts = $this->split($bytes);
+        [$this->whole, $this->wholeParts, $this->againWhole] = [$number, $parts, 0];
+        [$this->later, $this->laterParts, $this->againLater] = [$number, $parts, 0];
+        [$this->before, $this->beforeParts] = [$bytes, $parts];
 
         return [FrameRecord::WHOLE, $number, $bytes];
     }
 
     /**
-     * Goes on behind frames that have been written.
+     * Bytes that parts take, with their numbers.
      *
-     * @param non-empty-array<int, string> $frames bytes of all parts by frame: the base, and those that were written behind it
+     * @param array<int, string> $parts
      */
-    public function resume(array $frames): void
+    private function cost(array $parts): int
     {
-        $base = array_key_first($frames);
-        $this->begin($frames[$base], $base);
-        foreach ($frames as $bytes) {
-            $this->compare($bytes);
-        }
+        return 4 + count($parts) * (1 + (int) $this->size);
     }
 
-    private function begin(string $bytes, int $number): void
+    /**
+     * Bytes of parts to which nothing happened in this frame.
+     *
+     * @param array<int, string> $parts
+     */
+    private function atRest(array $parts, int $moved): int
     {
-        [$this->base, $this->before, $this->changed, $this->again] = [$number, $bytes, [], 0];
-        $this->parts = $this->split($bytes);
-    }
-
-    /** @return array<int, string> the parts that differ from the base */
-    private function compare(string $bytes): array
-    {
-        /** @var array<int, string> $changed */
-        $changed = $bytes === $this->before ? [] : array_diff_assoc($this->split($bytes), $this->parts);
-        $this->again += ($this->size ?? 0) * count(array_intersect_assoc($changed, $this->changed));
-
-        return $this->changed = $changed;
+        return (int) $this->size * max(0, count($parts) - $moved);
     }
 
     /** @return list<string> */

@@ -29,7 +29,7 @@ final class CodecTest extends TestCase
             array_push($values, $random->between(-50.0, 50.0), 0.1, -1e-9, ...$turns[$k]);
         }
         $bytes = $codec->encode($values);
-        self::assertSame(20 * 3000, strlen($bytes));
+        self::assertSame(16 * 3000, strlen($bytes));
         $read = $codec->decode($bytes);
         $worst = 0.0;
         foreach ($turns as $k => $turn) {
@@ -40,13 +40,14 @@ final class CodecTest extends TestCase
             foreach ($q as $c => $part) {
                 $worst = max($worst, abs($sign * $part - $turn[$c]));
             }
-            self::assertSame(unpack('g', pack('g', $values[7 * $k])), [1 => $read[7 * $k]], 'a place is a single');
+            self::assertEqualsWithDelta(array_slice($values, 7 * $k, 3), array_slice($read, 7 * $k, 3), max(0.1, abs($values[7 * $k])) / 1048576.0, 'a millionth of the largest');
         }
-        self::assertLessThan(1.5e-6, $worst);
-        self::assertGreaterThan(1e-7, $worst, 'as bad as it may be');
+        // Half a step of the three that are written; what is left out may be off by as much as all three.
+        self::assertLessThan(8.1e-6, $worst);
+        self::assertGreaterThan(1e-6, $worst, 'as bad as it may be');
     }
 
-    /** What lies still must be the same bytes again after it has been read. */
+    /** What lies still is the same bytes again after it has been read; a turn of which two parts are the largest is within a step. */
     public function testWhatWasReadIsWrittenTheSame(): void
     {
         $random = RandomStream::named(5, 'again');
@@ -57,7 +58,12 @@ final class CodecTest extends TestCase
                 $values[] = $kind === Track::FLAGS ? (int) $random->between(0.0, 8.0) : $random->between(0.0, 1.0);
             }
             $bytes = $codec->encode($values);
-            self::assertSame(bin2hex($bytes), bin2hex($codec->encode($codec->decode($bytes))), $kind);
+            $read = $codec->decode($bytes);
+            if ($kind === Track::POSE) {
+                self::assertEqualsWithDelta($read, $codec->decode($codec->encode($read)), 8.1e-6);
+            } else {
+                self::assertSame(bin2hex($bytes), bin2hex($codec->encode($read)), $kind);
+            }
             self::assertSame([], $codec->decode($codec->encode([])), "{$kind}, of nothing");
             if ($codec->size() !== null) {
                 self::assertSame(intdiv(210, $codec->numbers()) * $codec->size(), strlen($bytes), $kind);

@@ -6,12 +6,13 @@ namespace YardBreak\Core\Tests\Bake;
 
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Bake\FrameRecord;
+use YardBreak\Core\Bake\Parts;
 use YardBreak\Core\Bake\TrackWriter;
 
 /** How frames of a track are written: what has come to rest is not paid for again and again. */
 final class TrackWriterTest extends TestCase
 {
-    private const SIZE = 20;
+    private const SIZE = 16;
 
     private const PARTS = 200;
 
@@ -26,30 +27,55 @@ final class TrackWriterTest extends TestCase
         return $bytes;
     }
 
-    /** Whatever is written, the frame can be read from it and its base. */
-    public function testPartsAndBaseMakeTheFrame(): void
+    /** Whatever is written, the frame can be read from it, its base, and the base of that. */
+    public function testPartsAndBasesMakeTheFrame(): void
     {
         $writer = new TrackWriter(self::SIZE);
-        $whole = [];
-        $modes = [];
+        $read = $depths = [];
         for ($n = 1; $n <= 70; $n++) {
             [$mode, $base, $bytes] = $writer->write(self::frame($n), $n);
-            $modes[$mode] = ($modes[$mode] ?? 0) + 1;
-            if ($mode === FrameRecord::WHOLE) {
-                $whole[$n] = $bytes;
-            }
-            $read = $whole[$base];
-            if ($mode === FrameRecord::PARTS) {
-                /** @var array<int, int> $unpacked */
-                $unpacked = unpack('V*', $bytes);
-                $count = $unpacked[1];
-                for ($k = 0; $k < $count; $k++) {
-                    $read = substr_replace($read, substr($bytes, 4 + 4 * $count + self::SIZE * $k, self::SIZE), self::SIZE * $unpacked[2 + $k], self::SIZE);
-                }
-            }
-            self::assertSame(self::frame($n), $read, "frame {$n}");
+            [$before, $depth] = $mode === FrameRecord::WHOLE ? ['', 0] : $read[$base];
+            $frame = match ($mode) {
+                FrameRecord::WHOLE => $bytes,
+                FrameRecord::SAME => $before,
+                default => self::put($before, $bytes),
+            };
+            self::assertSame(self::frame($n), $frame, "frame {$n}");
+            self::assertSame($frame, $mode === FrameRecord::PARTS ? Parts::onto($before, $bytes, self::SIZE) : $frame, 'and so does what reads it');
+            $read[$n] = [$frame, $depth + 1];
+            $depths["{$mode} {$depth}"] = true;
         }
-        self::assertCount(3, $modes, 'whole, by parts and not at all');
+        ksort($depths);
+        self::assertSame(['0 2', '1 0', '2 1', '2 2'], array_keys($depths), 'the same as one by parts, whole, by parts of a whole one, by parts of one by parts');
+    }
+
+    /** Parts put where their gaps say, written down once more. */
+    private static function put(string $whole, string $parts): string
+    {
+        /** @var array{1: int} $count */
+        $count = unpack('V', $parts);
+        $at = $k = 0;
+        foreach (str_split(substr($parts, 4 + $count[1] * self::SIZE)) as $gap) {
+            $at += ord($gap);
+            if (ord($gap) < 255) {
+                $whole = substr_replace($whole, substr($parts, 4 + self::SIZE * $k++, self::SIZE), self::SIZE * $at++, self::SIZE);
+            }
+        }
+
+        return $whole;
+    }
+
+    /** Parts far apart, side by side, the first and the last. */
+    public function testGapsOfAnyLength(): void
+    {
+        $numbers = [0, 1, 256, 257, 512, 768, 1279, 2559, 2560, 9999];
+        $whole = str_repeat('.', 20000);
+        $expected = $whole;
+        foreach ($numbers as $number) {
+            $expected = substr_replace($expected, 'ab', 2 * $number, 2);
+        }
+        self::assertSame($expected, Parts::onto($whole, Parts::encode(array_fill_keys($numbers, 'ab')), 2));
+        self::assertSame($whole, Parts::onto($whole, Parts::encode([]), 2));
     }
 
     /** What moves is paid with its numbers and little more; what rests, together hardly more than writing it twice. */
@@ -62,7 +88,7 @@ final class TrackWriterTest extends TestCase
             $written += strlen($writer->write(self::frame($n), $n)[2]);
             $moving += count(array_diff_assoc(str_split(self::frame($n), self::SIZE), str_split(self::frame($n - 1), self::SIZE)));
         }
-        self::assertLessThan(1.35 * (self::SIZE + 4) * $moving, $written);
+        self::assertLessThan(1.25 * (self::SIZE + 1) * $moving, $written);
         // All rest from here on.
         $rest = array_map(static fn (int $n): int => strlen($writer->write(self::frame(50), $n)[2]), range(50, 70));
         self::assertLessThanOrEqual((int) (2.5 * self::SIZE * self::PARTS), array_sum($rest));
@@ -78,10 +104,14 @@ final class TrackWriterTest extends TestCase
             $all[$n] = $writer->write(self::frame($n), $n);
         }
         for ($after = 1; $after < 60; $after++) {
-            $base = $all[$after][1];
-            $numbers = range($base, min($after, $base + TrackWriter::FRESH));
+            $base = $after;
+            while ($all[$base][0] !== FrameRecord::WHOLE) {
+                $base = $all[$base][1];
+            }
             $again = new TrackWriter(self::SIZE);
-            $again->resume(array_combine($numbers, array_map(self::frame(...), $numbers)));
+            for ($n = $base; $n <= $after; $n++) {
+                $again->write(self::frame($n), $n);
+            }
             for ($n = $after + 1; $n <= 60; $n++) {
                 self::assertSame($all[$n], $again->write(self::frame($n), $n), "frame {$n} behind {$after}");
             }

@@ -1,5 +1,5 @@
 import { request } from '../api/client';
-import { decode, wholeBytes } from './codecs';
+import { decode, onto } from './codecs';
 import { isSound, readManifest, SAME, trackOf, WHOLE, type Manifest } from './format';
 
 const ENTRY = 12;
@@ -7,7 +7,7 @@ const ENTRY = 12;
 /** Bytes asked for at once: short reads keep the first frames quick. */
 const AT_ONCE = 4_000_000;
 
-/** Records kept, bytes; what is farthest from the frame shown goes first. */
+/** Records kept, bytes; what is farthest from the frame shown goes first, but for what that frame is read from. */
 const BUDGET = 300_000_000;
 
 /** Decoded frames kept of each track. */
@@ -23,7 +23,7 @@ export class FrameStore {
   private readonly decoded = new Map<string, Float32Array>();
   private held = 0;
   private loading = false;
-  private wanted = 0;
+  private shown = 0;
 
   constructor(
     readonly bake: string,
@@ -54,11 +54,16 @@ export class FrameStore {
     const index = this.indexOf(prop, kind);
     const number = this.within(frame);
     if (index < 0 || number < 1) return undefined;
+    this.shown = number;
+    return this.bytesIn(number, kind, index);
+  }
+
+  private bytesIn(number: number, kind: string, index: number): Uint8Array | undefined {
     const record = this.recordOf(number);
     const own = record && trackOf(record, index);
     if (!own || own.mode === WHOLE) return own?.bytes;
-    const base = this.recordOf(own.base);
-    return base && wholeBytes(kind, own, trackOf(base, index));
+    const base = this.bytesIn(own.base, kind, index);
+    return base && own.mode !== SAME ? onto(kind, base, own.bytes) : base;
   }
 
   private indexOf(prop: string, kind: string): number {
@@ -79,7 +84,7 @@ export class FrameStore {
 
   private recordOf(frame: number): Uint8Array | undefined {
     const record = this.records.get(frame);
-    if (!record) void this.fetchAround(frame);
+    if (!record) void this.fetchAgain();
     return record;
   }
 
@@ -129,17 +134,20 @@ export class FrameStore {
       this.records.set(n, record);
       if (n === this.have + 1) this.have = n;
     }
-    this.forget(this.wanted || first);
+    this.forget(this.shown || first);
     return true;
   }
 
-  /** A frame that was dropped is fetched again, and those behind it. */
-  private async fetchAround(frame: number): Promise<void> {
-    this.wanted = frame;
+  /** What the frame shown is read from and was dropped is fetched again, and what follows it. */
+  private async fetchAgain(): Promise<void> {
     if (this.loading) return;
     this.loading = true;
     try {
-      await this.fetchRecords(frame);
+      for (
+        let missing = this.missingFor(this.shown);
+        missing && (await this.fetchRecords(missing));
+        missing = this.missingFor(this.shown)
+      );
     } catch {
       // Asked for again when it is drawn next.
     } finally {
@@ -149,12 +157,29 @@ export class FrameStore {
 
   private forget(near: number): void {
     if (this.held <= this.budget) return;
-    const far = [...this.records.keys()].sort((a, b) => Math.abs(b - near) - Math.abs(a - near));
+    const needed = this.readFrom(near);
+    const far = [...this.records.keys()]
+      .filter((frame) => !needed.has(frame))
+      .sort((a, b) => Math.abs(b - near) - Math.abs(a - near));
     for (const frame of far) {
       if (this.held <= this.budget) return;
       this.held -= this.records.get(frame)?.length ?? 0;
       this.records.delete(frame);
     }
+  }
+
+  /** A frame and those that its tracks differ from, as far as one can tell from what is there. */
+  private readFrom(frame: number, into = new Set<number>()): Set<number> {
+    if (into.has(frame)) return into;
+    into.add(frame);
+    const record = this.records.get(frame);
+    if (record)
+      this.manifest?.tracks.forEach((_, index) => this.readFrom(trackOf(record, index).base, into));
+    return into;
+  }
+
+  private missingFor(frame: number): number | undefined {
+    return [...this.readFrom(frame)].find((one) => !this.records.has(one));
   }
 
   private async bytes(from: number, to: number): Promise<Uint8Array> {

@@ -1,4 +1,3 @@
-import { PARTS, trackOf } from './format';
 
 /**
  * How a kind of track is read: numbers and bytes of a part (0 bytes: it is always whole), and the reading of parts. Records are
@@ -11,31 +10,31 @@ export interface Codec {
   read: (bytes: Uint8Array, count: number, out: Float32Array) => void;
 }
 
-/** Steps of a number of a turn on each side of 0. */
-export const STEPS = 524287;
-const UNIT = 1 / (Math.SQRT2 * STEPS);
+/** Steps of a coordinate, and of a number of a turn, on each side of 0. */
+export const PLACES = 1048575;
+export const TURNS = 131071;
+const UNIT = 1 / (Math.SQRT2 * TURNS);
 
 /** Place (three) and turn (x, y, z, w). */
 const pose: Codec = {
   numbers: 7,
-  size: 20,
+  size: 16,
   read: (bytes, count, out) => {
-    const places = new Float32Array(bytes.buffer, bytes.byteOffset, 5 * count);
-    const words = new Uint32Array(bytes.buffer, bytes.byteOffset, 5 * count);
+    const words = new Uint32Array(bytes.buffer, bytes.byteOffset, 4 * count);
     for (let k = 0; k < count; k++) {
-      const at = 5 * k;
+      const at = 4 * k;
       const o = 7 * k;
-      out[o] = places[at] as number;
-      out[o + 1] = places[at + 1] as number;
-      out[o + 2] = places[at + 2] as number;
-      const low = words[at + 3] as number;
-      const high = words[at + 4] as number;
-      const a = (((high >>> 8) & 0xfffff) - STEPS) * UNIT;
-      const b = (((high & 0xff) << 12) + (low >>> 20) - STEPS) * UNIT;
-      const c = ((low & 0xfffff) - STEPS) * UNIT;
+      const [yz, xy, bc, ab] = [words[at], words[at + 1], words[at + 2], words[at + 3]] as Four;
+      const step = 2 ** ((ab >>> 24) - 147);
+      out[o] = ((xy >>> 10) - PLACES) * step;
+      out[o + 1] = (((xy & 0x3ff) << 11) + (yz >>> 21) - PLACES) * step;
+      out[o + 2] = ((yz & 0x1fffff) - PLACES) * step;
+      const a = (((ab >>> 4) & 0x3ffff) - TURNS) * UNIT;
+      const b = (((ab & 0xf) << 14) + (bc >>> 18) - TURNS) * UNIT;
+      const c = ((bc & 0x3ffff) - TURNS) * UNIT;
       const rest = Math.sqrt(Math.max(0, 1 - a * a - b * b - c * c));
       // Which one is the largest and was left out.
-      const largest = high >>> 28;
+      const largest = (ab >>> 22) & 3;
       out[o + 3] = largest === 0 ? rest : a;
       out[o + 4] = largest === 1 ? rest : largest === 0 ? a : b;
       out[o + 5] = largest === 2 ? rest : largest === 3 ? c : b;
@@ -64,6 +63,7 @@ const byte = (scale: number): Codec => ({
 export const BOUNDS = 24;
 
 type Three = [number, number, number];
+type Four = [number, number, number, number];
 
 /** Where the steps of a frame's vertices count from, and how far one of them is. */
 export function boundsOf(bytes: Uint8Array): { from: Three; span: Three } {
@@ -118,34 +118,34 @@ export function decode(kind: string, count: number, bytes: Uint8Array): Float32A
   return out;
 }
 
-/** All bytes of a track in a record: its own, or those of the record in which it is whole with its own parts in their places. */
-export function wholeBytes(
-  kind: string,
-  track: ReturnType<typeof trackOf>,
-  base: ReturnType<typeof trackOf>,
-): Uint8Array {
-  if (track.mode !== PARTS) return base.bytes;
+/** A track as it is in a frame that has only the parts that differ from its base. */
+export function onto(kind: string, base: Uint8Array, parts: Uint8Array): Uint8Array {
   const { size } = codecOf(kind);
-  const whole = base.bytes.slice();
-  const { buffer, byteOffset } = track.bytes;
+  const whole = base.slice();
+  const { buffer, byteOffset } = parts;
   const [changed = 0] = new Uint32Array(buffer, byteOffset, 1);
-  const places = new Uint32Array(buffer, byteOffset + 4, changed);
-  const from = byteOffset + 4 + 4 * changed;
+  const gaps = parts.subarray(4 + changed * size);
   if (size % 4 === 0)
-    scatter(new Uint32Array(whole.buffer), new Uint32Array(buffer, from, (changed * size) / 4), places);
-  else scatter(whole, new Uint8Array(buffer, from, changed * size), places);
+    scatter(
+      new Uint32Array(whole.buffer),
+      new Uint32Array(buffer, byteOffset + 4, (changed * size) / 4),
+      size / 4,
+      gaps,
+    );
+  else scatter(whole, parts.subarray(4, 4 + changed * size), size, gaps);
   return whole;
 }
 
-/** Parts that lie one after the other go to their places. */
+/** Parts that lie one after the other go to their places; gaps are how many others lie before each, 255 and what follows it added up. */
 function scatter<Numbers extends Uint8Array | Uint32Array>(
   into: Numbers,
   parts: Numbers,
-  places: Uint32Array,
+  size: number,
+  gaps: Uint8Array,
 ): void {
-  const size = parts.length / Math.max(1, places.length);
-  for (let k = 0, from = 0; k < places.length; k++) {
-    const to = size * (places[k] as number);
-    for (let n = 0; n < size; n++, from++) into[to + n] = parts[from] as number;
+  for (let to = 0, from = 0, gap = 0; from < parts.length; gap++) {
+    to += size * (gaps[gap] as number);
+    if (gaps[gap] === 255) continue;
+    for (const end = from + size; from < end; from++, to++) into[to] = parts[from] as number;
   }
 }

@@ -18,6 +18,7 @@ export const SAME = 0;
 export const WHOLE = 1;
 export const PARTS = 2;
 
+const VERSION = 3;
 const FIXED = 16;
 const HEAD = 24;
 const ENTRY = 16;
@@ -27,7 +28,7 @@ export function readManifest(bytes: Uint8Array): Manifest | number {
   if (bytes.length < FIXED) return FIXED - bytes.length;
   const view = new DataView(bytes.buffer, bytes.byteOffset);
   const text = new TextDecoder();
-  if (text.decode(bytes.subarray(0, 8)) !== 'YBFRAMES' || view.getUint32(8, true) !== 2)
+  if (text.decode(bytes.subarray(0, 8)) !== 'YBFRAMES' || view.getUint32(8, true) !== VERSION)
     throw new Error('These frames are of another version. Bake again to see them.');
   const length = view.getUint32(12, true);
   if (bytes.length < FIXED + length) return FIXED + length - bytes.length;

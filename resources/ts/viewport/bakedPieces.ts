@@ -3,8 +3,8 @@ import { BLANK, table, type PieceUniforms } from './material';
 import { Pair } from './Pair';
 import type { BakedFrames } from './poses';
 
-/** Words of a pose, bytes of the marks and numbers of a size: of a piece. */
-const [POSE, MARKS, SIZE] = [5, 4, 3];
+/** Bytes of the marks and numbers of a size: of a piece. */
+const [MARKS, SIZE] = [4, 3];
 
 interface Slot {
   poses: THREE.DataTexture;
@@ -26,8 +26,8 @@ export class BakedPieces {
   ) {
     this.pair = new Pair<Slot>(
       () => ({
-        poses: table(count, POSE, 'words'),
-        marks: table(count, MARKS / 4, 'marks'),
+        poses: table(count, 1, 'poses'),
+        marks: table(count, 1, 'marks'),
         sizes: null,
         opened: false,
       }),

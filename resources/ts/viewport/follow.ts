@@ -1,4 +1,4 @@
-import { STEPS } from '../tracks/codecs';
+import { PLACES, TURNS } from '../tracks/codecs';
 import { HIDDEN, OPEN, TEXELS, TEXTURE_WIDTH } from './numbers';
 
 /** How corners are moved: by their piece or each by itself, as read from textures. */
@@ -16,23 +16,24 @@ export const FOLLOW: Record<Follow, string> = {
     uniform float uBetween;
     struct Moved { vec3 place; vec4 turn; vec3 size; float change; int state; };
     vec4 poseTexel(int i) { return texelFetch(uPoses, ivec2(i % ${TEXTURE_WIDTH}, i / ${TEXTURE_WIDTH}), 0); }
-    uint wordOf(highp usampler2D from, int piece, int n) {
-      return texelFetch(from, ivec2(5 * (piece % ${TEXTURE_WIDTH}) + n, piece / ${TEXTURE_WIDTH}), 0).r;
+    // A pose as it is stored: a place in steps, how far one is, a turn (docs/frames.md).
+    uvec4 wordsOf(highp usampler2D from, int piece) {
+      return texelFetch(from, ivec2(piece % ${TEXTURE_WIDTH}, piece / ${TEXTURE_WIDTH}), 0);
     }
     float numberOf(highp sampler2D from, int piece, int n) {
       return texelFetch(from, ivec2(3 * (piece % ${TEXTURE_WIDTH}) + n, piece / ${TEXTURE_WIDTH}), 0).r;
     }
-    vec3 placeOf(highp usampler2D from, int piece) {
-      return uintBitsToFloat(uvec3(wordOf(from, piece, 0), wordOf(from, piece, 1), wordOf(from, piece, 2)));
+    vec3 placeOf(uvec4 words) {
+      uvec3 steps = uvec3(words.y >> 10, ((words.y & 0x3ffu) << 11) + (words.x >> 21), words.x & 0x1fffffu);
+      // A single's exponent is 127 for 1.
+      return (vec3(steps) - ${PLACES}.0) * (uintBitsToFloat((words.w >> 24) << 23) / 1048576.0);
     }
-    // Three of four numbers in 20 bits each; the largest is left out (docs/frames.md).
-    vec4 turnOf(highp usampler2D from, int piece) {
-      uint low = wordOf(from, piece, 3);
-      uint high = wordOf(from, piece, 4);
-      uvec3 steps = uvec3((high >> 8) & 0xfffffu, ((high & 0xffu) << 12) + (low >> 20), low & 0xfffffu);
-      vec3 v = (vec3(steps) - ${STEPS}.0) / (${Math.SQRT2} * ${STEPS}.0);
+    // The largest of four numbers is left out.
+    vec4 turnOf(uvec4 words) {
+      uvec3 steps = uvec3((words.w >> 4) & 0x3ffffu, ((words.w & 0xfu) << 14) + (words.z >> 18), words.z & 0x3ffffu);
+      vec3 v = (vec3(steps) - ${TURNS}.0) / (${Math.SQRT2} * ${TURNS}.0);
       float rest = sqrt(max(0.0, 1.0 - dot(v, v)));
-      uint largest = high >> 28;
+      uint largest = (words.w >> 22) & 3u;
       return largest == 0u ? vec4(rest, v) : largest == 1u ? vec4(v.x, rest, v.yz) : largest == 2u ? vec4(v.xy, rest, v.z) : vec4(v, rest);
     }
     vec3 sizeOf(highp sampler2D from, int piece) {
@@ -42,13 +43,15 @@ export const FOLLOW: Record<Follow, string> = {
       ivec2 at = ivec2(piece % ${TEXTURE_WIDTH}, piece / ${TEXTURE_WIDTH});
       vec4 marks = vec4(texelFetch(uMarks[0], at, 0));
       vec4 then = mix(marks, vec4(texelFetch(uMarks[1], at, 0)), uBetween) / 255.0;
-      vec4 turn = turnOf(uPacked[0], piece);
-      vec4 next = turnOf(uPacked[1], piece);
+      uvec4 from = wordsOf(uPacked[0], piece);
+      uvec4 to = wordsOf(uPacked[1], piece);
+      vec4 turn = turnOf(from);
+      vec4 next = turnOf(to);
       vec3 size = vec3(then.x);
       if (uSized > 0.5) size *= mix(sizeOf(uSizes[0], piece), sizeOf(uSizes[1], piece), uBetween);
       bool gone = max(max(abs(size.x), abs(size.y)), abs(size.z)) < 1e-4;
       return Moved(
-        mix(placeOf(uPacked[0], piece), placeOf(uPacked[1], piece), uBetween),
+        mix(placeOf(from), placeOf(to), uBetween),
         normalize(mix(turn, dot(turn, next) < 0.0 ? -next : next, uBetween)),
         size, then.y, gone ? ${HIDDEN} : int(marks.z + 0.5) & ${OPEN});
     }

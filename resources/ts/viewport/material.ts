@@ -48,10 +48,11 @@ export function texels(count: number): THREE.DataTexture {
   );
 }
 
-/** What a texture holds, and the numbers it is made of; marks are four bytes each. */
+/** What a texture holds, and the numbers it is made of; poses are four words each, marks four bytes. */
 const TABLES = {
   numbers: { of: Float32Array, format: THREE.RedFormat, type: THREE.FloatType, each: 1 },
   words: { of: Uint32Array, format: THREE.RedIntegerFormat, type: THREE.UnsignedIntType, each: 1 },
+  poses: { of: Uint32Array, format: THREE.RGBAIntegerFormat, type: THREE.UnsignedIntType, each: 4 },
   steps: { of: Uint16Array, format: THREE.RedIntegerFormat, type: THREE.UnsignedShortType, each: 1 },
   shares: { of: Uint8Array, format: THREE.RedFormat, type: THREE.UnsignedByteType, each: 1 },
   marks: { of: Uint8Array, format: THREE.RGBAIntegerFormat, type: THREE.UnsignedByteType, each: 4 },
@@ -68,13 +69,13 @@ export function table(count: number, numbers: number, holds: keyof typeof TABLES
   return texture;
 }
 
-const NO_WORDS = table(1, 1, 'words');
+const NO_POSES = table(1, 1, 'poses');
 const NO_MARKS = table(1, 1, 'marks');
 
 export function uniformsFor(pieces: number): PieceUniforms {
   return {
     uPoses: { value: texels(TEXELS * pieces) },
-    uPacked: { value: [NO_WORDS, NO_WORDS] },
+    uPacked: { value: [NO_POSES, NO_POSES] },
     uMarks: { value: [NO_MARKS, NO_MARKS] },
     uSizes: { value: [BLANK, BLANK] },
     uSized: { value: 0 },
@@ -92,7 +93,7 @@ export function uniformsFor(pieces: number): PieceUniforms {
     uLayers: { value: [0, 1, 2, 3].map(() => new THREE.Color()) },
     uOpened: { value: 0 },
     uBack: { value: new THREE.Color() },
-    uSteps: { value: [NO_WORDS, NO_WORDS] },
+    uSteps: { value: [NO_POSES, NO_POSES] },
     uFrom: { value: [new THREE.Vector3(), new THREE.Vector3()] },
     uSpan: { value: [new THREE.Vector3(), new THREE.Vector3()] },
     uNormals: { value: [BLANK, BLANK] },

@@ -5,21 +5,35 @@ declare(strict_types=1);
 namespace YardBreak\Core\Bake\Codec;
 
 /**
- * A place as three singles, a turn as its three smaller components of 20 bits each and which one was left out (the largest,
- * which is taken positive): at most 1.5e-6 off.
+ * A pose in two words of 64 bits, so that it is one texel of a graphics card. The first: a place's three coordinates in steps of 21
+ * bits each. The second: 8 bits that say how far a step is (a power of two, as in a single; the largest coordinate decides), then a
+ * turn as its three smaller components of 18 bits each and which one was left out (the largest, which is taken positive). A place
+ * is at most a millionth of its largest coordinate off along each axis, a component of a turn 2.7e-6.
  */
 final class PoseCodec implements TrackCodec
 {
+    private const BYTES = 16;
+
+    /** Steps of a coordinate on each side of 0. */
+    private const PLACES = 1048575;
+
+    private const PLACE_BITS = 21;
+
+    private const PLACE_MASK = 0x1FFFFF;
+
     /** Half the number of steps from -1/sqrt(2) to 1/sqrt(2), the range of what is not the largest; 0 is a step. */
-    private const STEPS = 524287;
+    private const TURNS = 131071;
 
-    private const BITS = 20;
+    private const TURN_BITS = 18;
 
-    private const MASK = 0xFFFFF;
+    private const TURN_MASK = 0x3FFFF;
+
+    /** A step is two to the power of the 8 bits less this. */
+    private const BIAS = 147;
 
     public function size(): int
     {
-        return 20;
+        return self::BYTES;
     }
 
     public function numbers(): int
@@ -30,14 +44,44 @@ final class PoseCodec implements TrackCodec
     public function encode(array $values): string
     {
         $bytes = '';
-        for ($k = 0, $end = count($values); $k < $end; $k += 7) {
-            $bytes .= pack('g3P', $values[$k], $values[$k + 1], $values[$k + 2], self::packed((float) $values[$k + 3], (float) $values[$k + 4], (float) $values[$k + 5], (float) $values[$k + 6]));
+        // Rounded by cutting off, as no step is below 0.
+        $from = self::PLACES + 0.5;
+        foreach (self::powers($values) as $n => $power) {
+            $k = 7 * $n;
+            [$x, $y, $z] = [(float) $values[$k], (float) $values[$k + 1], (float) $values[$k + 2]];
+            $steps = 2.0 ** (self::BIAS - $power);
+            $place = ((int) ($x * $steps + $from) << 2 * self::PLACE_BITS) | ((int) ($y * $steps + $from) << self::PLACE_BITS) | (int) ($z * $steps + $from);
+            $bytes .= pack('PP', $place, ($power << 56) | self::turn((float) $values[$k + 3], (float) $values[$k + 4], (float) $values[$k + 5], (float) $values[$k + 6]));
         }
 
         return $bytes;
     }
 
-    private static function packed(float $x, float $y, float $z, float $w): int
+    /**
+     * For each pose the exponent, as it is stored in a single, of the power of two that its coordinates are below, also when they
+     * are rounded to a step.
+     *
+     * @param array<int, float|int> $values
+     *
+     * @return list<int>
+     */
+    private static function powers(array $values): array
+    {
+        $sizes = [];
+        for ($k = 0, $end = count($values); $k < $end; $k += 7) {
+            [$x, $y, $z] = [$values[$k], $values[$k + 1], $values[$k + 2]];
+            $size = $x < 0.0 ? -$x : $x;
+            $size = $y > $size ? $y : (-$y > $size ? -$y : $size);
+            $size = $z > $size ? $z : (-$z > $size ? -$z : $size);
+            $sizes[] = $size * (1.0 + 1.0 / self::PLACES);
+        }
+        /** @var array<int, int> $bits */
+        $bits = $sizes === [] ? [] : unpack('V*', pack('g*', ...$sizes));
+
+        return array_map(static fn (int $single): int => min(254, ($single >> 23) + 1), array_values($bits));
+    }
+
+    private static function turn(float $x, float $y, float $z, float $w): int
     {
         $q = [$x, $y, $z, $w];
         $largest = 3;
@@ -49,14 +93,12 @@ final class PoseCodec implements TrackCodec
                 $largest = $k;
             }
         }
-        $scale = M_SQRT2 * self::STEPS / sqrt($x * $x + $y * $y + $z * $z + $w * $w);
+        $scale = M_SQRT2 * self::TURNS / sqrt($x * $x + $y * $y + $z * $z + $w * $w);
         $scale = $q[$largest] < 0.0 ? -$scale : $scale;
         $word = $largest;
         foreach ($q as $k => $part) {
             if ($k !== $largest) {
-                $step = (int) round($part * $scale);
-                $step = $step > self::STEPS ? self::STEPS : ($step < -self::STEPS ? -self::STEPS : $step);
-                $word = ($word << self::BITS) | ($step + self::STEPS);
+                $word = ($word << self::TURN_BITS) | (int) ($part * $scale + self::TURNS + 0.5);
             }
         }
 
@@ -66,19 +108,21 @@ final class PoseCodec implements TrackCodec
     public function decode(string $bytes): array
     {
         $values = [];
-        $unit = 1.0 / (M_SQRT2 * self::STEPS);
-        for ($at = 0, $end = strlen($bytes); $at < $end; $at += 20) {
-            /** @var array{1: float, 2: float, 3: float, word: int} $part */
-            $part = unpack('g3/Pword', $bytes, $at);
-            array_push($values, $part[1], $part[2], $part[3]);
-            $word = $part['word'];
-            $largest = ($word >> 60) & 3;
-            $a = ((($word >> 40) & self::MASK) - self::STEPS) * $unit;
-            $b = ((($word >> 20) & self::MASK) - self::STEPS) * $unit;
-            $c = (($word & self::MASK) - self::STEPS) * $unit;
+        $unit = 1.0 / (M_SQRT2 * self::TURNS);
+        for ($at = 0, $end = strlen($bytes); $at < $end; $at += self::BYTES) {
+            /** @var array{place: int, turn: int} $words */
+            $words = unpack('Pplace/Pturn', $bytes, $at);
+            ['place' => $place, 'turn' => $turn] = $words;
+            $step = 2.0 ** ((($turn >> 56) & 0xFF) - self::BIAS);
+            for ($shift = 2 * self::PLACE_BITS; $shift >= 0; $shift -= self::PLACE_BITS) {
+                $values[] = ((($place >> $shift) & self::PLACE_MASK) - self::PLACES) * $step;
+            }
+            $a = ((($turn >> 2 * self::TURN_BITS) & self::TURN_MASK) - self::TURNS) * $unit;
+            $b = ((($turn >> self::TURN_BITS) & self::TURN_MASK) - self::TURNS) * $unit;
+            $c = (($turn & self::TURN_MASK) - self::TURNS) * $unit;
             $rest = 1.0 - $a * $a - $b * $b - $c * $c;
             $small = [$a, $b, $c];
-            array_splice($small, $largest, 0, [sqrt($rest > 0.0 ? $rest : 0.0)]);
+            array_splice($small, ($turn >> 3 * self::TURN_BITS) & 3, 0, [sqrt($rest > 0.0 ? $rest : 0.0)]);
             array_push($values, ...$small);
         }
 
