@@ -173,8 +173,7 @@ export class FrameStore {
     if (into.has(frame)) return into;
     into.add(frame);
     const record = this.records.get(frame);
-    if (record)
-      this.manifest?.tracks.forEach((_, index) => this.readFrom(trackOf(record, index).base, into));
+    if (record) this.manifest?.tracks.forEach((_, index) => this.readFrom(trackOf(record, index).base, into));
     return into;
   }
 

@@ -1,4 +1,3 @@
-
 /**
  * How a kind of track is read: numbers and bytes of a part (0 bytes: it is always whole), and the reading of parts. Records are
  * aligned, and every machine that shows this is little-endian: numbers are read in place, many times as fast as one by one.
