@@ -137,42 +137,58 @@ final class SelfContact
     private function list(array $x, array $y, array $z): void
     {
         $this->listed = [$x, $y, $z];
-        $this->vertex = $this->other = $this->apart = $this->let = [];
-        $this->first = [0];
-        $reach = $this->widest + $this->margin;
-        [$order, $start, $cell, $across, $layer] = self::cells($x, $y, $z, $reach);
+        [$order, $start, $cell, $across, $layer] = self::cells($x, $y, $z, $this->widest + $this->margin);
+        // In that order, so that what is looked at together lies side by side.
+        $sx = $sy = $sz = $size = $rx = $ry = $rz = [];
+        foreach ($order as $a) {
+            $sx[] = $x[$a];
+            $sy[] = $y[$a];
+            $sz[] = $z[$a];
+            $size[] = $this->radius[$a];
+            $rx[] = $this->weave->x[$a];
+            $ry[] = $this->weave->y[$a];
+            $rz[] = $this->weave->z[$a];
+        }
         // Behind its own cell, of each row of three cells: those that come after it in the order, so that each pair is found once.
-        $rows = [[0, 2], [$across - 1, $across + 2], [$layer - $across - 1, $layer - $across + 2], [$layer - 1, $layer + 2], [$layer + $across - 1, $layer + $across + 2]];
-        $radius = $this->radius;
-        [$wx, $wy, $wz] = [$this->weave->x, $this->weave->y, $this->weave->z];
+        $from = [0, $across - 1, $layer - $across - 1, $layer - 1, $layer + $across - 1];
+        $to = [2, $across + 2, $layer - $across + 2, $layer + 2, $layer + $across + 2];
+        [$margin, $close] = [$this->margin, $this->close];
+        $vertex = $other = $apart = [];
+        $first = [0];
+        $found = $before = 0;
         foreach ($order as $place => $a) {
-            $ax = $x[$a];
-            $ay = $y[$a];
-            $az = $z[$a];
-            $ra = $radius[$a] + $this->margin;
-            $before = count($this->other);
-            foreach ($rows as $k => [$from, $to]) {
-                $q = $k === 0 ? $place + 1 : $start[$cell[$a] + $from];
-                for ($end = $start[$cell[$a] + $to]; $q < $end; ++$q) {
-                    $b = $order[$q];
-                    $dx = $ax - $x[$b];
-                    $dy = $ay - $y[$b];
-                    $dz = $az - $z[$b];
-                    $far = $ra + $radius[$b];
+            $ax = $sx[$place];
+            $ay = $sy[$place];
+            $az = $sz[$place];
+            $own = $size[$place];
+            $ra = $own + $margin;
+            $in = $cell[$a];
+            for ($row = 0; $row < 5; ++$row) {
+                $q = $row === 0 ? $place + 1 : $start[$in + $from[$row]];
+                for ($end = $start[$in + $to[$row]]; $q < $end; ++$q) {
+                    $dx = $ax - $sx[$q];
+                    $dy = $ay - $sy[$q];
+                    $dz = $az - $sz[$q];
+                    $far = $ra + $size[$q];
                     if ($dx * $dx + $dy * $dy + $dz * $dz < $far * $far) {
-                        $this->other[] = $b;
-                        $far = $radius[$a] + $radius[$b];
-                        $rest = sqrt(($wx[$a] - $wx[$b]) ** 2 + ($wy[$a] - $wy[$b]) ** 2 + ($wz[$a] - $wz[$b]) ** 2);
+                        $other[] = $order[$q];
+                        ++$found;
+                        $far = $own + $size[$q];
+                        $dx = $rx[$place] - $rx[$q];
+                        $dy = $ry[$place] - $ry[$q];
+                        $dz = $rz[$place] - $rz[$q];
+                        $rest = $dx * $dx + $dy * $dy + $dz * $dz;
                         // Neighbours, and layers that lie closer than that at rest, may come a little nearer than they are there.
-                        $this->apart[] = $rest < $far ? $this->close * $rest : $far;
+                        $apart[] = $rest < $far * $far ? $close * sqrt($rest) : $far;
                     }
                 }
             }
-            if (count($this->other) > $before) {
-                $this->vertex[] = $a;
-                $this->first[] = count($this->other);
+            if ($found > $before) {
+                $vertex[] = $a;
+                $first[] = $before = $found;
             }
         }
+        [$this->vertex, $this->first, $this->other, $this->apart, $this->let] = [$vertex, $first, $other, $apart, []];
     }
 
     /** Square of how near what is around two may have come through: faces that meet at an edge, or lie close at rest, only where they are crumpled. */
@@ -217,10 +233,8 @@ final class SelfContact
             $cell[] = $k;
             ++$count[$k];
         }
-        $sum = 0;
-        foreach ($count as $k => $of) {
-            $sum += $of;
-            $count[$k] = $sum;
+        for ($k = 1, $cubes = count($count); $k < $cubes; ++$k) {
+            $count[$k] += $count[$k - 1];
         }
         $order = array_fill(0, count($cell), 0);
         for ($i = count($cell) - 1; $i >= 0; --$i) {
