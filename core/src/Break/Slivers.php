@@ -20,8 +20,11 @@ final class Slivers
     /** The ends of a side shorter than this part of the longest edge become one. */
     private const SHORT = 1.6e-8;
 
-    /** The same, where there is no other way. */
+    /** The same, where there is no other way ... */
     private const SHORT_ENOUGH = 1e-6;
+
+    /** ... and where all else has been tried. */
+    private const SHORT_AT_LAST = 2e-4;
 
     /** What was mended may leave others, with shorter edges. */
     private const ROUNDS = 16;
@@ -38,6 +41,9 @@ final class Slivers
     /** @var array<int, true> faces that were changed */
     private array $changed = [];
 
+    /** Sides shorter than this part of the longest are drawn together before all else. */
+    private float $short = self::SHORT;
+
     private function __construct(private readonly Fracture $fracture)
     {
     }
@@ -48,26 +54,41 @@ final class Slivers
         if ($slivers === []) {
             return;
         }
-        $before = clone $fracture;
         $own = new self($fracture);
+        $volume = array_sum($fracture->volumes());
+        foreach ([self::SHORT, self::SHORT_AT_LAST] as $short) {
+            $before = clone $fracture;
+            $own->short = $short;
+            $slivers = $own->rounds($slivers);
+            if (abs(array_sum($fracture->volumes()) - $volume) > self::VOLUME * abs($volume)) {
+                $fracture->restore($before);
+                break;
+            }
+        }
+        $fracture->compact();
+    }
+
+    /**
+     * @param array<int, true> $slivers
+     *
+     * @return array<int, true> those that are left
+     */
+    private function rounds(array $slivers): array
+    {
         $least = count($slivers);
         $idle = 0;
         for ($round = 0; $round < self::ROUNDS && $slivers !== [] && $idle < self::IDLE; $round++) {
-            $own->changed = [];
-            $own->lookAround($slivers);
-            $own->mendAll($slivers);
-            $slivers = self::among($fracture, $own->changed);
+            $this->changed = [];
+            $this->lookAround($slivers);
+            $this->mendAll($slivers);
+            // Of those that could not be mended nothing has changed.
+            $slivers = self::among($this->fracture, $this->changed + $slivers);
             // Four places in a row may be turned over between them for ever.
             $idle = count($slivers) < $least ? 0 : $idle + 1;
             $least = min($least, count($slivers));
         }
-        $volume = array_sum($before->volumes());
-        if (abs(array_sum($fracture->volumes()) - $volume) > self::VOLUME * abs($volume)) {
-            $fracture->restore($before);
 
-            return;
-        }
-        $fracture->compact();
+        return $slivers;
     }
 
     /** The same of a mesh; what is open or flat as it was stays. */
@@ -199,7 +220,7 @@ final class Slivers
         $ends = [$corners[$short], $corners[($short + 1) % 3]];
         $side = [$corners[$long], $corners[($long + 1) % 3], $corners[($long + 2) % 3]];
         $ratio = $length[$long] > 0.0 ? $length[$short] / $length[$long] : 0.0;
-        if ($ratio < self::SHORT && $this->draw(max($ends), min($ends))) {
+        if ($ratio < $this->short && $this->draw(max($ends), min($ends))) {
             return true;
         }
 

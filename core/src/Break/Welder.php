@@ -17,15 +17,25 @@ final class Welder
     /** Edges shorter than this have no length, in parts of the prop's size: a thousand roundings. */
     private const LENGTH = 2e-13;
 
+    /** Times it is tried, with more and more left as it was; the last one comes to an end whatever there is. */
+    private const TURNS = 3;
+
     public static function weld(Fracture $fracture): void
     {
         $before = clone $fracture;
-        $touch = self::drawTogether($fracture, true);
-        Slivers::remove($fracture);
-        if ($touch && ! self::canBeParted($fracture)) {
-            $fracture->restore($before);
-            self::drawTogether($fracture, false);
+        $alone = [];
+        for ($turn = 0; $turn < self::TURNS; $turn++) {
+            $last = $turn === self::TURNS - 1;
+            $touch = self::drawTogether($fracture, $last ? null : $alone);
             Slivers::remove($fracture);
+            // Slivers on both sides of a place that is two corners leave an edge between them.
+            $touch = self::drawTogether($fracture, $last ? null : $alone) || $touch;
+            $tangled = $touch ? self::tangled($fracture) : [];
+            if ($tangled === [] || $last) {
+                return;
+            }
+            $fracture->restore($before);
+            $alone = [...$alone, ...$tangled];
         }
     }
 
@@ -62,17 +72,51 @@ final class Welder
     }
 
     /**
-     * @param bool $mayTouch whether pieces may come to touch themselves along an edge
+     * Edges without length go. A piece as thin as rounding would come apart: better faces without area than an open piece, so its
+     * vertices stay as they are.
+     *
+     * @param list<int>|null $alone pieces that must not come to touch themselves along an edge; null: none may
      *
      * @return bool whether some do
      */
-    private static function drawTogether(Fracture $fracture, bool $mayTouch): bool
+    private static function drawTogether(Fracture $fracture, ?array $alone): bool
+    {
+        $fixed = [];
+        for ($turn = 0; $turn < self::TURNS && ($into = self::shorts($fracture, $fixed)) !== []; $turn++) {
+            $before = clone $fracture;
+            [$open, $touch] = self::closed($fracture, self::merge($fracture, $into));
+            $worse = [...$open, ...$alone === null ? $touch : array_intersect($touch, $alone)];
+            if ($worse === []) {
+                $fracture->compact();
+
+                return $touch !== [];
+            }
+            $fracture->restore($before);
+            $faces = $fracture->facesByPiece();
+            foreach ($worse as $piece) {
+                foreach ($faces[$piece] as $f) {
+                    $fixed[$fracture->corner[3 * $f]] = $fixed[$fracture->corner[3 * $f + 1]] = $fixed[$fracture->corner[3 * $f + 2]] = true;
+                }
+            }
+        }
+
+        return false;
+    }
+
+    /**
+     * The ends of edges without length.
+     *
+     * @param array<int, true> $fixed vertices that stay as they are
+     *
+     * @return array<int, int> vertex that each becomes, with what comes of that resolved
+     */
+    private static function shorts(Fracture $fracture, array $fixed): array
     {
         $x = $fracture->x;
         $y = $fracture->y;
         $z = $fracture->z;
         $limit = (max($fracture->blur, self::LENGTH * self::reach($fracture))) ** 2;
-        /** @var array<int, int> $into vertex each one becomes, where that is another */
+        /** @var array<int, int> $into */
         $into = [];
         $root = static function (int $v) use (&$into): int {
             while (isset($into[$v])) {
@@ -86,63 +130,55 @@ final class Welder
                 $a = $fracture->corner[3 * $f + $e];
                 $b = $fracture->corner[3 * $f + ($e === 2 ? 0 : $e + 1)];
                 $d = ($x[$b] - $x[$a]) ** 2 + ($y[$b] - $y[$a]) ** 2 + ($z[$b] - $z[$a]) ** 2;
-                if ($d <= $limit && ($a = $root($a)) !== ($b = $root($b))) {
+                if ($d <= $limit && ! isset($fixed[$a]) && ! isset($fixed[$b]) && ($a = $root($a)) !== ($b = $root($b))) {
                     $into[max($a, $b)] = min($a, $b);
                 }
             }
         }
-        if ($into === []) {
-            return false;
-        }
-        $corner = $back = [];
-        $touched = [];
+
+        return array_combine(array_keys($into), array_map($root, array_keys($into)));
+    }
+
+    /**
+     * Vertices become others; faces that are nothing then go.
+     *
+     * @param array<int, int> $into vertex that each becomes
+     *
+     * @return list<int> pieces whose faces have changed
+     */
+    private static function merge(Fracture $fracture, array $into): array
+    {
+        $changed = $pieces = [];
         foreach ($fracture->back as $f => $piece) {
             if ($piece === Fracture::GONE) {
                 continue;
             }
             $k = 3 * $f;
             $old = [$fracture->corner[$k], $fracture->corner[$k + 1], $fracture->corner[$k + 2]];
-            $new = [$root($old[0]), $root($old[1]), $root($old[2])];
+            $new = [$into[$old[0]] ?? $old[0], $into[$old[1]] ?? $old[1], $into[$old[2]] ?? $old[2]];
             if ($new !== $old) {
-                $corner[$f] = $old;
-                $touched[$piece] = true;
-                $touched[$fracture->front[$f]] = true;
+                $changed[] = $f;
+                $pieces[$piece] = $pieces[$fracture->front[$f]] = true;
                 if ($new[0] === $new[1] || $new[1] === $new[2] || $new[2] === $new[0]) {
-                    $back[$f] = $piece;
                     $fracture->back[$f] = Fracture::GONE;
                 }
                 [$fracture->corner[$k], $fracture->corner[$k + 1], $fracture->corner[$k + 2]] = $new;
             }
         }
-        $back += self::cancel($fracture, array_keys($corner));
-        unset($touched[Fracture::OUTSIDE]);
-        [$closed, $touch] = self::closed($fracture, array_keys($touched));
-        if (! $closed || ($touch !== [] && ! $mayTouch)) {
-            // A piece as thin as rounding would have come apart: better faces without area than an open piece.
-            foreach ($corner as $f => $old) {
-                [$fracture->corner[3 * $f], $fracture->corner[3 * $f + 1], $fracture->corner[3 * $f + 2]] = $old;
-            }
-            foreach ($back as $f => $piece) {
-                $fracture->back[$f] = $piece;
-            }
+        self::cancel($fracture, $changed);
+        unset($pieces[Fracture::OUTSIDE]);
 
-            return false;
-        }
-        $fracture->compact();
-
-        return $touch !== [];
+        return array_keys($pieces);
     }
 
     /**
      * Two faces over the same three corners that look opposite ways, with the same pieces beside them, enclose nothing: both go.
      *
      * @param list<int> $faces
-     *
-     * @return array<int, int> what lay behind those that went
      */
-    private static function cancel(Fracture $fracture, array $faces): array
+    private static function cancel(Fracture $fracture, array $faces): void
     {
-        $gone = $seen = [];
+        $seen = [];
         foreach ($faces as $f) {
             if ($fracture->back[$f] === Fracture::GONE) {
                 continue;
@@ -152,60 +188,52 @@ final class Welder
             $c = [$c[$least], $c[($least + 1) % 3], $c[($least + 2) % 3], $fracture->back[$f], $fracture->front[$f]];
             $opposite = implode(',', [$c[0], $c[2], $c[1], $c[3], $c[4]]);
             if (isset($seen[$opposite])) {
-                foreach ([$f, $seen[$opposite]] as $both) {
-                    $gone[$both] = $fracture->back[$both];
-                    $fracture->back[$both] = Fracture::GONE;
-                }
+                $fracture->back[$f] = $fracture->back[$seen[$opposite]] = Fracture::GONE;
                 unset($seen[$opposite]);
             } else {
                 $seen[implode(',', $c)] = $f;
             }
         }
-
-        return $gone;
     }
 
     /**
      * @param list<int> $pieces
      *
-     * @return array{bool, list<int>} whether all are closed, and which touch themselves along an edge
+     * @return array{list<int>, list<int>} those that are open, and those that touch themselves along an edge
      */
     private static function closed(Fracture $fracture, array $pieces): array
     {
         $faces = $fracture->facesByPiece();
-        $touch = [];
+        $open = $touch = [];
         foreach ($pieces as $piece) {
-            $uses = [];
-            $most = 0;
-            foreach (self::edges($fracture, $piece, $faces[$piece]) as $key) {
-                $uses[$key] = ($uses[$key] ?? 0) + 1;
-                $most = max($most, $uses[$key]);
-            }
+            $uses = array_count_values(self::edges($fracture, $piece, $faces[$piece] ?? []));
             foreach ($uses as $key => $count) {
                 if ($count !== ($uses[($key & 0xFFFFFFFF) << 32 | $key >> 32] ?? 0)) {
-                    return [false, []];
+                    $open[] = $piece;
+                    continue 2;
                 }
             }
-            if ($most > 1) {
+            if (max([0, ...$uses]) > 1) {
                 $touch[] = $piece;
             }
         }
 
-        return [true, $touch];
+        return [$open, $touch];
     }
 
-    /** Whether at all edges along which pieces touch themselves it can be told which faces belong together. */
-    private static function canBeParted(Fracture $fracture): bool
+    /** @return list<int> pieces that touch themselves along an edge about which it cannot be told which faces belong together */
+    private static function tangled(Fracture $fracture): array
     {
         $faces = $fracture->facesByPiece();
+        $tangled = [];
         foreach (self::closed($fracture, range(0, $fracture->pieces - 1))[1] as $piece) {
             $starts = array_map(static fn (int $key): int => $key >> 32, self::edges($fracture, $piece, $faces[$piece]));
             if (Parting::tangled(new TriangleMesh($fracture->x, $fracture->y, $fracture->z, $starts)) !== []) {
-                return false;
+                $tangled[] = $piece;
             }
         }
 
-        return true;
+        return $tangled;
     }
 
     /**

@@ -74,7 +74,7 @@ final class Breaking implements Stage
 
     public function version(): int
     {
-        return 11;
+        return 12;
     }
 
     public function inputs(): array

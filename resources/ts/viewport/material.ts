@@ -120,6 +120,10 @@ export function pieceMaterial(
     roughness: 0.88,
     metalness: 0,
     side: sheets ? THREE.DoubleSide : THREE.FrontSide,
+    // A skin that lies on a solid is seen, not both in stripes.
+    polygonOffset: sheets,
+    polygonOffsetFactor: -1,
+    polygonOffsetUnits: -2,
   });
   material.customProgramCacheKey = () => follow;
   material.onBeforeCompile = (shader) => {
