@@ -89,7 +89,10 @@ function arePlaced(shown: RefObject<Map<string, Shown>>, count: number): boolean
   );
 }
 
-/** Frames the whole shot when it opens, its whole motion once that is there, and again when asked to. */
+/** How much the view has to hold: things alone where one works at them, what they fall on too, where they go. */
+const [ALONE, STANDING, MOVING] = [0, 1, 2];
+
+/** Frames the shot when it opens, more of it once there is more to see, and again when asked to. */
 export function FitCamera({
   shown,
   count,
@@ -112,7 +115,8 @@ export function FitCamera({
   const length = document.frames;
   const motion =
     showsBake(stage) && frames !== null && frames.have > 0 && frames.have >= length ? frames : null;
-  const done = useRef('');
+  const holds = motion ? MOVING : stage === 'prop' || stage === 'break' ? ALONE : STANDING;
+  const done = useRef({ shot: '', holds: ALONE });
   const touched = useRef(false);
   const waiting = useRef(false);
   const fit = useCallback(
@@ -120,9 +124,10 @@ export function FitCamera({
       const way = new THREE.Vector3(...WAYS[from]).normalize().applyQuaternion(placing.back);
       const bounds = boxOf(shown, motion, document);
       if (!bounds || !controls) return;
-      // With what it falls on.
-      bounds.low[1] = Math.min(bounds.low[1], 0);
-      bounds.high[1] = Math.max(bounds.high[1], 0);
+      if (holds !== ALONE) {
+        bounds.low[1] = Math.min(bounds.low[1], 0);
+        bounds.high[1] = Math.max(bounds.high[1], 0);
+      }
       const box = new THREE.Box3(new THREE.Vector3(...bounds.low), new THREE.Vector3(...bounds.high));
       const middle = box.getCenter(new THREE.Vector3());
       const size = Math.max(box.getSize(new THREE.Vector3()).length(), 0.02);
@@ -136,7 +141,7 @@ export function FitCamera({
       controls.update();
       invalidate();
     },
-    [camera, controls, document, invalidate, motion, placing, shown],
+    [camera, controls, document, holds, invalidate, motion, placing, shown],
   );
   useEffect(() => {
     const note = () => {
@@ -146,10 +151,9 @@ export function FitCamera({
     return () => controls?.removeEventListener('start', note);
   }, [controls]);
   useFrame(() => {
-    // Once as it stands, and once more with its motion, unless somebody has turned the camera by then.
-    const view = `${shotId} ${motion ? 'in motion' : ''}`;
-    const known =
-      done.current === view || (done.current.startsWith(`${shotId} `) && (touched.current || !motion));
+    // Again when there is more to hold, unless somebody has turned the camera by then.
+    const opened = done.current.shot === shotId;
+    const known = opened && (touched.current || holds <= done.current.holds);
     if (!ready || !controls || known || waiting.current || useView.getState().through) return;
     waiting.current = true;
     // Where they stand is written in this same frame; what has just been made is there in the next.
@@ -159,8 +163,8 @@ export function FitCamera({
         invalidate();
         return;
       }
-      if (!done.current.startsWith(`${shotId} `)) touched.current = false;
-      done.current = view;
+      if (!opened) touched.current = false;
+      done.current = { shot: shotId, holds };
       fit();
     });
   });
