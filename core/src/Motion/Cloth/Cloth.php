@@ -56,6 +56,9 @@ final class Cloth
     /** @var list<float> */
     private array $hingeCompliance = [];
 
+    /** @var array{list<float>, list<float>, list<float>, list<float>} how far the vertices of each hinge go */
+    private array $hingeShares = [[], [], [], []];
+
     /** @var array<int, float> longest that each edge may be at the end of a frame, m */
     private array $most = [];
 
@@ -235,6 +238,7 @@ final class Cloth
         }
         $this->hold = $hold;
         if ($this->w !== $before) {
+            $this->hingeShares = Hinges::shares($this->w, $this->weave->hinge, $this->weave->factor, $this->hingeCompliance);
             foreach ($this->levels as $level) {
                 $level->settle($this->w, $this->shape, $this->grown);
             }
@@ -457,7 +461,8 @@ final class Cloth
     {
         [$a, $b, $c, $d] = $this->weave->hinge;
         [$p, $q, $r, $s] = $this->weave->factor;
-        Hinges::sweep($this->x, $this->y, $this->z, $this->w, $a, $b, $c, $d, $p, $q, $r, $s, $this->shape->rest, $this->hingeCompliance, $back);
+        [$i, $j, $k, $l] = $this->hingeShares;
+        Hinges::sweep($this->x, $this->y, $this->z, $a, $b, $c, $d, $p, $q, $r, $s, $i, $j, $k, $l, $this->shape->rest, $back);
     }
 
     /** Ends a frame: what is still too long is taken back, without a change of speed, and nothing stands in anything. */
