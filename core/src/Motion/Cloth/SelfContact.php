@@ -14,6 +14,9 @@ use YardBreak\Core\Motion\Surface\Tangles;
  */
 final class SelfContact
 {
+    /** Side of the cubes in which it is watched how far vertices move, in how near a pair must be to be listed. */
+    private const CUBE = 3.0;
+
     /** @var list<float> of each vertex's ball, as woven, m */
     private readonly array $woven;
 
@@ -28,6 +31,9 @@ final class SelfContact
 
     /** @var array{array<int, float>, array<int, float>, array<int, float>} where the pairs were listed */
     private array $listed = [[], [], []];
+
+    /** How far vertices have come since; null: pairs have to be listed anew. */
+    private ?Drift $drift = null;
 
     /** @var list<int> a vertex of each pair; pairs with the same one stand together */
     private array $vertex = [];
@@ -84,7 +90,7 @@ final class SelfContact
     {
         $this->radius = array_map(static fn (float $woven, float $by): float => $woven * $by, $this->woven, $times);
         $this->widest = 2.0 * max([0.0, ...$this->radius]);
-        $this->listed = [[], [], []];
+        $this->drift = null;
     }
 
     /**
@@ -96,37 +102,9 @@ final class SelfContact
      */
     public function watch(array $x, array $y, array $z): void
     {
-        if ($this->widest > 0.0 && ($this->listed[0] === [] || 2.0 * self::drift($x, $y, $z, ...$this->listed) > $this->margin)) {
+        if ($this->widest > 0.0 && $this->drift?->isWithin($x, $y, $z, $this->margin, $this->widest) !== true) {
             $this->list($x, $y, $z);
         }
-    }
-
-    /**
-     * The farthest that any vertex has come, beside what all have.
-     *
-     * @param array<int, float> $x
-     * @param array<int, float> $y
-     * @param array<int, float> $z
-     * @param array<int, float> $fx
-     * @param array<int, float> $fy
-     * @param array<int, float> $fz
-     */
-    private static function drift(array $x, array $y, array $z, array $fx, array $fy, array $fz): float
-    {
-        $n = count($x);
-        $a = (array_sum($x) - array_sum($fx)) / $n;
-        $b = (array_sum($y) - array_sum($fy)) / $n;
-        $c = (array_sum($z) - array_sum($fz)) / $n;
-        $most = 0.0;
-        for ($i = 0; $i < $n; ++$i) {
-            $dx = $x[$i] - $fx[$i] - $a;
-            $dy = $y[$i] - $fy[$i] - $b;
-            $dz = $z[$i] - $fz[$i] - $c;
-            $d = $dx * $dx + $dy * $dy + $dz * $dz;
-            $most = $d > $most ? $d : $most;
-        }
-
-        return sqrt($most);
     }
 
     /**
@@ -137,6 +115,7 @@ final class SelfContact
     private function list(array $x, array $y, array $z): void
     {
         $this->listed = [$x, $y, $z];
+        $this->drift = Drift::since($x, $y, $z, self::CUBE * ($this->widest + $this->margin));
         [$order, $start, $cell, $across, $layer] = self::cells($x, $y, $z, $this->widest + $this->margin);
         // In that order, so that what is looked at together lies side by side.
         $sx = $sy = $sz = $size = $rx = $ry = $rz = [];

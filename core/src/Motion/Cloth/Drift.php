@@ -1,0 +1,202 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion\Cloth;
+
+/**
+ * How far vertices have come against each other since they were sorted. What lies near each other moves nearly alike, so a cloth
+ * may swing a long way before two neighbours have moved apart by much: vertices are sorted into cubes, and those into larger
+ * ones, and of each cube it is told between which limits its vertices have moved. Vertices in two cubes that touch have moved
+ * against each other by no more than the limits of both together are apart; those in cubes that do not touch began as far from
+ * each other as a cube is wide.
+ */
+final readonly class Drift
+{
+    /** Cubes along a side of a larger one. */
+    private const LARGER = 8;
+
+    /** Bits of a cube's number along an axis. */
+    private const BITS = 20;
+
+    /**
+     * @param list<int> $order vertices by their cube
+     * @param list<float> $x where they were, in that order
+     * @param list<float> $y
+     * @param list<float> $z
+     * @param list<int> $first first vertex of each cube in that order; one more at the end
+     * @param list<int> $larger the larger cube that each is in
+     * @param list<int> $touching cubes that touch, two and two, each with itself too
+     * @param list<int> $largerTouching the same of larger ones
+     */
+    private function __construct(
+        private float $side,
+        private array $order,
+        private array $x,
+        private array $y,
+        private array $z,
+        private array $first,
+        private array $larger,
+        private array $touching,
+        private array $largerTouching,
+    ) {
+    }
+
+    /**
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param float $side of a cube, m
+     */
+    public static function since(array $x, array $y, array $z, float $side): self
+    {
+        [$lx, $ly, $lz] = $x === [] || $y === [] || $z === [] ? [0.0, 0.0, 0.0] : [min($x), min($y), min($z)];
+        $wide = $x === [] || $y === [] || $z === [] ? 0.0 : max($x) - $lx + max($y) - $ly + max($z) - $lz;
+        // Larger ones where something has run away; what does not touch then is still a side apart.
+        $per = min(1.0 / $side, ((1 << self::BITS) - self::LARGER) / max($side, $wide));
+        $members = [];
+        foreach ($x as $v => $at) {
+            $members[((int) (($z[$v] - $lz) * $per) << 2 * self::BITS) | ((int) (($y[$v] - $ly) * $per) << self::BITS) | (int) (($at - $lx) * $per)][] = $v;
+        }
+        $order = array_merge(...array_values($members));
+        $ox = $oy = $oz = [];
+        foreach ($order as $v) {
+            $ox[] = $x[$v];
+            $oy[] = $y[$v];
+            $oz[] = $z[$v];
+        }
+        $first = [0];
+        $sum = 0;
+        foreach ($members as $own) {
+            $first[] = $sum += count($own);
+        }
+        $keys = array_keys($members);
+        $largerKeys = array_map(self::largerOf(...), $keys);
+        $numbers = array_flip(array_values(array_unique($largerKeys)));
+
+        return new self(
+            $side,
+            $order,
+            $ox,
+            $oy,
+            $oz,
+            $first,
+            array_map(static fn (int $key): int => $numbers[$key], $largerKeys),
+            self::touching(array_flip($keys)),
+            self::touching($numbers),
+        );
+    }
+
+    private static function largerOf(int $cube): int
+    {
+        $mask = (1 << self::BITS) - 1;
+
+        return (intdiv($cube >> 2 * self::BITS, self::LARGER) << 2 * self::BITS) | (intdiv(($cube >> self::BITS) & $mask, self::LARGER) << self::BITS) | intdiv($cube & $mask, self::LARGER);
+    }
+
+    /**
+     * @param array<int, int> $cubes their places in a list, by number
+     *
+     * @return list<int>
+     */
+    private static function touching(array $cubes): array
+    {
+        $beside = [0, 1];
+        for ($dx = -1; $dx <= 1; $dx++) {
+            $beside[] = (1 << self::BITS) + $dx;
+            for ($dy = -1; $dy <= 1; $dy++) {
+                $beside[] = (1 << 2 * self::BITS) + $dy * (1 << self::BITS) + $dx;
+            }
+        }
+        $pairs = [];
+        foreach ($cubes as $cube => $a) {
+            foreach ($beside as $by) {
+                $b = $cubes[$cube + $by] ?? -1;
+                if ($b >= 0) {
+                    $pairs[] = $a;
+                    $pairs[] = $b;
+                }
+            }
+        }
+
+        return $pairs;
+    }
+
+    /**
+     * Whether all that were farther apart than a reach and a margin are still farther apart than the reach.
+     *
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     */
+    public function isWithin(array $x, array $y, array $z, float $margin, float $reach): bool
+    {
+        [$ox, $oy, $oz, $order, $first, $larger] = [$this->x, $this->y, $this->z, $this->order, $this->first, $this->larger];
+        $limits = $all = [];
+        for ($cube = 0, $cubes = count($first) - 1; $cube < $cubes; ++$cube) {
+            $lx = $ly = $lz = INF;
+            $hx = $hy = $hz = -INF;
+            for ($k = $first[$cube], $end = $first[$cube + 1]; $k < $end; ++$k) {
+                $v = $order[$k];
+                $d = $x[$v] - $ox[$k];
+                $lx = $d < $lx ? $d : $lx;
+                $hx = $d > $hx ? $d : $hx;
+                $d = $y[$v] - $oy[$k];
+                $ly = $d < $ly ? $d : $ly;
+                $hy = $d > $hy ? $d : $hy;
+                $d = $z[$v] - $oz[$k];
+                $lz = $d < $lz ? $d : $lz;
+                $hz = $d > $hz ? $d : $hz;
+            }
+            $limits[] = [$lx, $ly, $lz, $hx, $hy, $hz];
+            $of = $larger[$cube];
+            $all[$of] = isset($all[$of]) ? self::both($all[$of], [$lx, $ly, $lz, $hx, $hy, $hz]) : [$lx, $ly, $lz, $hx, $hy, $hz];
+        }
+        $whole = [INF, INF, INF, -INF, -INF, -INF];
+        foreach ($all as $limit) {
+            $whole = self::both($whole, $limit);
+        }
+
+        return $limits === [] || (self::most($limits, $this->touching) <= $margin
+            && self::most($all, $this->largerTouching) <= $this->side - $reach
+            && self::most([$whole], [0, 0]) <= self::LARGER * $this->side - $reach);
+    }
+
+    /**
+     * Limits of what is within either.
+     *
+     * @param array{float, float, float, float, float, float} $a
+     * @param array{float, float, float, float, float, float} $b
+     *
+     * @return array{float, float, float, float, float, float}
+     */
+    private static function both(array $a, array $b): array
+    {
+        return [
+            $a[0] < $b[0] ? $a[0] : $b[0], $a[1] < $b[1] ? $a[1] : $b[1], $a[2] < $b[2] ? $a[2] : $b[2],
+            $a[3] > $b[3] ? $a[3] : $b[3], $a[4] > $b[4] ? $a[4] : $b[4], $a[5] > $b[5] ? $a[5] : $b[5],
+        ];
+    }
+
+    /**
+     * The farthest that two in cubes that touch may have moved against each other.
+     *
+     * @param array<int, array{float, float, float, float, float, float}> $limits
+     * @param list<int> $touching
+     */
+    private static function most(array $limits, array $touching): float
+    {
+        $most = 0.0;
+        for ($k = 0, $end = count($touching); $k < $end; $k += 2) {
+            [$lx, $ly, $lz, $hx, $hy, $hz] = $limits[$touching[$k]];
+            [$ax, $ay, $az, $bx, $by, $bz] = $limits[$touching[$k + 1]];
+            $dx = ($hx > $bx ? $hx : $bx) - ($lx < $ax ? $lx : $ax);
+            $dy = ($hy > $by ? $hy : $by) - ($ly < $ay ? $ly : $ay);
+            $dz = ($hz > $bz ? $hz : $bz) - ($lz < $az ? $lz : $az);
+            $d = $dx * $dx + $dy * $dy + $dz * $dz;
+            $most = $d > $most ? $d : $most;
+        }
+
+        return sqrt($most);
+    }
+}

@@ -1,0 +1,103 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Tests\Motion;
+
+use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Math\RandomStream;
+use YardBreak\Core\Motion\Cloth\Drift;
+
+/** Which lists of pairs still hold: beside what looks at each pair. */
+final class DriftTest extends TestCase
+{
+    private const REACH = 0.02;
+
+    private const MARGIN = 0.008;
+
+    private const SIDE = 0.084;
+
+    /** @return array{list<float>, list<float>, list<float>} two sheets above each other, of 400 places each */
+    private static function sheets(float $apart): array
+    {
+        $x = $y = $z = [];
+        for ($k = 0; $k < 800; $k++) {
+            $x[] = 0.02 * ($k % 20);
+            $y[] = $k < 400 ? 0.0 : $apart;
+            $z[] = 0.02 * (intdiv($k, 20) % 20);
+        }
+
+        return [$x, $y, $z];
+    }
+
+    /**
+     * @param array{list<float>, list<float>, list<float>} $was
+     * @param array{list<float>, list<float>, list<float>} $is
+     */
+    private static function someCameNear(array $was, array $is): bool
+    {
+        for ($a = 0, $n = count($was[0]); $a < $n; $a++) {
+            for ($b = 0; $b < $a; $b++) {
+                $before = ($was[0][$a] - $was[0][$b]) ** 2 + ($was[1][$a] - $was[1][$b]) ** 2 + ($was[2][$a] - $was[2][$b]) ** 2;
+                $now = ($is[0][$a] - $is[0][$b]) ** 2 + ($is[1][$a] - $is[1][$b]) ** 2 + ($is[2][$a] - $is[2][$b]) ** 2;
+                if ($before >= (self::REACH + self::MARGIN) ** 2 && $now < self::REACH ** 2) {
+                    return true;
+                }
+            }
+        }
+
+        return false;
+    }
+
+    /** Waves, shears, shakes and blows of all sizes: no pair is missed, and most lists that hold are kept. */
+    public function testNoPairIsMissed(): void
+    {
+        $stream = RandomStream::named(3, 'drift');
+        $kept = $near = 0;
+        for ($round = 0; $round < 60; $round++) {
+            $was = self::sheets($stream->between(0.02, 0.3));
+            $drift = Drift::since(...[...$was, self::SIDE]);
+            $size = 10.0 ** $stream->between(-3.5, -0.5);
+            [$a, $b, $c, $shake, $blow] = [$stream->between(0.0, 9.0), $stream->between(0.0, 9.0), $stream->between(-1.0, 1.0), $stream->between(0.0, 0.1), $stream->between(-1.0, 0.5)];
+            $is = $was;
+            foreach ($was[0] as $v => $x) {
+                $is[0][$v] += $size * ($c * $was[1][$v] + 3.0);
+                $is[1][$v] += $size * (sin($a * $x) + cos($b * $was[2][$v]) + $shake * $stream->between(-1.0, 1.0) + ($v < 400 ? 0.0 : $blow));
+                $is[2][$v] -= $size * $c * $x;
+            }
+            $within = $drift->isWithin(...[...$is, self::MARGIN, self::REACH]);
+            $came = self::someCameNear($was, $is);
+            self::assertFalse($within && $came, "round {$round}");
+            $kept += $within ? 1 : 0;
+            $near += $came ? 1 : 0;
+        }
+        self::assertGreaterThan(15, $kept);
+        self::assertGreaterThan(5, $near, 'else nothing is shown');
+    }
+
+    /** One that goes a long way as a whole, and one that swings, keep their lists; what is far may come until it could be there. */
+    public function testWhatMovesTogetherKeepsItsList(): void
+    {
+        $was = self::sheets(0.5);
+        $drift = Drift::since(...[...$was, self::SIDE]);
+        self::assertTrue($drift->isWithin(...[...$was, self::MARGIN, self::REACH]));
+        $moved = static fn (callable $by): array => [$was[0], array_map($by, $was[1], $was[0], array_keys($was[0])), $was[2]];
+        self::assertTrue($drift->isWithin(...[...$moved(static fn (float $y): float => $y + 7.0), self::MARGIN, self::REACH]));
+        self::assertTrue($drift->isWithin(...[...$moved(static fn (float $y, float $x): float => $y + 0.04 * $x), self::MARGIN, self::REACH]), 'a swing');
+        self::assertTrue($drift->isWithin(...[...$moved(static fn (float $y, float $x, int $v): float => $y - ($v < 400 ? 0.0 : 0.06)), self::MARGIN, self::REACH]), 'the upper comes down six centimetres');
+        self::assertFalse($drift->isWithin(...[...$moved(static fn (float $y, float $x, int $v): float => $y + ($v === 210 ? 0.01 : 0.0)), self::MARGIN, self::REACH]), 'one alone');
+        self::assertFalse($drift->isWithin(...[...$moved(static fn (float $y, float $x, int $v): float => $y - ($v < 400 ? 0.0 : 0.49)), self::MARGIN, self::REACH]));
+    }
+
+    /** What has run away is sorted all the same. */
+    public function testWhatRanAway(): void
+    {
+        $was = self::sheets(0.1);
+        $was[1][5] = 1e9;
+        $drift = Drift::since(...[...$was, self::SIDE]);
+        self::assertTrue($drift->isWithin(...[...$was, self::MARGIN, self::REACH]));
+        $is = $was;
+        $is[1][5] = 0.0;
+        self::assertFalse($drift->isWithin(...[...$is, self::MARGIN, self::REACH]));
+    }
+}
