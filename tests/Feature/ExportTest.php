@@ -122,6 +122,18 @@ final class ExportTest extends TestCase
         $this->getJson("/api/exports/{$id}")->assertJsonPath('status', 'done');
     }
 
+    /** As an older version left it. */
+    public function testFramesOfAnotherFormatAreRefusedInWords(): void
+    {
+        $bake = $this->baked(self::smallDocument());
+        $frames = (string) file_get_contents($bake->framesPath());
+        file_put_contents($bake->framesPath(), substr_replace($frames, pack('V', 2), 8, 4));
+        $this->getJson("/api/bakes/{$bake->id}")->assertOk()->assertJsonPath('status', 'done')->assertJsonPath('readout', []);
+        $said = 'These frames were baked by an older Yard Break (format 2). Bake again to see them.';
+        $this->getJson("/api/bakes/{$bake->id}/index")->assertStatus(422)->assertJsonPath('detail', $said);
+        $this->postJson("/api/bakes/{$bake->id}/exports", ['format' => 'glb'])->assertStatus(422)->assertJsonPath('detail', $said);
+    }
+
     public function testAFileThatCannotBeWrittenSaysWhy(): void
     {
         $bake = $this->slow();

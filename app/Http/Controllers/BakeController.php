@@ -20,6 +20,7 @@ use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Support\Carbon;
 use Symfony\Component\HttpFoundation\StreamedResponse;
+use YardBreak\Core\Bake\BadBake;
 use YardBreak\Core\Bake\BakeReader;
 use YardBreak\Core\Check\Checks;
 use YardBreak\Core\Document\Shot as ShotDocument;
@@ -140,8 +141,13 @@ final class BakeController
         $from = max(1, $request->integer('from', 1));
         $readout = [];
         if (is_file($bake->framesPath()) && $from <= $bake->frames_done) {
-            $reader = BakeReader::open($bake->framesPath());
-            for ($f = $from; $f <= min($bake->frames_done, $reader->frames()); $f++) {
+            try {
+                $reader = BakeReader::open($bake->framesPath());
+            } catch (BadBake) {
+                // How far it got is known all the same; why its frames cannot be read is said where they are asked for.
+                $reader = null;
+            }
+            for ($f = $from; $reader !== null && $f <= min($bake->frames_done, $reader->frames()); $f++) {
                 $row = $reader->readout($f);
                 if ($row !== null) {
                     $readout[] = [$f, ...array_values($row)];
