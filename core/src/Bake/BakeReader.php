@@ -149,6 +149,18 @@ final class BakeReader
     }
 
     /**
+     * The frame that a track of this frame does not differ from; 0: it has bytes of its own.
+     *
+     * @throws BadBake if the frame is not there, or damaged
+     */
+    public function restsAs(int $number, int $track): int
+    {
+        [$mode, $base] = FrameRecord::track($this->recordBytes($number), $track);
+
+        return $mode === FrameRecord::SAME ? $base : 0;
+    }
+
+    /**
      * All parts of a track in a frame.
      *
      * @throws BadBake if the frame is not there, or damaged

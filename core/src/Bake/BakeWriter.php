@@ -68,8 +68,14 @@ final class BakeWriter
         }
         // As it was when that frame had been written, so that what follows has the same bytes.
         foreach (array_keys($manifest->tracks) as $k) {
+            $rests = 0;
             for ($n = $after === 0 ? 1 : $reader->wholeOf($after, $k); $n <= $after; $n++) {
-                $writer->tracks[$k]->write($reader->trackBytes($n, $k), $n);
+                $base = $reader->restsAs($n, $k);
+                // Going on at rest changes nothing.
+                if ($base === 0 || $base !== $rests) {
+                    $writer->tracks[$k]->write($reader->trackBytes($n, $k), $n);
+                }
+                $rests = $base;
             }
         }
         self::place($part, $path);
