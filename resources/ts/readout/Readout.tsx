@@ -5,6 +5,7 @@ import { ShotContext } from '../shot/context';
 import { frontsOf } from '../state/fronts';
 import { useFrame } from '../state/frame';
 import { useView } from '../state/view';
+import { FindingTexts } from '../stages/Findings';
 import { IconButton } from '../ui/controls';
 import { counted, playsOtherwise, showsBake } from '../shot/summary';
 import { Histogram } from './Histogram';
@@ -172,7 +173,7 @@ function Breaking() {
 }
 
 function Waiting() {
-  const { prop, propIndex, findings, handle } = useContext(ShotContext);
+  const { prop, propIndex, handle } = useContext(ShotContext);
   const frame = useFrame();
   if (!prop) return null;
   const trigger = chosen(prop.release, 'trigger');
@@ -201,11 +202,7 @@ function Waiting() {
           When it touches is found by the bake; the ridge below shows it then.
         </p>
       ) : null}
-      {findings.map((finding) => (
-        <p key={finding.text} className={`mt-2 ${finding.severity === 'stop' ? 'text-error' : 'text-warn'}`}>
-          {finding.text}
-        </p>
-      ))}
+      <FindingTexts />
     </>
   );
 }
