@@ -5,7 +5,7 @@ import { fromPointer, merge } from '../state/document';
 import { Button } from '../ui/controls';
 
 /** So many are shown before one asks for all: a shot of forty props has as many of a kind. */
-const FEW = 4;
+const FEW = 3;
 
 /** What would make the bake disappoint, each with a remedy where there is one; or only some of it. */
 export function Findings({ which = () => true }: { which?: (finding: Finding) => boolean }) {
