@@ -354,7 +354,7 @@ final class ClothProp implements VertexProp
 
     public function facts(): array
     {
-        return ['released' => array_sum($this->held->gone()), 'kinetic' => $this->cloth->energy()];
+        return ['released' => array_sum($this->held->gone()) + ($this->seams?->torn() ?? 0), 'kinetic' => $this->cloth->energy()];
     }
 
     /** @return array<string, mixed> */

@@ -76,6 +76,13 @@ final class TearTest extends TestCase
         $torn = self::frames(self::strip(['tears' => 0.4]));
         [$low, $high] = self::heights($torn[24]);
         self::assertLessThan(0.5, $low, 'most of it has fallen');
+        $released = array_map(static fn (Frame $frame): int => $frame->released(), array_values($torn));
+        $sorted = $released;
+        sort($sorted);
+        self::assertSame($sorted, $released, 'what has come apart stays so');
+        self::assertSame(0, $released[0]);
+        self::assertGreaterThan(3, $released[23], 'and counts as let go');
+        self::assertSame(0, self::frames(self::strip(['tears' => 3.0]))[24]->released(), 'what holds has not');
         self::assertEqualsWithDelta(2.5, $high, 0.01, 'what holds stays');
     }
 

@@ -25,6 +25,9 @@ final class Seams
     /** @var list<int> a vertex of each node, the lowest */
     private array $vertexOf;
 
+    /** How many nodes there are while all seams hold. */
+    private readonly int $sewn;
+
     /** @var list<array{float, float, float, float, float}> of each edge at rest: its length, and height and foot of the triangles on both sides, m */
     private readonly array $rest;
 
@@ -37,6 +40,7 @@ final class Seams
     {
         $this->holds = array_fill(0, count($edges), true);
         [$this->nodes, $this->vertexOf] = $this->joined();
+        $this->sewn = count($this->vertexOf);
         $rest = [];
         foreach ($edges as [$a, $b, $c, $p, $q, $r]) {
             $rest[] = [...self::over($mesh->x, $mesh->y, $mesh->z, $a, $b, $c), ...array_slice(self::over($mesh->x, $mesh->y, $mesh->z, $p, $q, $r), 1)];
@@ -87,6 +91,12 @@ final class Seams
     public function vertexOf(): array
     {
         return $this->vertexOf;
+    }
+
+    /** How many vertices have come apart from others. */
+    public function torn(): int
+    {
+        return count($this->vertexOf) - $this->sewn;
     }
 
     /** The mesh of the nodes. */
