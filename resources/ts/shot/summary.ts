@@ -42,8 +42,11 @@ export function inWords(
 
 /** What the numbers of a bake count, and one of it: pieces, or the vertices of what moves by them. */
 export function counted(document: ShotDocument): { many: string; one: string } {
-  const moving = document.props.filter((prop) => !chosen(prop.release, 'trigger').has('never'));
-  const bent = moving.filter((prop) => chosen(prop.motion, 'mover').has('vertices'));
+  const on = document.props.filter((prop) => prop.on);
+  const bends = (prop: PropDocument) => chosen(prop.motion, 'mover').has('vertices');
+  const bent = on.filter(bends);
+  // What bends moves, and may be torn, also where it never lets go.
+  const moving = on.filter((prop) => bends(prop) || !chosen(prop.release, 'trigger').has('never'));
   if (bent.length === 0) return { many: 'pieces', one: 'piece' };
   if (bent.length === moving.length) return { many: 'vertices', one: 'vertex' };
   return { many: 'pieces, vertices', one: 'piece or vertex' };
