@@ -48,11 +48,12 @@ final class Slivers
     {
     }
 
-    public static function remove(Fracture $fracture): void
+    /** @return bool whether there were any */
+    public static function remove(Fracture $fracture): bool
     {
         $slivers = self::among($fracture, null);
         if ($slivers === []) {
-            return;
+            return false;
         }
         $own = new self($fracture);
         $volume = array_sum($fracture->volumes());
@@ -66,6 +67,8 @@ final class Slivers
             }
         }
         $fracture->compact();
+
+        return true;
     }
 
     /**

@@ -27,9 +27,10 @@ final class Welder
         for ($turn = 0; $turn < self::TURNS; $turn++) {
             $last = $turn === self::TURNS - 1;
             $touch = self::drawTogether($fracture, $last ? null : $alone);
-            Slivers::remove($fracture);
             // Slivers on both sides of a place that is two corners leave an edge between them.
-            $touch = self::drawTogether($fracture, $last ? null : $alone) || $touch;
+            if (Slivers::remove($fracture)) {
+                $touch = self::drawTogether($fracture, $last ? null : $alone) || $touch;
+            }
             $tangled = $touch ? self::tangled($fracture) : [];
             if ($tangled === [] || $last) {
                 return;

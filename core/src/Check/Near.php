@@ -67,8 +67,11 @@ final class Near extends PropCheck
         $reached = false;
         $far = [];
         foreach ($sketch->frames as $frame) {
-            $far[(string) $frame] = min([INF, ...Nearness::distances($settings, $prop, $shape, $sketch->places, $frame)]);
-            $reached = $reached || $far[(string) $frame] < $none->at($frame);
+            $far[(string) $frame] = Nearness::least($settings, $prop, $shape, $sketch->places, $frame);
+            $reached = $far[(string) $frame] < $none->at($frame);
+            if ($reached) {
+                break;
+            }
         }
         $nearest = INF;
         if (! $reached) {
@@ -77,7 +80,7 @@ final class Near extends PropCheck
                 : new Samples(array_values($shape->mesh()->x), array_values($shape->mesh()->y), array_values($shape->mesh()->z));
             asort($far);
             foreach (array_slice(array_keys($far), 0, self::CLOSER) as $frame) {
-                $nearest = min([$nearest, ...Nearness::distances($settings, $prop, $shape, $all, (float) $frame)]);
+                $nearest = min($nearest, Nearness::least($settings, $prop, $shape, $all, (float) $frame));
                 $reached = $reached || $nearest < $none->at((float) $frame);
             }
         }

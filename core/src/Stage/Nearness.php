@@ -14,6 +14,8 @@ use YardBreak\Core\Weight\Samples;
 /** How near places of a prop are to other props, where their keys put them or as they were seen. */
 final class Nearness
 {
+    /** Places measured at once where only the nearest matters. */
+    private const AT_ONCE = 32;
     /** @return list<Closure(Samples, float, float): list<float>> distances to each of the props that are there */
     public static function things(Settings $settings, Prop $prop, PropShape $shape): array
     {
@@ -42,6 +44,20 @@ final class Nearness
         }
 
         return array_values($nearest);
+    }
+
+    /** How far the nearest of the places is from the nearest of the props, m: what is farther than the nearest so far is not measured. */
+    public static function least(Settings $settings, Prop $prop, PropShape $shape, Samples $at, float $frame): float
+    {
+        $least = INF;
+        $things = self::things($settings, $prop, $shape);
+        foreach ($at->parted(self::AT_ONCE) as $some) {
+            foreach ($things as $distances) {
+                $least = min([$least, ...$distances($some, $frame, $least)]);
+            }
+        }
+
+        return $least;
     }
 
     /** @return Closure(Samples, float, float): list<float> */

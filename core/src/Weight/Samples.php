@@ -21,4 +21,19 @@ final readonly class Samples
     {
         return new self(array_column($places, 0), array_column($places, 1), array_column($places, 2));
     }
+
+    /**
+     * @param positive-int $size
+     *
+     * @return list<self> the same places in their order, so many at a time
+     */
+    public function parted(int $size): array
+    {
+        $parts = [];
+        for ($k = 0, $end = count($this->x); $k < $end; $k += $size) {
+            $parts[] = new self(array_slice($this->x, $k, $size), array_slice($this->y, $k, $size), array_slice($this->z, $k, $size));
+        }
+
+        return $parts;
+    }
 }

@@ -14,6 +14,7 @@ use YardBreak\Core\Math\RandomStream;
 use YardBreak\Core\Motion\Track;
 use YardBreak\Core\Stage\Consistency;
 use YardBreak\Core\Stage\MemoryStore;
+use YardBreak\Core\Stage\Nearness;
 use YardBreak\Core\Stage\NoAssets;
 use YardBreak\Core\Stage\Pipeline;
 use YardBreak\Core\Stage\PropShape;
@@ -96,6 +97,27 @@ final class ReachTest extends TestCase
             // Distance to a box (any text): how far each coordinate is outside.
             $far = sqrt(array_sum(array_map(static fn (float $at, float $half): float => max(0.0, abs($at) - $half) ** 2, $local, $half)));
             self::assertEqualsWithDelta(1.0 - $far / 20.0, self::weights($shot, [$place], 5.0)[0], 1e-9, "case {$n}");
+        }
+    }
+
+    /** Measured no farther than the nearest so far, it is the same nearest: outside, inside, and of the shell. */
+    public function testHowNearItComes(): void
+    {
+        $random = RandomStream::named(4, 'least');
+        $places = [];
+        for ($k = 0; $k < 200; $k++) {
+            $places[] = [$random->between(-3.0, 3.0), $random->between(-1.0, 1.5), $random->between(-2.0, 2.0)];
+        }
+        foreach ([[], ['measure' => 'shell'], ['measure' => 'middle']] as $measure) {
+            $shot = self::shot($measure);
+            $prop = $shot->props[0];
+            $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+            $shape = PropShape::of($pipeline->prepared($prop), $pipeline->surfaces);
+            $settings = $prop->weight->stack[0]->choice('source')->settings;
+            foreach ([[1.0, 0], [1.0, 150], [9.0, 0], [12.5, 180]] as [$frame, $from]) {
+                $some = Samples::of(array_slice($places, $from));
+                self::assertSame(min(Nearness::distances($settings, $prop, $shape, $some, $frame)), Nearness::least($settings, $prop, $shape, $some, $frame));
+            }
         }
     }
 
