@@ -23,7 +23,7 @@ it('shows what stops a bake first, then the prop at hand, a few in all, and the 
     findings,
   });
   const texts = () => getAllByRole('listitem').map((item) => item.textContent);
-  expect(texts()).toEqual(['stops the bake', 'of the prop at hand', 'b1', '3 more']);
-  await user.click(getByRole('button', { name: '3 more' }));
+  expect(texts()).toEqual(['stops the bake', 'of the prop at hand', 'b1', 'Show 3 more']);
+  await user.click(getByRole('button', { name: 'Show 3 more' }));
   expect(texts()).toEqual(['stops the bake', 'of the prop at hand', 'b1', 'b2', 'b3', 'b4']);
 });

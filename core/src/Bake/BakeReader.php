@@ -200,7 +200,7 @@ final class BakeReader
         $before = $base < FrameRecord::number($record) ? $this->record($base) : null;
         $whole = $before === null ? null : $this->bytesIn($before, $track);
 
-        return $mode === FrameRecord::SAME || $whole === null ? $whole : Parts::onto($whole, $bytes, $this->codecs[$track]->size() ?? 0);
+        return $mode === FrameRecord::SAME || $whole === null ? $whole : ChangedParts::onto($whole, $bytes, $this->codecs[$track]->size() ?? 0);
     }
 
     private function record(int $number): ?string

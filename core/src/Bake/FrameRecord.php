@@ -15,7 +15,7 @@ final readonly class FrameRecord
 
     public const WHOLE = 1;
 
-    /** The parts that differ from the base (`Parts`). */
+    /** The parts that differ from the base (`ChangedParts`). */
     public const PARTS = 2;
 
     /** Length, checksum, frame, number of readouts, number of tracks, nothing. */

@@ -86,13 +86,13 @@ final class TrackWriter
         [$cost, $anew] = [$this->cost($changed), $this->cost($sinceWhole)];
         $this->againLater += $this->atRest($changed, $moved);
         if ($cost < self::WORTH * $whole && $this->againLater <= self::PAID * (min($anew, $whole) - $cost)) {
-            return [FrameRecord::PARTS, $this->later, Parts::encode($changed)];
+            return [FrameRecord::PARTS, $this->later, ChangedParts::encode($changed)];
         }
         $this->againWhole += $this->atRest($sinceWhole, $moved);
         if ($anew < self::WORTH * $whole && $this->againWhole <= self::PAID * $whole) {
             [$this->later, $this->laterParts, $this->againLater] = [$number, $this->beforeParts, 0];
 
-            return [FrameRecord::PARTS, $this->whole, Parts::encode($sinceWhole)];
+            return [FrameRecord::PARTS, $this->whole, ChangedParts::encode($sinceWhole)];
         }
 
         return $this->begin($bytes, $number);

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Bake;
 
 use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Bake\ChangedParts;
 use YardBreak\Core\Bake\FrameRecord;
-use YardBreak\Core\Bake\Parts;
 use YardBreak\Core\Bake\TrackWriter;
 
 /** How frames of a track are written: what has come to rest is not paid for again and again. */
@@ -41,7 +41,7 @@ final class TrackWriterTest extends TestCase
                 default => self::put($before, $bytes),
             };
             self::assertSame(self::frame($n), $frame, "frame {$n}");
-            self::assertSame($frame, $mode === FrameRecord::PARTS ? Parts::onto($before, $bytes, self::SIZE) : $frame, 'and so does what reads it');
+            self::assertSame($frame, $mode === FrameRecord::PARTS ? ChangedParts::onto($before, $bytes, self::SIZE) : $frame, 'and so does what reads it');
             $read[$n] = [$frame, $depth + 1];
             $depths["{$mode} {$depth}"] = true;
         }
@@ -74,8 +74,8 @@ final class TrackWriterTest extends TestCase
         foreach ($numbers as $number) {
             $expected = substr_replace($expected, 'ab', 2 * $number, 2);
         }
-        self::assertSame($expected, Parts::onto($whole, Parts::encode(array_fill_keys($numbers, 'ab')), 2));
-        self::assertSame($whole, Parts::onto($whole, Parts::encode([]), 2));
+        self::assertSame($expected, ChangedParts::onto($whole, ChangedParts::encode(array_fill_keys($numbers, 'ab')), 2));
+        self::assertSame($whole, ChangedParts::onto($whole, ChangedParts::encode([]), 2));
     }
 
     /** What moves is paid with its numbers and little more; what rests, together hardly more than writing it twice. */

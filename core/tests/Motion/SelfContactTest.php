@@ -202,6 +202,9 @@ final class SelfContactTest extends TestCase
             return [$x, $y, $z, $p, $q, $r];
         };
         self::assertSame($after($contact), $after($again));
+        // Grown, it lists them anew where it is then, and so does one that is read back.
+        $contact->grow(array_fill(0, $weave->count(), 1.1));
+        self::assertSame([], $contact->save()['x']);
     }
 
     /** A sheet over another whose middle hangs through it: drawn back over some frames, and what is let be meanwhile is the same after it is read back. */

@@ -44,7 +44,7 @@ export function FindingTexts() {
   const { findings } = useContext(ShotContext);
   if (findings.length === 0) return null;
   return (
-    <ul className="space-y-2 pt-2">
+    <ul className="space-y-2 pt-2" aria-label="Checks">
       <Few findings={findings}>
         {(finding) => (
           <li
@@ -73,7 +73,7 @@ function Few({ findings, children }: { findings: Finding[]; children: (finding: 
       {more > 0 ? (
         <li>
           <Button look="quiet" onClick={() => setAll(true)}>
-            {more} more
+            Show {more} more
           </Button>
         </li>
       ) : null}

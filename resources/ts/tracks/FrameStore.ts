@@ -143,11 +143,11 @@ export class FrameStore {
     if (this.loading) return;
     this.loading = true;
     try {
-      for (
-        let missing = this.missingFor(this.shown);
-        missing && (await this.fetchRecords(missing));
-        missing = this.missingFor(this.shown)
-      );
+      let came = true;
+      while (came) {
+        const missing = this.missingFor(this.shown);
+        came = missing !== undefined && (await this.fetchRecords(missing));
+      }
     } catch {
       // Asked for again when it is drawn next.
     } finally {

@@ -90,7 +90,7 @@ final class SelfContact
     {
         $this->radius = array_map(static fn (float $woven, float $by): float => $woven * $by, $this->woven, $times);
         $this->widest = 2.0 * max([0.0, ...$this->radius]);
-        $this->drift = null;
+        [$this->listed, $this->drift] = [[[], [], []], null];
     }
 
     /**

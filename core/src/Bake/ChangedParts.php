@@ -8,7 +8,7 @@ namespace YardBreak\Core\Bake;
  * Parts of a track that differ from its base: how many, those parts, and for each how many parts of the track lie between it and
  * the one before, a byte each; 255 says that there are 255 more, and that the next byte goes on.
  */
-final class Parts
+final class ChangedParts
 {
     private const MOST = 255;
 
