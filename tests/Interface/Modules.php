@@ -6,7 +6,7 @@ namespace Tests\Interface;
 
 use YardBreak\Core\Tests\Fixture\Node;
 
-/** Runs modules of the interface in node as they are: types stripped by the TypeScript compiler, imports followed. */
+/** Runs modules of the interface in node as they are, with what they import. */
 trait Modules
 {
     /**
@@ -19,6 +19,6 @@ trait Modules
     {
         $load = 'const m=await (await import(' . json_encode('file://' . __DIR__ . '/load.mjs') . ')).load(' . json_encode($module) . ');';
 
-        return Node::run('typescript', $load . $body, $input);
+        return Node::run('rolldown', $load . $body, $input);
     }
 }

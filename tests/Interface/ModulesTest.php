@@ -9,7 +9,7 @@ use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Format\DisplayMesh;
 use YardBreak\Core\Mesh\TriangleMesh;
 
-/** The parts of the interface that only compute, run in node as they are (types stripped by the TypeScript compiler). */
+/** The parts of the interface that only compute, run in node as they are. */
 #[Group('thorough')]
 final class ModulesTest extends TestCase
 {
