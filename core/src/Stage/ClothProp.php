@@ -22,6 +22,8 @@ use YardBreak\Core\Motion\RanAway;
 use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Surface\Bending;
 use YardBreak\Core\Motion\Surface\PlaneContact;
+use YardBreak\Core\Motion\Surface\Settling;
+use YardBreak\Core\Motion\Surface\Slumber;
 use YardBreak\Core\Weight\Samples;
 
 /**
@@ -92,7 +94,7 @@ final class ClothProp implements VertexProp
      *
      * @throws BreakFailed if it cannot be cloth
      */
-    public function __construct(private readonly Prop $prop, BrokenProp $broken, array $planes, float $h, Surfaces $others)
+    public function __construct(private readonly Prop $prop, BrokenProp $broken, array $planes, float $h, Surfaces $others, private readonly ?Settling $settling = null)
     {
         $settings = $prop->mover->settings;
         $mesh = TriangleMesh::together($broken->pieces);
@@ -156,7 +158,7 @@ final class ClothProp implements VertexProp
 
     private function put(Weave $weave): Cloth
     {
-        $cloth = new Cloth($weave, $this->fabric, $this->floors, $this->h, $this->ofNodes($this->heldThen), $this->pose(1.0));
+        $cloth = new Cloth($weave, $this->fabric, $this->floors, $this->h, $this->ofNodes($this->heldThen), $this->pose(1.0), $this->settling);
         if ($this->other !== null) {
             $this->shape($cloth, 1.0, 1.0);
             $cloth->lie($this->pose(1.0));
@@ -254,6 +256,9 @@ final class ClothProp implements VertexProp
     {
         $this->tear();
         $this->cloth->holdBy($this->ofNodes($this->held->at($to)));
+        if ($this->pose($from) !== $this->pose($to)) {
+            $this->cloth->slumber->wake();
+        }
         [$x, $y, $z] = $this->cloth->axes();
         $pushes = $forces->at($x, $y, $z, array_fill(0, count($x), $group), $from, $dt, fn (): array => array_values($this->ofNodes($this->timing->felt($from))));
         $this->swell($from);
@@ -326,6 +331,16 @@ final class ClothProp implements VertexProp
     public function clear(): void
     {
         $this->cloth->clear();
+    }
+
+    public function slumber(): Slumber
+    {
+        return $this->cloth->slumber;
+    }
+
+    public function settle(): void
+    {
+        $this->cloth->settle();
     }
 
     public function places(): array

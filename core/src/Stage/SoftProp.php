@@ -19,6 +19,8 @@ use YardBreak\Core\Motion\Soft\SoftBody;
 use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Surface\Bending;
 use YardBreak\Core\Motion\Surface\PlaneContact;
+use YardBreak\Core\Motion\Surface\Settling;
+use YardBreak\Core\Motion\Surface\Slumber;
 use YardBreak\Core\Weight\Samples;
 
 /**
@@ -71,7 +73,7 @@ final class SoftProp implements VertexProp
      *
      * @throws BreakFailed if it cannot be soft
      */
-    public function __construct(private readonly Prop $prop, BrokenProp $broken, array $planes, float $h, Surfaces $others)
+    public function __construct(private readonly Prop $prop, BrokenProp $broken, array $planes, float $h, Surfaces $others, ?Settling $settling = null)
     {
         $settings = $prop->mover->settings;
         $this->made = $prop->transform->scaleAt(1.0);
@@ -116,7 +118,7 @@ final class SoftProp implements VertexProp
             $plane->normal[1] * $plane->height + $matter->gap,
             sqrt($plane->friction * $matter->friction),
         ), $planes);
-        $this->body = new SoftBody($lattice, TriangleMesh::together($fine), $drawn, $matter, $contacts, $h / $this->parts, $this->held->now(), $this->pose(1.0));
+        $this->body = new SoftBody($lattice, TriangleMesh::together($fine), $drawn, $matter, $contacts, $h / $this->parts, $this->held->now(), $this->pose(1.0), $settling);
     }
 
     /**
@@ -176,6 +178,9 @@ final class SoftProp implements VertexProp
     public function begin(Forces $forces, int $group, float $from, float $to, float $dt, array $others): void
     {
         $this->body->holdBy($this->held->at($to));
+        if ($this->pose($from) !== $this->pose($to)) {
+            $this->body->slumber->wake();
+        }
         [$x, $y, $z] = $this->body->nodes();
         $pushes = $forces->at(array_values($x), array_values($y), array_values($z), array_fill(0, count($x), $group), $from, $dt, fn (): array => $this->felt($from));
         $growth = 0.01 * $this->growth->at($from);
@@ -225,6 +230,16 @@ final class SoftProp implements VertexProp
     public function clear(): void
     {
         // Its surface is, wherever it is asked for.
+    }
+
+    public function slumber(): Slumber
+    {
+        return $this->body->slumber;
+    }
+
+    public function settle(): void
+    {
+        $this->body->settle();
     }
 
     public function places(): array

@@ -18,6 +18,7 @@ use YardBreak\Core\Motion\Surface\Bending;
 use YardBreak\Core\Motion\Surface\BendingContact;
 use YardBreak\Core\Motion\Surface\CrossedSurfaces;
 use YardBreak\Core\Motion\Surface\Edges;
+use YardBreak\Core\Motion\Surface\Settling;
 use YardBreak\Core\Motion\Track;
 
 /** Props of a shot whose vertices move. They take their substeps after those whose surfaces they touch. */
@@ -63,6 +64,11 @@ final class VertexMover implements Mover, Bends
     public static function substepOf(Shot $shot): float
     {
         return 1.0 / ($shot->fps * Steps::aFrame($shot->fps) * Steps::SUBSTEPS);
+    }
+
+    public static function settling(Shot $shot): Settling
+    {
+        return Settling::below($shot->settleSpeed, $shot->fps);
     }
 
     public function tracks(): array
@@ -111,10 +117,27 @@ final class VertexMover implements Mover, Bends
     {
         [$this->from, $this->to] = [$from, $to];
         $colliders = $others();
+        $this->rouse($dt);
         foreach ($this->props as $k => $prop) {
             $prop->begin($this->forces, $k, $from, $to, $dt, $colliders);
         }
         $this->contacts = count($this->props) > 1 ? $this->between(array_map(static fn (VertexProp $prop): Bending => $prop->bending(), $this->props), $dt) : [];
+    }
+
+    /** What sleeps wakes where another comes near that moves. */
+    private function rouse(float $dt): void
+    {
+        foreach ($this->props as $sleeper) {
+            if (! $sleeper->slumber()->hasSleepers()) {
+                continue;
+            }
+            foreach ($this->props as $other) {
+                if ($other !== $sleeper && $other->slumber()->isLively()) {
+                    $surface = $other->bending();
+                    $sleeper->slumber()->stir($surface->box(), $surface->gap + $surface->travel($dt));
+                }
+            }
+        }
     }
 
     /**
@@ -128,6 +151,7 @@ final class VertexMover implements Mover, Bends
         $contacts = $trees = $means = [];
         $travel = array_map(static fn (Bending $surface): float => $surface->travel($dt), $surfaces);
         $boxes = array_map(static fn (Bending $surface): array => $surface->box(), $surfaces);
+        $sleep = array_map(static fn (VertexProp $prop): bool => $prop->slumber()->isWhole(), $this->props);
         foreach ($surfaces as $i => $one) {
             foreach ($surfaces as $j => $other) {
                 $reach = $travel[$i] + $travel[$j];
@@ -135,7 +159,7 @@ final class VertexMover implements Mover, Bends
                 foreach ([0, 1, 2] as $axis) {
                     $apart = max($apart, $boxes[$j][$axis] - $boxes[$i][$axis + 3], $boxes[$i][$axis] - $boxes[$j][$axis + 3]);
                 }
-                if ($i === $j || $apart > max($one->gap, $other->gap) + $reach) {
+                if ($i === $j || ($sleep[$i] && $sleep[$j]) || $apart > max($one->gap, $other->gap) + $reach) {
                     continue;
                 }
                 $trees[$j] ??= SurfaceTree::of(new TriangleMesh(array_values($other->x), array_values($other->y), array_values($other->z), array_values($other->triangles)), $other->closed);
@@ -203,6 +227,9 @@ final class VertexMover implements Mover, Bends
             $this->uncross();
             foreach (array_unique([...array_column($this->contacts, 0), ...array_column($this->contacts, 1)]) as $i) {
                 $this->props[$i]->clear();
+            }
+            foreach ($this->props as $prop) {
+                $prop->settle();
             }
         }
     }

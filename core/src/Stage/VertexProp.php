@@ -9,6 +9,7 @@ use YardBreak\Core\Motion\Collider;
 use YardBreak\Core\Motion\RanAway;
 use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Surface\Bending;
+use YardBreak\Core\Motion\Surface\Slumber;
 
 /** A prop each vertex of which moves by itself: {@see VertexMover} steps it. */
 interface VertexProp
@@ -46,6 +47,12 @@ interface VertexProp
 
     /** What others have drawn into floors and hard things is put out of them again. */
     public function clear(): void;
+
+    /** Which parts of it sleep. */
+    public function slumber(): Slumber;
+
+    /** A frame is over, whatever else has moved it: what has kept to its place comes to rest. */
+    public function settle(): void;
 
     /** @throws RanAway */
     public function end(float $frame): void;

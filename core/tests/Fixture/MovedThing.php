@@ -16,7 +16,11 @@ final class MovedThing implements Collider
     /** @var array{float, float, float, float} */
     public array $rotation = [0.0, 0.0, 0.0, 1.0];
 
-    public function __construct(private readonly SurfaceTree $tree, private readonly float $friction)
+    /**
+     * @param float $radius of the ball around it, m
+     * @param float $travel how far it says that it may come in a step, m
+     */
+    public function __construct(private readonly SurfaceTree $tree, private readonly float $friction, private readonly float $radius = 3.0, private readonly float $travel = 1.0)
     {
     }
 
@@ -27,7 +31,7 @@ final class MovedThing implements Collider
 
     public function ball(): array
     {
-        return [$this->position, 3.0];
+        return [$this->position, $this->radius];
     }
 
     public function surface(): SurfaceTree
@@ -47,7 +51,7 @@ final class MovedThing implements Collider
 
     public function travel(float $dt): float
     {
-        return 1.0;
+        return $this->travel;
     }
 
     public function push(array $impulse, array $moment, float $most): void

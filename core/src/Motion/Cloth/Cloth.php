@@ -10,6 +10,8 @@ use YardBreak\Core\Motion\Collider;
 use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Surface\Bending;
 use YardBreak\Core\Motion\Surface\PlaneContact;
+use YardBreak\Core\Motion\Surface\Settling;
+use YardBreak\Core\Motion\Surface\Slumber;
 
 /**
  * One cloth in motion: extended position based dynamics in small substeps. A substep moves vertices on, pulls the coarse levels
@@ -112,11 +114,20 @@ final class Cloth
 
     private Holding $holder;
 
+    public readonly Slumber $slumber;
+
+    /** Whether all of it sleeps. */
+    private bool $still = false;
+
+    /** @var list<bool> whether each vertex sleeps; none: none does */
+    private array $sleeps = [];
+
     /**
      * @param list<PlaneContact> $planes
      * @param float $h length of a substep, s
      * @param array<int, float> $hold how far each vertex is held at the beginning
      * @param Pose $pose of the prop
+     * @param Settling|null $settling null: it never comes to rest
      */
     public function __construct(
         private readonly Weave $weave,
@@ -125,7 +136,9 @@ final class Cloth
         private readonly float $h,
         array $hold,
         array $pose,
+        ?Settling $settling = null,
     ) {
+        $this->slumber = new Slumber($weave->first, $weave->other, $settling ?? Settling::never(), $fabric->gap);
         $masses = array_filter($weave->mass, static fn (float $mass): bool => $mass > 0.0);
         $this->meanMass = $masses === [] ? 1.0 : array_sum($masses) / count($masses);
         foreach ($weave->mass as $mass) {
@@ -227,16 +240,34 @@ final class Cloth
         if ($hold === $this->hold && $this->w !== []) {
             return;
         }
+        $this->hold = $hold;
+        $this->weigh();
+    }
+
+    /** Those who sleep have changed since it was looked at last. */
+    private function notice(): void
+    {
+        $sleeps = $this->slumber->changes();
+        if ($sleeps !== null) {
+            $this->sleeps = in_array(true, $sleeps, true) ? $sleeps : [];
+            $this->still = ! in_array(false, $sleeps, true);
+            $this->weigh();
+        }
+    }
+
+    /** What is held wholly, or sleeps, goes nowhere. */
+    private function weigh(): void
+    {
         $before = $this->w;
         $this->w = $this->holding = [];
         foreach ($this->free as $i => $free) {
-            $held = $hold[$i];
-            $this->w[] = $held >= 1.0 ? 0.0 : $free;
-            if ($held > 0.0) {
+            $held = $this->hold[$i];
+            $sleeps = $this->sleeps[$i] ?? false;
+            $this->w[] = $held >= 1.0 || $sleeps ? 0.0 : $free;
+            if ($held > 0.0 && ! $sleeps) {
                 $this->holding[] = $i;
             }
         }
-        $this->hold = $hold;
         if ($this->w !== $before) {
             $this->hingeShares = Hinges::shares($this->w, $this->weave->hinge, $this->weave->factor, $this->hingeCompliance);
             foreach ($this->levels as $level) {
@@ -268,8 +299,12 @@ final class Cloth
     public function take(array $was, array $is): void
     {
         $this->holder = new Holding(...$is, h: $this->h, was: $was);
+        if ($was !== $is) {
+            $this->slumber->wake();
+        }
         if ($is !== [$this->shape->x, $this->shape->y, $this->shape->z]) {
             $this->shape = RestShape::drawn($this->weave, ...$is);
+            $this->slumber->wake();
             $this->measure();
         }
     }
@@ -320,7 +355,11 @@ final class Cloth
     {
         $this->fillings ??= Filling::of($this->weave);
         // Before each of the two times that contacts are looked at.
-        $this->filled = [$share, 0.5 * $pressure * $this->h * $this->h / $this->meanMass];
+        $filled = [$share, 0.5 * $pressure * $this->h * $this->h / $this->meanMass];
+        if ($filled !== $this->filled) {
+            $this->slumber->wake();
+        }
+        $this->filled = $filled;
     }
 
     /**
@@ -333,6 +372,11 @@ final class Cloth
      */
     public function begin(Pushes $pushes, float $dt, array $colliders, bool $feels = false): void
     {
+        $this->slumber->begin($pushes, $this->hold, $this->alters(), $colliders, $dt);
+        $this->notice();
+        if ($this->still) {
+            return;
+        }
         $share = 1.0 - exp(-$this->fabric->damping * ClothTuning::SMOOTHING * $dt);
         Smoothing::speeds($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, $this->weave->first, $this->weave->other, $share);
         [$x, $y, $z] = [array_values($this->x), array_values($this->y), array_values($this->z)];
@@ -346,6 +390,14 @@ final class Cloth
         $this->lean();
         $this->press($x, $y, $z);
         $this->contacts->begin($x, $y, $z, $colliders === [] ? [] : $this->ways(), $colliders, $dt, $feels);
+    }
+
+    /** @return list<array{array<int, float>, float}> how it has grown and what blows it up, and how much more or less of that is nothing */
+    private function alters(): array
+    {
+        $pressure = $this->pressure === [] ? array_fill(0, $this->weave->count(), 0.0) : $this->pressure;
+
+        return [[$this->grown, Slumber::OTHERWISE], [$pressure, $this->slumber->unnoticed() * $this->fabric->mass]];
     }
 
     /** @return array{list<float>, list<float>, list<float>} where its vertices are, m */
@@ -422,6 +474,9 @@ final class Cloth
      */
     public function substep(array $was, array $is): void
     {
+        if ($this->still) {
+            return;
+        }
         $keep = max(0.0, 1.0 - $this->fabric->damping * $this->h);
         Advance::vertices($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, $this->way, $this->air, $this->normal, $keep, $this->fabric->airResistance());
         $this->itself?->watch($this->x, $this->y, $this->z);
@@ -468,6 +523,9 @@ final class Cloth
     /** Ends a frame: what is still too long is taken back, without a change of speed, and nothing stands in anything. */
     public function finish(): void
     {
+        if ($this->still) {
+            return;
+        }
         [$x, $y, $z] = [$this->x, $this->y, $this->z];
         for ($k = 0; $k < ClothTuning::LIMIT_ROUNDS; $k++) {
             foreach ([false, true] as $back) {
@@ -496,6 +554,20 @@ final class Cloth
         $this->contacts->clear($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
     }
 
+    /** A frame is over, whatever else has moved it: what keeps to its place comes to rest. */
+    public function settle(): void
+    {
+        if (! $this->still) {
+            if ($this->slumber->rest($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz)) {
+                $this->itself?->untangle($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, folds: true);
+                $this->clear();
+            }
+            // Asleep it could not be drawn back.
+            $this->slumber->wakeNodes($this->itself?->tangled() ?? []);
+            $this->slumber->end($this->x, $this->y, $this->z);
+        }
+    }
+
     /**
      * What was put right since it was there has not moved.
      *
@@ -515,7 +587,9 @@ final class Cloth
     /** What has come through itself is drawn back. */
     public function untangle(): void
     {
-        $this->itself?->untangle($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
+        if (! $this->still) {
+            $this->itself?->untangle($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
+        }
     }
 
     /** As others that bend meet it. */
@@ -579,13 +653,13 @@ final class Cloth
     /** @return array{float, array{float, float, float}} speed of the fastest touch in the step, m/s (0: none), and where it was */
     public function fastestTouch(): array
     {
-        return $this->contacts->fastest();
+        return $this->still ? [0.0, [0.0, 0.0, 0.0]] : $this->contacts->fastest();
     }
 
     /** @return array<string, mixed> everything that decides the next frame */
     public function save(): array
     {
-        return ['x' => $this->x, 'y' => $this->y, 'z' => $this->z, 'px' => $this->px, 'py' => $this->py, 'pz' => $this->pz, 'grown' => $this->grown, 'itself' => $this->itself?->save() ?? []];
+        return ['x' => $this->x, 'y' => $this->y, 'z' => $this->z, 'px' => $this->px, 'py' => $this->py, 'pz' => $this->pz, 'grown' => $this->grown, 'itself' => $this->itself?->save() ?? [], 'slumber' => $this->slumber->save()];
     }
 
     public function restore(State $saved): void
@@ -595,5 +669,6 @@ final class Cloth
         $this->grow($saved->floats('grown'));
         // With balls of the size they had when the pairs were listed.
         $this->itself?->restore($saved->part('itself'));
+        $this->slumber->restore($saved->part('slumber'));
     }
 }

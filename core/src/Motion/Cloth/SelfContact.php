@@ -401,6 +401,21 @@ final class SelfContact
         return $near;
     }
 
+    /** @return list<int> vertices that have come through it, and could not be drawn back yet */
+    public function tangled(): array
+    {
+        $tangled = [];
+        foreach ($this->let === [] ? [] : $this->vertex as $k => $a) {
+            for ($c = $this->first[$k], $end = $this->first[$k + 1]; $c < $end; ++$c) {
+                if (isset($this->let[$c])) {
+                    array_push($tangled, $a, $this->other[$c]);
+                }
+            }
+        }
+
+        return $tangled;
+    }
+
     /**
      * @param array<int, true> $of vertices
      *

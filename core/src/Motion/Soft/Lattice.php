@@ -188,6 +188,29 @@ final readonly class Lattice
         return count($this->x);
     }
 
+    /** @return array{list<int>, list<int>} nodes at the other ends of box sides: of node n from first[n] to first[n + 1], each side once */
+    public function neighbours(): array
+    {
+        $ends = array_fill(0, $this->nodes(), []);
+        foreach (array_chunk($this->corners, 8) as $box) {
+            foreach ($box as $c => $node) {
+                foreach ([1, 2, 4] as $bit) {
+                    if (($c & $bit) === 0) {
+                        $ends[min($node, $box[$c | $bit])][max($node, $box[$c | $bit])] = true;
+                    }
+                }
+            }
+        }
+        $first = [0];
+        $other = [];
+        foreach ($ends as $of) {
+            array_push($other, ...array_keys($of));
+            $first[] = count($other);
+        }
+
+        return [$first, $other];
+    }
+
     public function boxes(): int
     {
         return count($this->fill);

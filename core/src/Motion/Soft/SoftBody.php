@@ -17,6 +17,8 @@ use YardBreak\Core\Motion\Collider;
 use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Surface\Bending;
 use YardBreak\Core\Motion\Surface\PlaneContact;
+use YardBreak\Core\Motion\Surface\Settling;
+use YardBreak\Core\Motion\Surface\Slumber;
 
 /**
  * Solid pieces that squash, wobble and rest: nodes of a lattice in motion, and the pieces' surface in it. A substep moves nodes on,
@@ -69,6 +71,9 @@ final class SoftBody
     /** @var list<int> */
     private array $holding = [];
 
+    /** @var list<list<float>> what its nodes are to become: stiffness, size; none: what they were */
+    private array $become = [];
+
     /** @var list<float> */
     private array $stiff;
 
@@ -80,6 +85,14 @@ final class SoftBody
 
     /** @var array{list<float>, list<float>, list<float>}|null where its surface was when the substep began; null: not asked for yet */
     private ?array $before = null;
+
+    public readonly Slumber $slumber;
+
+    /** Whether it sleeps. */
+    private bool $still = false;
+
+    /** @var list<float>|null what it shows while it sleeps */
+    private ?array $lies = null;
 
     private readonly Skin $skin;
 
@@ -105,9 +118,11 @@ final class SoftBody
      * @param float $h length of a substep, s
      * @param array<int, float> $hold how far each node is held at the beginning
      * @param Pose $pose of the prop
+     * @param Settling|null $settling null: it never comes to rest
      */
-    public function __construct(private readonly Lattice $lattice, TriangleMesh $mesh, private readonly array $drawn, private readonly Matter $matter, private readonly array $planes, private readonly float $h, array $hold, array $pose)
+    public function __construct(private readonly Lattice $lattice, TriangleMesh $mesh, private readonly array $drawn, private readonly Matter $matter, private readonly array $planes, private readonly float $h, array $hold, array $pose, ?Settling $settling = null)
     {
+        $this->slumber = new Slumber(...$lattice->neighbours(), settling: $settling ?? Settling::never(), gap: $matter->gap, asOne: true);
         foreach ($lattice->volume as $volume) {
             $this->mass[] = $matter->density * $volume;
         }
@@ -148,11 +163,11 @@ final class SoftBody
         }
         $this->hold = $hold;
         if ($this->w !== $before) {
-            $this->settle();
+            $this->weigh();
         }
     }
 
-    private function settle(): void
+    private function weigh(): void
     {
         $this->boxes->settle($this->w, $this->stiff, $this->grown);
         $loose = $this->skin->over(array_map(static fn (float $w): float => $w > 0.0 ? 1.0 : 0.0, $this->w));
@@ -170,6 +185,7 @@ final class SoftBody
      */
     public function become(array $stiff, array $grown): void
     {
+        $this->become = [$stiff, $grown];
         [$stiff, $grown] = [$this->ofBoxes($stiff), $this->ofBoxes($grown)];
         if ($stiff !== $this->stiff || $grown !== $this->grown) {
             [$this->stiff, $this->grown] = [$stiff, $grown];
@@ -212,6 +228,12 @@ final class SoftBody
      */
     public function begin(Pushes $pushes, float $dt, array $colliders, bool $feels = false): void
     {
+        $this->slumber->begin($pushes, $this->hold, array_map(static fn (array $of): array => [$of, Slumber::OTHERWISE], $this->become), $colliders, $dt);
+        $this->still = $this->slumber->isWhole();
+        if ($this->still) {
+            return;
+        }
+        $this->lies = null;
         if ($pushes->slows) {
             Advance::slowed(array_values($this->x), array_values($this->y), array_values($this->z), $this->px, $this->py, $this->pz, $this->w, $pushes, $this->h, $dt);
         }
@@ -257,6 +279,9 @@ final class SoftBody
      */
     public function substep(array $was, array $is): void
     {
+        if ($this->still) {
+            return;
+        }
         $keep = max(0.0, 1.0 - $this->matter->damping * $this->h);
         [$this->x, $this->px] = self::advanced($this->x, $this->px, $this->way[0], $this->w, $keep);
         [$this->y, $this->py] = self::advanced($this->y, $this->py, $this->way[1], $this->w, $keep);
@@ -362,7 +387,8 @@ final class SoftBody
     public function bending(): Bending
     {
         $skin = $this->skin;
-        $w = array_map(static fn (float $mass, float $free): float => $free > 0.0 ? 1.0 / $mass : 0.0, $skin->mass, $this->free);
+        // What sleeps gives way to nobody.
+        $w = $this->still ? array_fill(0, $skin->count(), 0.0) : array_map(static fn (float $mass, float $free): float => $free > 0.0 ? 1.0 / $mass : 0.0, $skin->mass, $this->free);
 
         return new Bending(
             $skin->over($this->x),
@@ -383,16 +409,34 @@ final class SoftBody
     /** Others have moved its surface. */
     public function bent(Bending $now): void
     {
+        if ($this->still) {
+            return;
+        }
         $over = $this->skin->over(...);
         [$is, $was] = [[$this->x, $this->y, $this->z], [$this->px, $this->py, $this->pz]];
         [$this->x, $this->y, $this->z] = $this->skin->given($is, array_map($over, $is), [$now->x, $now->y, $now->z], $this->w);
         [$this->px, $this->py, $this->pz] = $this->skin->given($was, array_map($over, $was), [$now->px, $now->py, $now->pz], $this->w);
     }
 
+    /** A frame is over, whatever else has moved it: if it keeps to its place it comes to rest. */
+    public function settle(): void
+    {
+        if (! $this->still) {
+            if ($this->slumber->rest($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz)) {
+                $this->untangle();
+            }
+            if (($this->itself?->tangled() ?? []) !== []) {
+                $this->slumber->wake();
+            }
+            $this->slumber->end($this->x, $this->y, $this->z);
+            $this->lies = $this->slumber->isWhole() ? $this->places() : null;
+        }
+    }
+
     /** What of its surface has come through itself is drawn back, as far as its inside lets it. */
     public function untangle(): void
     {
-        if ($this->itself !== null) {
+        if ($this->itself !== null && ! $this->still) {
             $now = $this->bending();
             $this->itself->untangle($now->x, $now->y, $now->z, $now->px, $now->py, $now->pz, $this->free, folds: true);
             $this->bent($now);
@@ -402,6 +446,9 @@ final class SoftBody
     /** @return list<float> three numbers a vertex, m: its surface, nowhere in what it touches */
     public function places(): array
     {
+        if ($this->lies !== null) {
+            return $this->lies;
+        }
         [$x, $y, $z] = [$this->skin->over($this->x), $this->skin->over($this->y), $this->skin->over($this->z)];
         [$px, $py, $pz] = [$x, $y, $z];
         $this->contacts->clear($x, $y, $z, $px, $py, $pz, $this->free);
@@ -451,7 +498,7 @@ final class SoftBody
     /** @return array{float, array{float, float, float}} speed of the fastest touch in the step, m/s (0: none), and where it was */
     public function fastestTouch(): array
     {
-        return $this->contacts->fastest();
+        return $this->still ? [0.0, [0.0, 0.0, 0.0]] : $this->contacts->fastest();
     }
 
     /** @return array<string, mixed> everything that decides the next frame */
@@ -460,6 +507,7 @@ final class SoftBody
         return [
             'x' => $this->x, 'y' => $this->y, 'z' => $this->z, 'px' => $this->px, 'py' => $this->py, 'pz' => $this->pz,
             'turns' => $this->boxes->turns(), 'stiff' => $this->stiff, 'grown' => $this->grown, 'itself' => $this->itself?->save() ?? [],
+            'slumber' => $this->slumber->save(), 'lies' => $this->lies ?? [],
         ];
     }
 
@@ -469,7 +517,9 @@ final class SoftBody
         [$this->px, $this->py, $this->pz] = [$saved->floats('px'), $saved->floats('py'), $saved->floats('pz')];
         [$this->stiff, $this->grown] = [$saved->floats('stiff'), $saved->floats('grown')];
         $this->boxes->restore($saved->floats('turns'));
-        $this->settle();
+        $this->weigh();
         $this->itself?->restore($saved->part('itself'));
+        $this->slumber->restore($saved->part('slumber'));
+        $this->lies = $saved->floats('lies') ?: null;
     }
 }

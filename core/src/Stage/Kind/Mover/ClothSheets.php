@@ -21,7 +21,8 @@ final class ClothSheets implements MoverKind, GoesByOthers
     public static function make(Shot $shot, array $props, array $broken, Surfaces $others): Mover
     {
         $h = VertexMover::substepOf($shot);
-        $cloths = array_map(static fn (Prop $prop, BrokenProp $pieces): ClothProp => new ClothProp($prop, $pieces, $shot->planes, $h, $others), $props, $broken);
+        $settling = VertexMover::settling($shot);
+        $cloths = array_map(static fn (Prop $prop, BrokenProp $pieces): ClothProp => new ClothProp($prop, $pieces, $shot->planes, $h, $others, $settling), $props, $broken);
 
         return new VertexMover($shot, $props, $cloths, $others);
     }

@@ -19,7 +19,8 @@ final class SoftBodies implements MoverKind
     public static function make(Shot $shot, array $props, array $broken, Surfaces $others): Mover
     {
         $h = VertexMover::substepOf($shot);
-        $bodies = array_map(static fn (Prop $prop, BrokenProp $pieces): SoftProp => new SoftProp($prop, $pieces, $shot->planes, $h, $others), $props, $broken);
+        $settling = VertexMover::settling($shot);
+        $bodies = array_map(static fn (Prop $prop, BrokenProp $pieces): SoftProp => new SoftProp($prop, $pieces, $shot->planes, $h, $others, $settling), $props, $broken);
 
         return new VertexMover($shot, $props, $bodies, $others);
     }
