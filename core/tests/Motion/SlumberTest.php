@@ -13,6 +13,7 @@ use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Motion\Collider;
 use YardBreak\Core\Motion\Frame;
 use YardBreak\Core\Motion\State;
+use YardBreak\Core\Motion\Surface\Connected;
 use YardBreak\Core\Motion\Surface\Settling;
 use YardBreak\Core\Motion\Surface\Slumber;
 use YardBreak\Core\Motion\Track;
@@ -53,7 +54,7 @@ final class SlumberTest extends TestCase
         $this->places = [$x, $y, $z];
         $this->sleeps = [];
 
-        return new Slumber($first, $other, Settling::below(self::SPEED, self::FPS), 0.002);
+        return new Slumber(new Connected($first, $other), Settling::below(self::SPEED, self::FPS), 0.002);
     }
 
     /**

@@ -5,13 +5,14 @@ declare(strict_types=1);
 namespace YardBreak\Core\Motion\Cloth;
 
 use YardBreak\Core\Force\Pushes;
-use YardBreak\Core\Math\RandomStream;
 use YardBreak\Core\Motion\Collider;
 use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Surface\Bending;
+use YardBreak\Core\Motion\Surface\Connected;
 use YardBreak\Core\Motion\Surface\PlaneContact;
 use YardBreak\Core\Motion\Surface\Settling;
 use YardBreak\Core\Motion\Surface\Slumber;
+use YardBreak\Core\Motion\Surface\Surroundings;
 
 /**
  * One cloth in motion: extended position based dynamics in small substeps. A substep moves vertices on, pulls the coarse levels
@@ -75,12 +76,6 @@ final class Cloth
 
     private RestShape $shape;
 
-    /** Whether it has no rim. */
-    private readonly bool $closed;
-
-    /** @var list<float> pressure on the inside of each vertex, Pa; none: there is none */
-    private array $pressure = [];
-
     /** @var list<Filling>|null what its closed parts are filled with; made when it is asked for */
     private ?array $fillings = null;
 
@@ -95,17 +90,7 @@ final class Cloth
     /** kg of the mean vertex */
     public readonly float $meanMass;
 
-    /** @var array{array<int, float>, array<int, float>, array<int, float>} */
-    private array $way = [[], [], []];
-
-    /** @var array{array<int, float>, array<int, float>, array<int, float>} */
-    private array $air = [[], [], []];
-
-    /** @var array{array<int, float>, array<int, float>, array<int, float>} */
-    private array $normal = [[], [], []];
-
-    /** @var list<float> share of what acts that pushes each vertex to one side, 0 on average */
-    private array $uneven = [];
+    private readonly Loads $loads;
 
     private readonly Contacts $contacts;
 
@@ -138,7 +123,7 @@ final class Cloth
         array $pose,
         ?Settling $settling = null,
     ) {
-        $this->slumber = new Slumber($weave->first, $weave->other, $settling ?? Settling::never(), $fabric->gap);
+        $this->slumber = new Slumber(new Connected($weave->first, $weave->other), $settling ?? Settling::never(), $fabric->gap);
         $masses = array_filter($weave->mass, static fn (float $mass): bool => $mass > 0.0);
         $this->meanMass = $masses === [] ? 1.0 : array_sum($masses) / count($masses);
         foreach ($weave->mass as $mass) {
@@ -154,7 +139,7 @@ final class Cloth
             $this->most[] = $weave->length[$c] * (1.0 + $fabric->limit() + $room);
         }
         $this->mostWoven = $this->most;
-        $this->closed = self::isClosed($weave);
+        $this->loads = new Loads($weave, $fabric, $h);
         $this->length = $weave->length;
         $this->shape = RestShape::woven($weave);
         $this->grown = array_fill(0, $weave->count(), 1.0);
@@ -167,13 +152,6 @@ final class Cloth
         $this->holder = new Holding($weave->x, $weave->y, $weave->z, $h);
         $this->lie($pose);
         $this->hold = array_fill(0, $weave->count(), 0.0);
-        $random = RandomStream::named(0, 'uneven cloth');
-        for ($i = 0; $i < $weave->count(); $i++) {
-            $this->uneven[] = $random->between(-ClothTuning::UNEVEN, ClothTuning::UNEVEN);
-        }
-        // As a whole it leans to neither side.
-        $mean = array_sum(array_map(static fn (float $share, float $of): float => $share * $of, $this->uneven, $weave->mass)) / max(1e-30, array_sum($weave->mass));
-        $this->uneven = array_map(static fn (float $share): float => $share - $mean, $this->uneven);
         $ways = Geodesics::of($weave);
         $held = array_keys(array_filter($hold, static fn (float $of): bool => $of >= 1.0));
         $room = 1.0 + $fabric->limit() - ClothTuning::LIMIT;
@@ -185,15 +163,6 @@ final class Cloth
         }
         $this->tethers = Tethers::to($held, $ways, $room);
         $this->holdBy($hold);
-    }
-
-    /** A surface without a rim looks every way alike: its areas, each with its direction, add up to nothing. */
-    private static function isClosed(Weave $weave): bool
-    {
-        $one = array_fill(0, $weave->count(), 1.0);
-        $sum = array_map(array_sum(...), Advance::pressed($weave->x, $weave->y, $weave->z, $weave->triangles, $one));
-
-        return abs($sum[0]) + abs($sum[1]) + abs($sum[2]) < 1e-9 * array_sum($weave->area);
     }
 
     public function count(): int
@@ -342,7 +311,7 @@ final class Cloth
     /** @param list<float> $pressure on the inside of each vertex from the next step on, Pa; none: there is none */
     public function blowUp(array $pressure): void
     {
-        $this->pressure = $pressure;
+        $this->loads->blowUp($pressure);
     }
 
     /**
@@ -372,7 +341,8 @@ final class Cloth
      */
     public function begin(Pushes $pushes, float $dt, array $colliders, bool $feels = false): void
     {
-        $this->slumber->begin($pushes, $this->hold, $this->alters(), $colliders, $dt);
+        $alters = [[$this->grown, Surroundings::OTHERWISE], [$this->loads->pressure(), $this->slumber->unnoticed() * $this->fabric->mass]];
+        $this->slumber->begin($pushes, $this->hold, $alters, $colliders, $dt);
         $this->notice();
         if ($this->still) {
             return;
@@ -383,64 +353,14 @@ final class Cloth
         if ($pushes->slows) {
             Advance::slowed($x, $y, $z, $this->px, $this->py, $this->pz, $this->w, $pushes, $this->h, $dt);
         }
-        $square = $this->h * $this->h;
-        $this->way = [self::scaled($pushes->ax, $square), self::scaled($pushes->ay, $square), self::scaled($pushes->az, $square)];
-        $this->air = [self::scaled($pushes->u, $this->h), self::scaled($pushes->v, $this->h), self::scaled($pushes->w, $this->h)];
-        $this->normal = Advance::normals($x, $y, $z, $this->weave->triangles);
-        $this->lean();
-        $this->press($x, $y, $z);
+        $this->loads->begin($pushes, $x, $y, $z);
         $this->contacts->begin($x, $y, $z, $colliders === [] ? [] : $this->ways(), $colliders, $dt, $feels);
-    }
-
-    /** @return list<array{array<int, float>, float}> how it has grown and what blows it up, and how much more or less of that is nothing */
-    private function alters(): array
-    {
-        $pressure = $this->pressure === [] ? array_fill(0, $this->weave->count(), 0.0) : $this->pressure;
-
-        return [[$this->grown, Slumber::OTHERWISE], [$pressure, $this->slumber->unnoticed() * $this->fabric->mass]];
     }
 
     /** @return array{list<float>, list<float>, list<float>} where its vertices are, m */
     public function axes(): array
     {
         return [array_values($this->x), array_values($this->y), array_values($this->z)];
-    }
-
-    /**
-     * Pressure acts across the surface as it lies now, for the length of a step.
-     *
-     * @param list<float> $x
-     * @param list<float> $y
-     * @param list<float> $z
-     */
-    private function press(array $x, array $y, array $z): void
-    {
-        if ($this->pressure === []) {
-            return;
-        }
-        $force = Advance::pressed($x, $y, $z, $this->weave->triangles, $this->pressure);
-        $mass = array_sum($this->weave->mass);
-        foreach ($force as $axis => $parts) {
-            // What is closed pushes itself nowhere, however the pressure differs from place to place.
-            $thrust = $this->closed && $mass > 0.0 ? array_sum($parts) / $mass : 0.0;
-            foreach ($this->weave->mass as $i => $m) {
-                $this->way[$axis][$i] += $m > 0.0 ? $this->h * $this->h * ($parts[$i] / $m - $thrust) : 0.0;
-            }
-        }
-    }
-
-    /** No cloth is quite even: what acts on a vertex pushes it a little to its own side of the surface. */
-    private function lean(): void
-    {
-        [$ax, $ay, $az] = $this->way;
-        [$nx, $ny, $nz] = $this->normal;
-        foreach ($this->uneven as $i => $share) {
-            $push = $share * sqrt($ax[$i] * $ax[$i] + $ay[$i] * $ay[$i] + $az[$i] * $az[$i]);
-            $ax[$i] += $push * $nx[$i];
-            $ay[$i] += $push * $ny[$i];
-            $az[$i] += $push * $nz[$i];
-        }
-        $this->way = [$ax, $ay, $az];
     }
 
     /** @return array<int, float> how far each vertex went in the last substep, m */
@@ -455,20 +375,6 @@ final class Cloth
     }
 
     /**
-     * @param array<int, float> $values
-     *
-     * @return array<int, float>
-     */
-    private static function scaled(array $values, float $by): array
-    {
-        foreach ($values as $i => $value) {
-            $values[$i] = $by * $value;
-        }
-
-        return $values;
-    }
-
-    /**
      * @param Pose $was of the prop when the substep begins
      * @param Pose $is and when it ends
      */
@@ -477,8 +383,7 @@ final class Cloth
         if ($this->still) {
             return;
         }
-        $keep = max(0.0, 1.0 - $this->fabric->damping * $this->h);
-        Advance::vertices($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, $this->way, $this->air, $this->normal, $keep, $this->fabric->airResistance());
+        $this->loads->advance($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
         $this->itself?->watch($this->x, $this->y, $this->z);
         $this->holder->draw($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->holding, $this->hold, $was, $is);
         foreach ($this->levels as $level) {
@@ -598,7 +503,7 @@ final class Cloth
         $by = 1.0 / $this->meanMass;
         $w = array_map(static fn (float $w): float => $by * $w, $this->w);
 
-        return new Bending($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $w, $this->weave->triangles, $this->closed, $this->fabric->gap, $this->fabric->friction, $this->h);
+        return new Bending($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $w, $this->weave->triangles, $this->loads->closed, $this->fabric->gap, $this->fabric->friction, $this->h);
     }
 
     /** Others have moved it. */

@@ -16,9 +16,11 @@ use YardBreak\Core\Motion\Cloth\Weave;
 use YardBreak\Core\Motion\Collider;
 use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Surface\Bending;
+use YardBreak\Core\Motion\Surface\Connected;
 use YardBreak\Core\Motion\Surface\PlaneContact;
 use YardBreak\Core\Motion\Surface\Settling;
 use YardBreak\Core\Motion\Surface\Slumber;
+use YardBreak\Core\Motion\Surface\Surroundings;
 
 /**
  * Solid pieces that squash, wobble and rest: nodes of a lattice in motion, and the pieces' surface in it. A substep moves nodes on,
@@ -122,7 +124,7 @@ final class SoftBody
      */
     public function __construct(private readonly Lattice $lattice, TriangleMesh $mesh, private readonly array $drawn, private readonly Matter $matter, private readonly array $planes, private readonly float $h, array $hold, array $pose, ?Settling $settling = null)
     {
-        $this->slumber = new Slumber(...$lattice->neighbours(), settling: $settling ?? Settling::never(), gap: $matter->gap, asOne: true);
+        $this->slumber = new Slumber(new Connected(...$lattice->neighbours(), asOne: true), $settling ?? Settling::never(), $matter->gap);
         foreach ($lattice->volume as $volume) {
             $this->mass[] = $matter->density * $volume;
         }
@@ -228,7 +230,7 @@ final class SoftBody
      */
     public function begin(Pushes $pushes, float $dt, array $colliders, bool $feels = false): void
     {
-        $this->slumber->begin($pushes, $this->hold, array_map(static fn (array $of): array => [$of, Slumber::OTHERWISE], $this->become), $colliders, $dt);
+        $this->slumber->begin($pushes, $this->hold, array_map(static fn (array $of): array => [$of, Surroundings::OTHERWISE], $this->become), $colliders, $dt);
         $this->still = $this->slumber->isWhole();
         if ($this->still) {
             return;
