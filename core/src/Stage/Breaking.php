@@ -74,7 +74,7 @@ final class Breaking implements Stage
 
     public function version(): int
     {
-        return 12;
+        return 13;
     }
 
     public function inputs(): array

@@ -14,6 +14,7 @@ use YardBreak\Core\Break\CellCutting;
 use YardBreak\Core\Break\CellDiagramBuilder;
 use YardBreak\Core\Break\CellularPattern;
 use YardBreak\Core\Break\CoursesPattern;
+use YardBreak\Core\Break\DrawnPattern;
 use YardBreak\Core\Break\FacesPattern;
 use YardBreak\Core\Break\FlakesPattern;
 use YardBreak\Core\Break\Fracture;
@@ -25,6 +26,7 @@ use YardBreak\Core\Break\PieceMeshes;
 use YardBreak\Core\Break\Progress;
 use YardBreak\Core\Break\SkinPattern;
 use YardBreak\Core\Break\Slivers;
+use YardBreak\Core\Break\StarterWeb;
 use YardBreak\Core\Break\WebPattern;
 use YardBreak\Core\Format\ObjWriter;
 use YardBreak\Core\Math\RandomStream;
@@ -102,6 +104,23 @@ final class LastTenthTest extends TestCase
                 self::assertSame([], $written->faults, $name . ', ' . $pattern::class);
                 self::assertEqualsWithDelta(1.0, array_sum($written->volumes) / MassProperties::of($mesh)->volume, 1e-9);
             }
+        }
+    }
+
+    /** Four places in a row, of which none can be taken out: they are opened by a hair, which nobody sees and no volume feels. */
+    public function testWhatCannotBeTakenOutIsOpenedByAHair(): void
+    {
+        $nest = Normals::computed(Parting::whereCrowded(HardMeshes::all()['nest of boxes']()));
+        $squashed = Normals::computed(Parting::whereCrowded(HardMeshes::all()['squashed']()));
+        $d = (MassProperties::of($nest)->volume / 25.0) ** (1.0 / 3.0);
+        foreach ([
+            [$nest, new CoursesPattern(CoursesPattern::ROUND, 1, [0.0, 1.0, 0.0], 2.0 * $d, $d, 0.0, 0.5, 0.0, 0.0)],
+            [$squashed, new DrawnPattern(StarterWeb::lines($squashed, 2, 7, 4, 2), 2)],
+        ] as [$mesh, $pattern]) {
+            $pieces = (new Breaker())->break($mesh, $pattern)->pieces;
+            $written = new WrittenPieces(ObjWriter::write(array_map(static fn (Piece $piece, int $k): array => ["piece-{$k}", $piece->mesh], $pieces, array_keys($pieces))));
+            self::assertSame([], $written->faults, $pattern::class);
+            self::assertEqualsWithDelta(1.0, array_sum($written->volumes) / MassProperties::of($mesh)->volume, 1e-9);
         }
     }
 
