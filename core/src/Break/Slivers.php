@@ -9,8 +9,8 @@ use YardBreak\Core\Mesh\TriangleMesh;
 /**
  * Takes out faces that are nearly nothing, one by one: of one with a short side the ends become one vertex; of one whose
  * middle corner lies on the longest side, that corner goes onto the side of the faces across, as in flipping an edge. Each is
- * done only where every piece that it concerns stays a closed surface (`FaceSurgery`); a face that stays is opened by a hair
- * (`SliverOpening`).
+ * done only where every piece that it concerns stays a closed surface (`FaceSurgery`); otherwise the face stays, and may be opened
+ * by a hair (`SliverOpening`).
  */
 final class Slivers
 {
@@ -54,14 +54,15 @@ final class Slivers
         }
         $own = new self($fracture);
         $volume = array_sum($fracture->volumes());
-        foreach ([$own->rounds(...), $own->lastRounds(...), $own->open(...)] as $mend) {
+        foreach ([self::SHORT, self::SHORT_AT_LAST] as $short) {
+            if ($slivers === []) {
+                break;
+            }
             $before = clone $fracture;
-            $mend($slivers);
+            $own->short = $short;
+            $slivers = $own->rounds($slivers);
             if (abs(array_sum($fracture->volumes()) - $volume) > self::VOLUME * abs($volume)) {
                 $fracture->restore($before);
-            }
-            $slivers = self::among($fracture, null);
-            if ($slivers === []) {
                 break;
             }
         }
@@ -70,7 +71,22 @@ final class Slivers
         return true;
     }
 
-    /** The same of a mesh; what is open stays open. */
+    /** Opens by a hair those that could not be taken out. */
+    public static function open(Fracture $fracture): void
+    {
+        $slivers = self::among($fracture, null);
+        if ($slivers === []) {
+            return;
+        }
+        $before = clone $fracture;
+        $volume = array_sum($fracture->volumes());
+        SliverOpening::open($fracture, $slivers, self::FLAT);
+        if (abs(array_sum($fracture->volumes()) - $volume) > self::VOLUME * abs($volume)) {
+            $fracture->restore($before);
+        }
+    }
+
+    /** The same of a mesh; what is open or flat as it was stays. */
     public static function without(TriangleMesh $mesh): TriangleMesh
     {
         if (self::flat($mesh->triangles, $mesh->x, $mesh->y, $mesh->z, range(0, $mesh->triangleCount() - 1)) === []) {
@@ -84,8 +100,10 @@ final class Slivers
 
     /**
      * @param array<int, true> $slivers
+     *
+     * @return array<int, true> those that are left
      */
-    private function rounds(array $slivers): void
+    private function rounds(array $slivers): array
     {
         $least = count($slivers);
         $idle = 0;
@@ -98,19 +116,8 @@ final class Slivers
             $idle = count($slivers) < $least ? 0 : $idle + 1;
             $least = min($least, count($slivers));
         }
-    }
 
-    /** @param array<int, true> $slivers */
-    private function lastRounds(array $slivers): void
-    {
-        $this->short = self::SHORT_AT_LAST;
-        $this->rounds($slivers);
-    }
-
-    /** @param array<int, true> $slivers */
-    private function open(array $slivers): void
-    {
-        SliverOpening::open($this->fracture, $slivers, self::FLAT);
+        return $slivers;
     }
 
     /**

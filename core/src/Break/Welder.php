@@ -33,6 +33,9 @@ final class Welder
             }
             $tangled = $touch ? self::tangled($fracture) : [];
             if ($tangled === [] || $last) {
+                // Only now: how the pieces hang together is told by how their faces lie.
+                Slivers::open($fracture);
+
                 return;
             }
             $fracture->restore($before);
