@@ -160,9 +160,11 @@ final class ModulesTest extends TestCase
             'exact' => [[10089, 10089], [0, 0], [3.2659123, 3.266], [12345.678, 12350]],
         ];
         foreach ($cases as $measure => $pairs) {
-            $shown = self::module('readout/units.ts', "return input.map(m.{$measure})", array_column($pairs, 0));
+            $shown = self::module('readout/units.ts', "return input.map((value) => m.{$measure}(value))", array_column($pairs, 0));
             self::assertSame(array_column($pairs, 1), $shown, $measure);
         }
+        // Beside the largest of a plot: no 4e-8 J of what lies still.
+        self::assertEquals([0.0001, 0, 2, 3, 0.144], self::module('readout/units.ts', 'return [m.exact(0.00008815, 0.144), m.exact(4e-8, 0.144), m.exact(2.34567, 5421.7), m.exact(3, 5421.7), m.exact(0.144, 0.144)]'));
     }
 
     public function testDocumentsAreChangedWithoutTouchingTheOldOne(): void

@@ -37,4 +37,13 @@ interface Collider
      * @param float $most what its speed may change by, m/s: how fast both met
      */
     public function push(array $impulse, array $moment, float $most): void;
+
+    /**
+     * What it presses on can go no farther: along a way it is no faster there than so.
+     *
+     * @param array{float, float, float} $place in the world, m
+     * @param array{float, float, float} $way unit
+     * @param float $most m/s
+     */
+    public function stop(array $place, array $way, float $most): void;
 }

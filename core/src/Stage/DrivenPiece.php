@@ -107,4 +107,8 @@ final class DrivenPiece implements Collider
     public function push(array $impulse, array $moment, float $most): void
     {
     }
+
+    public function stop(array $place, array $way, float $most): void
+    {
+    }
 }

@@ -57,4 +57,8 @@ final class MovedThing implements Collider
     public function push(array $impulse, array $moment, float $most): void
     {
     }
+
+    public function stop(array $place, array $way, float $most): void
+    {
+    }
 }

@@ -133,6 +133,27 @@ final class ClothShotTest extends TestCase
         self::assertLessThan($without[13 * 6 + 6][1] - 0.02, $with[13 * 6 + 6][1]);
     }
 
+    /** What is a hundred times as heavy as a held sheet, small beside its edges, or fast, is stopped by it all the same: its middle is nowhere below it. */
+    #[Group('slow')]
+    #[TestWith([3000, 0.2, 0.0])]
+    #[TestWith([1000, 0.1, 5.0])]
+    #[TestWith([300, 0.2, 30.0])]
+    public function testNothingComesThroughAHeldSheet(int $density, float $width, float $speed): void
+    {
+        $ball = ['id' => 'ball', 'name' => 'Ball', 'source' => ['kind' => 'ball', 'ball' => ['width' => $width, 'divisions' => 6]], 'position' => ['y' => 2.0], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'],
+            'motion' => ['rigid' => ['before' => 'falls', 'density' => $density, 'velocity' => ['y' => -$speed]]]];
+        $gravity = ['forces' => [['id' => 'g', 'name' => 'G', 'force' => 'gravity']], 'frames' => 48];
+        foreach (self::frames(self::shot(['hold' => [['source' => 'rim', 'rim' => ['within' => 0.001, 'softness' => 0]]]], [], [$ball], $gravity)) as $n => $frame) {
+            [$x, $y, $z] = $frame->of('ball', Track::POSE);
+            // What has been thrown off over the rim may fall beside it.
+            if (max(abs($x), abs($z)) > 0.5) {
+                break;
+            }
+            self::assertGreaterThan(1.2, $y, "frame {$n}");
+        }
+        self::assertGreaterThan(10, $n);
+    }
+
     public function testWindFillsIt(): void
     {
         $wind = ['forces' => [['id' => 'w', 'name' => 'W', 'force' => 'wind', 'wind' => ['velocity' => ['x' => 0, 'y' => 6, 'z' => 0], 'turbulence' => 0]]]];

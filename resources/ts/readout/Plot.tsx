@@ -84,12 +84,11 @@ export function Plot({ title, unit, one = unit, frames, values, top, last, colou
   }, [last, colour, filled, top]);
   useEffect(() => plot.current?.setData([frames, values]), [frames, values, last, top]);
   useEffect(() => {
-    const least = 1e-6 * values.reduce<number>((most, value) => Math.max(most, value ?? 0), 0);
+    const most = values.reduce<number>((before, value) => Math.max(before, value ?? 0), 0);
     return clock.follow((frame) => {
       const now = values[Math.max(0, Math.min(values.length - 1, Math.floor(frame) - 1))];
-      // What is nothing beside the rest of the plot is nothing: no 4e-8 J of what lies still.
       if (number.current)
-        number.current.textContent = `${now == null ? '–' : now < least ? 0 : exact(now)} ${now === 1 ? one : unit}`;
+        number.current.textContent = `${now == null ? '–' : exact(now, most)} ${now === 1 ? one : unit}`;
     });
   }, [values, unit, one]);
   return (

@@ -54,7 +54,9 @@ export const massText = text(MASS);
 export const lengthText = text(LENGTH);
 export const areaText = text(AREA);
 
-/** Counts are said as they are, what is measured by its first four digits. */
-export function exact(value: number): number {
-  return Number.isInteger(value) ? value : Number(value.toPrecision(4));
+/** Counts are said as they are, what is measured as closely as can be told beside the largest of its kind. */
+export function exact(value: number, most = value): number {
+  if (Number.isInteger(value) || most === 0) return value;
+  const step = 10 ** (Math.floor(Math.log10(Math.abs(most))) - 3);
+  return Number((Math.round(value / step) * step).toPrecision(4));
 }

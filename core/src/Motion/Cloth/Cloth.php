@@ -403,6 +403,7 @@ final class Cloth
         $this->itself?->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, true);
         $this->contacts->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
         $this->contacts->feel();
+        $this->contacts->stop($this->tethers, $this->x, $this->y, $this->z, $this->w);
         $this->contacts->settle();
     }
 

@@ -37,6 +37,15 @@ final class ClothTuning
     /** Held vertices that all others are tied to; chosen as far from each other as can be. */
     public const TETHERS = 4;
 
+    /** What presses on cloth may draw it so many times as far as its tethers reach ... */
+    public const GIVES = 1.03;
+
+    /** ... and is then stopped within so many substeps ... */
+    public const STOPS_IN = 2.0;
+
+    /** ... and drawn back so fast at the most, m/s. */
+    public const DRAWN_BACK = 0.2;
+
     /** What acts on a vertex pushes it to one side by up to this share: a flat sheet that stands on its edge must find a side to fall to. */
     public const UNEVEN = 0.004;
 
@@ -51,6 +60,9 @@ final class ClothTuning
 
     /** What is smaller than so many edges of the cloth is felt by its faces only: sharp edges of small things kick coarse cloth. */
     public const SMALL = 4.0;
+
+    /** What is smaller than so many edges may come through between vertices: its middle is kept from that. */
+    public const CORED = 12.0;
 
     /** Speed differences across an edge go so much sooner than speed itself. */
     public const SMOOTHING = 40.0;

@@ -6,6 +6,7 @@ namespace YardBreak\Core\Motion\Cloth;
 
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Motion\Collider;
+use YardBreak\Core\Motion\Surface\CoreContact;
 use YardBreak\Core\Motion\Surface\HardCrossing;
 use YardBreak\Core\Motion\Surface\PlaneContact;
 use YardBreak\Core\Motion\Surface\RidgeContact;
@@ -17,11 +18,17 @@ final class Contacts
     /** A ball around a body is around its hull; its true surface may stand out a little. */
     private const BALL = 1.1;
 
+    /** Cloth that presses on a thing from all sides stops it nowhere: how far ways out must be of one mind. */
+    private const ONE_WAY = 0.3;
+
     /** @var list<SurfaceContact> */
     private array $surfaces = [];
 
     /** @var list<RidgeContact> */
     private array $ridges = [];
+
+    /** @var list<CoreContact> */
+    private array $cores = [];
 
     /** @var list<HardCrossing> */
     private array $crossings = [];
@@ -56,7 +63,7 @@ final class Contacts
      */
     public function begin(array $x, array $y, array $z, array $ways, array $colliders, float $dt, bool $feels): void
     {
-        $this->surfaces = $this->ridges = $this->crossings = [];
+        $this->surfaces = $this->ridges = $this->cores = $this->crossings = [];
         if ($colliders === [] || $x === [] || $y === [] || $z === [] || $ways === []) {
             return;
         }
@@ -78,6 +85,10 @@ final class Contacts
             }
             $friction = sqrt($this->fabric->friction * $collider->friction());
             $this->surfaces[] = new SurfaceContact($collider, $near, $gap, $reach + $collider->travel($this->h), $friction, $feels, $this->planes, $x, $y, $z);
+            if (self::size($collider) < ClothTuning::CORED * $edge) {
+                $core = CoreContact::of($collider, $x, $y, $z, $this->weave->triangles, $this->weave->around, $near, $gap, $moves + 2.0 * $edge);
+                array_push($this->cores, ...($core === null ? [] : [$core]));
+            }
             $crossed = $collider->surface()->closed && HardCrossing::isThin($collider, $edge) ? RidgeContact::at($near, $this->weave->around) : [];
             if (self::size($collider) >= ClothTuning::SMALL * $edge) {
                 $ridge = RidgeContact::of($collider, $x, $y, $z, $this->weave->triangles, $this->weave->around, $near, ClothTuning::RIDGE * $edge, $gap, $each, (int) round($dt / $this->h), $collider->travel($this->h), $friction, $this->planes);
@@ -170,6 +181,9 @@ final class Contacts
             $felt = $ridge->resolve($x, $y, $z, $px, $py, $pz, $w, $this->weave->triangles, true);
             $this->felt[] = [$ridge->collider(), $felt, INF];
         }
+        foreach ($this->cores as $core) {
+            $this->felt[] = [$core->collider(), $core->resolve($x, $y, $z, $w), INF];
+        }
         foreach ($this->planes as $plane) {
             $plane->resolve($x, $y, $z, $px, $py, $pz, $w, true);
         }
@@ -186,6 +200,42 @@ final class Contacts
             $this->push($collider, $felt, $most, $times);
         }
         $this->felt = [];
+    }
+
+    /**
+     * What is free and presses on a cloth that can go no farther is stopped by it: the cloth itself weighs too little to do so.
+     *
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param array<int, float> $w
+     */
+    public function stop(Tethers $tethers, array $x, array $y, array $z, array $w): void
+    {
+        foreach ([...$this->surfaces, ...$this->cores] as $surface) {
+            $least = INF;
+            $count = 0;
+            $place = $out = [0.0, 0.0, 0.0];
+            foreach ($surface->touched() as $i => $way) {
+                $at = [$x[$i], $y[$i], $z[$i]];
+                $room = $tethers->room($i, $at, $way, $x, $y, $z, $w);
+                if ($room < INF) {
+                    $least = min($least, $room);
+                    $count++;
+                    $place = [$place[0] + $at[0], $place[1] + $at[1], $place[2] + $at[2]];
+                    $out = [$out[0] + $way[0], $out[1] + $way[1], $out[2] + $way[2]];
+                }
+            }
+            // In the middle of where it presses, as one: vertex by vertex the first would turn it.
+            $l = sqrt($out[0] ** 2 + $out[1] ** 2 + $out[2] ** 2);
+            if ($l > self::ONE_WAY * $count) {
+                $surface->collider()->stop(
+                    [$place[0] / $count, $place[1] / $count, $place[2] / $count],
+                    [$out[0] / $l, $out[1] / $l, $out[2] / $l],
+                    max(-ClothTuning::DRAWN_BACK, $least / (ClothTuning::STOPS_IN * $this->h)),
+                );
+            }
+        }
     }
 
     /**
@@ -206,6 +256,15 @@ final class Contacts
         }
         foreach ($this->ridges as $ridge) {
             $ridge->resolve($x, $y, $z, $px, $py, $pz, $w, $this->weave->triangles, false);
+        }
+        foreach ($this->cores as $core) {
+            $was = [$x, $y, $z];
+            $core->resolve($x, $y, $z, $w);
+            foreach ($core->touched() === [] ? [] : $x as $i => $now) {
+                $px[$i] += $now - $was[0][$i];
+                $py[$i] += $y[$i] - $was[1][$i];
+                $pz[$i] += $z[$i] - $was[2][$i];
+            }
         }
         for ($turn = 0, $crossed = true; $crossed && $turn < ClothTuning::CLEAR_TURNS; $turn++) {
             $crossed = false;

@@ -11,6 +11,9 @@ namespace YardBreak\Core\Motion\Cloth;
  */
 final class Tethers
 {
+    /** @var array<int, array<int, float>> of each anchor, the length by vertex, once it was asked for */
+    private array $length = [];
+
     /** How many times as long as the ways over the cloth they are. */
     private float $times = 1.0;
 
@@ -51,6 +54,34 @@ final class Tethers
         }
 
         return new self($anchors, $vertices, $lengths);
+    }
+
+    /**
+     * How much farther a vertex can go along a way until a tether is taut, m; less than nothing: it is too far already; INF: none holds it.
+     *
+     * @param array{float, float, float} $place of the vertex
+     * @param array{float, float, float} $way unit
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param array<int, float> $w inverse masses; only anchors that do not move count
+     */
+    public function room(int $vertex, array $place, array $way, array $x, array $y, array $z, array $w): float
+    {
+        $room = INF;
+        foreach ($this->anchors as $k => $anchor) {
+            $this->length[$k] ??= array_combine($this->vertices[$k], $this->lengths[$k]);
+            if ($w[$anchor] > 0.0 || ! isset($this->length[$k][$vertex])) {
+                continue;
+            }
+            $d = [$place[0] - $x[$anchor], $place[1] - $y[$anchor], $place[2] - $z[$anchor]];
+            $along = $d[0] * $way[0] + $d[1] * $way[1] + $d[2] * $way[2];
+            // Where the way leaves the ball around the anchor that it can reach.
+            $root = $along * $along - $d[0] * $d[0] - $d[1] * $d[1] - $d[2] * $d[2] + (ClothTuning::GIVES * $this->times * $this->length[$k][$vertex]) ** 2;
+            $room = $root > 0.0 ? min($room, sqrt($root) - $along) : $room;
+        }
+
+        return $room;
     }
 
     /** For a cloth that has grown by so many times at the most. */

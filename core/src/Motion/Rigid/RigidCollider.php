@@ -95,6 +95,30 @@ final readonly class RigidCollider implements Collider
         );
     }
 
+    public function stop(array $place, array $way, float $most): void
+    {
+        if (! $this->bodies->free[$this->body] || $this->bodies->isAsleep($this->body)) {
+            return;
+        }
+        [$velocity, $spin] = $this->bodies->velocity($this->body);
+        [$px, $py, $pz] = $this->bodies->placeOf($this->body);
+        [$rx, $ry, $rz] = [$place[0] - $px, $place[1] - $py, $place[2] - $pz];
+        [$nx, $ny, $nz] = $way;
+        $arm = [$ry * $nz - $rz * $ny, $rz * $nx - $rx * $nz, $rx * $ny - $ry * $nx];
+        $speed = $velocity[0] * $nx + $velocity[1] * $ny + $velocity[2] * $nz + $spin[0] * $arm[0] + $spin[1] * $arm[1] + $spin[2] * $arm[2];
+        if ($speed <= $most) {
+            return;
+        }
+        $turned = $this->bodies->turnedBy($this->body, $arm);
+        $per = 1.0 / $this->bodies->mass[$this->body];
+        $j = ($most - $speed) / ($per + $turned[0] * $arm[0] + $turned[1] * $arm[1] + $turned[2] * $arm[2]);
+        $this->bodies->setVelocity(
+            $this->body,
+            [$velocity[0] + $j * $per * $nx, $velocity[1] + $j * $per * $ny, $velocity[2] + $j * $per * $nz],
+            [$spin[0] + $j * $turned[0], $spin[1] + $j * $turned[1], $spin[2] + $j * $turned[2]],
+        );
+    }
+
     /** @param array{float, float, float} $v */
     private static function length(array $v): float
     {

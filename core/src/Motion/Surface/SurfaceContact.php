@@ -139,6 +139,9 @@ final class SurfaceContact
         return [Quaternion::matrix($rotation), $position];
     }
 
+    /** @var array<int, int> vertices that were pushed out last, and which of its own each is */
+    private array $touched = [];
+
     /** Ends a substep: what it does next is against where the collider is by then. */
     public function settle(): void
     {
@@ -175,6 +178,7 @@ final class SurfaceContact
         $trusted = self::TRUSTED * self::TRUSTED;
         $jx = $jy = $jz = $kx = $ky = $kz = 0.0;
         $deepest = 0.0;
+        $this->touched = [];
         foreach ($this->vertices as $j => $i) {
             if ($w[$i] <= 0.0 && ! $feels) {
                 continue;
@@ -278,12 +282,29 @@ final class SurfaceContact
             $X[$i] = $a;
             $Y[$i] = $b;
             $Z[$i] = $c;
+            $this->touched[$i] = $j;
         }
         [$this->qx, $this->qy, $this->qz, $this->clear, $this->nx, $this->ny, $this->nz, $this->offset, $this->triangle] = [$qx, $qy, $qz, $clear, $nx, $ny, $nz, $offset, $triangle];
         [$x, $y, $z] = [$X, $Y, $Z];
         $this->deepest = $deepest;
 
         return [$jx, $jy, $jz, $kx, $ky, $kz];
+    }
+
+    /** @return array<int, array{float, float, float}> the way out of it at each vertex that was pushed out last, in the world, unit */
+    public function touched(): array
+    {
+        if ($this->touched === []) {
+            return [];
+        }
+        [[$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8]] = $this->axes();
+        $ways = [];
+        foreach ($this->touched as $i => $j) {
+            [$a, $b, $c] = [$this->nx[$j], $this->ny[$j], $this->nz[$j]];
+            $ways[$i] = [$m0 * $a + $m1 * $b + $m2 * $c, $m3 * $a + $m4 * $b + $m5 * $c, $m6 * $a + $m7 * $b + $m8 * $c];
+        }
+
+        return $ways;
     }
 
     public function collider(): Collider

@@ -1,0 +1,217 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Motion\Surface;
+
+use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Motion\Collider;
+
+/**
+ * Triangles of a surface that bends against the ball inside a solid thing, for the length of a step: however few vertices the thing
+ * meets, its middle does not come through between them. Each triangle keeps on the side on which it is when the step begins.
+ */
+final class CoreContact
+{
+    /** The ball is so much smaller than what it is in: where vertices do, they are to meet the thing itself. */
+    private const WITHIN = 0.8;
+
+    /** What is beside a triangle by no more than this share of it is still over it. */
+    private const BESIDE = 0.05;
+
+    /** A corner with less than this share of a push is not held to have been pushed. */
+    private const PUSHED = 0.2;
+
+    /** @var array<int, array{float, float, float}> the way each vertex was pushed last, unit */
+    private array $touched = [];
+
+    /**
+     * @param list<int> $corners three vertices a triangle
+     * @param list<float> $sides 1 or -1 a triangle: whether the middle is before or behind it
+     * @param float $radius of the ball and what is kept from it, m
+     */
+    private function __construct(private readonly Collider $collider, private readonly array $corners, private readonly array $sides, private readonly float $radius)
+    {
+    }
+
+    /**
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param list<int> $triangles three vertices each
+     * @param array<int, list<int>> $around by vertex, where in them the triangles at it begin
+     * @param list<int> $vertices those that may come near
+     * @param float $reach how far both may come towards each other in the step, and as far as a triangle is long, m
+     *
+     * @return self|null null: its middle is not inside it, or nothing is near
+     */
+    public static function of(Collider $collider, array $x, array $y, array $z, array $triangles, array $around, array $vertices, float $gap, float $reach): ?self
+    {
+        [$cx, $cy, $cz] = $collider->ball()[0];
+        $inside = self::depth($collider);
+        if ($inside <= 0.0) {
+            return null;
+        }
+        $radius = self::WITHIN * $inside + $gap;
+        $most = ($radius + $reach) ** 2;
+        $near = [];
+        foreach ($vertices as $i) {
+            if (($x[$i] - $cx) ** 2 + ($y[$i] - $cy) ** 2 + ($z[$i] - $cz) ** 2 < $most) {
+                $near += array_fill_keys($around[$i], true);
+            }
+        }
+        ksort($near);
+        $corners = $sides = [];
+        foreach ($near as $k => $_) {
+            [$a, $b, $c] = [$triangles[$k], $triangles[$k + 1], $triangles[$k + 2]];
+            [$nx, $ny, $nz] = self::normal($x, $y, $z, $a, $b, $c);
+            array_push($corners, $a, $b, $c);
+            $sides[] = $nx * ($cx - $x[$a]) + $ny * ($cy - $y[$a]) + $nz * ($cz - $z[$a]) < 0.0 ? -1.0 : 1.0;
+        }
+
+        return $corners === [] ? null : new self($collider, $corners, $sides, $radius);
+    }
+
+    /** How far the middle of a thing is from its surface, m; less than nothing: it is not inside. */
+    private static function depth(Collider $collider): float
+    {
+        $tree = $collider->surface();
+        if (! $tree->closed || $tree->isEmpty()) {
+            return -1.0;
+        }
+        [[$tx, $ty, $tz], $rotation] = $collider->pose();
+        [$cx, $cy, $cz] = $collider->ball()[0];
+        [$lx, $ly, $lz] = Quaternion::rotate(Quaternion::conjugate($rotation), [$cx - $tx, $cy - $ty, $cz - $tz]);
+        $t = $tree->nearest($lx, $ly, $lz, INF);
+        $tree->look($t, $lx, $ly, $lz);
+
+        return -$tree->distance;
+    }
+
+    /**
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     *
+     * @return array{float, float, float} unit, or nothing where there is none
+     */
+    private static function normal(array $x, array $y, array $z, int $a, int $b, int $c): array
+    {
+        [$ux, $uy, $uz] = [$x[$b] - $x[$a], $y[$b] - $y[$a], $z[$b] - $z[$a]];
+        [$vx, $vy, $vz] = [$x[$c] - $x[$a], $y[$c] - $y[$a], $z[$c] - $z[$a]];
+        [$nx, $ny, $nz] = [$uy * $vz - $uz * $vy, $uz * $vx - $ux * $vz, $ux * $vy - $uy * $vx];
+        $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
+
+        return $l > 1e-12 ? [$nx / $l, $ny / $l, $nz / $l] : [0.0, 0.0, 0.0];
+    }
+
+    /**
+     * Pushes triangles off the ball.
+     *
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param array<int, float> $w inverse masses
+     *
+     * @return array{float, float, float, float, float, float} sum of the ways that vertices were moved, each divided by its inverse mass, and the moment of that
+     */
+    public function resolve(array &$x, array &$y, array &$z, array $w): array
+    {
+        [$cx, $cy, $cz] = $this->collider->ball()[0];
+        $felt = [0.0, 0.0, 0.0, 0.0, 0.0, 0.0];
+        $this->touched = [];
+        foreach ($this->sides as $t => $side) {
+            [$a, $b, $c] = [$this->corners[3 * $t], $this->corners[3 * $t + 1], $this->corners[3 * $t + 2]];
+            [$nx, $ny, $nz] = self::normal($x, $y, $z, $a, $b, $c);
+            [$nx, $ny, $nz] = [$side * $nx, $side * $ny, $side * $nz];
+            $deep = $this->radius - $nx * ($cx - $x[$a]) - $ny * ($cy - $y[$a]) - $nz * ($cz - $z[$a]);
+            if ($deep <= 0.0 || $nx * $nx + $ny * $ny + $nz * $nz < 0.5) {
+                continue;
+            }
+            $shares = self::shares($x, $y, $z, $a, $b, $c, $cx, $cy, $cz);
+            if (min($shares) < -self::BESIDE) {
+                continue;
+            }
+            $this->push($x, $y, $z, $w, [$a, $b, $c], $shares, $deep, [-$nx, -$ny, -$nz], $felt);
+        }
+
+        return $felt;
+    }
+
+    /**
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param array<int, float> $w
+     * @param array{int, int, int} $corners
+     * @param array{float, float, float} $shares
+     * @param array{float, float, float} $way
+     * @param array{float, float, float, float, float, float} $felt
+     */
+    private function push(array &$x, array &$y, array &$z, array $w, array $corners, array $shares, float $deep, array $way, array &$felt): void
+    {
+        $sum = 0.0;
+        $most = 0.0;
+        foreach ($corners as $k => $i) {
+            $shares[$k] = max(0.0, $shares[$k]);
+            $sum += $shares[$k] * $shares[$k] * $w[$i];
+            $most = max($most, $shares[$k] * $w[$i]);
+        }
+        $per = max($sum, $most);
+        if ($per <= 0.0) {
+            return;
+        }
+        foreach ($corners as $k => $i) {
+            $by = $deep * $shares[$k] / $per;
+            if ($shares[$k] > self::PUSHED) {
+                $this->touched[$i] = $way;
+            }
+            if ($by * $w[$i] <= 0.0) {
+                continue;
+            }
+            $x[$i] += $by * $w[$i] * $way[0];
+            $y[$i] += $by * $w[$i] * $way[1];
+            $z[$i] += $by * $w[$i] * $way[2];
+            [$ux, $uy, $uz] = [$by * $way[0], $by * $way[1], $by * $way[2]];
+            $felt = [
+                $felt[0] + $ux, $felt[1] + $uy, $felt[2] + $uz,
+                $felt[3] + $y[$i] * $uz - $z[$i] * $uy, $felt[4] + $z[$i] * $ux - $x[$i] * $uz, $felt[5] + $x[$i] * $uy - $y[$i] * $ux,
+            ];
+        }
+    }
+
+    /**
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     *
+     * @return array{float, float, float} of the corners, at the place of the triangle's plane that is nearest
+     */
+    private static function shares(array $x, array $y, array $z, int $a, int $b, int $c, float $cx, float $cy, float $cz): array
+    {
+        [$ux, $uy, $uz] = [$x[$b] - $x[$a], $y[$b] - $y[$a], $z[$b] - $z[$a]];
+        [$vx, $vy, $vz] = [$x[$c] - $x[$a], $y[$c] - $y[$a], $z[$c] - $z[$a]];
+        [$dx, $dy, $dz] = [$cx - $x[$a], $cy - $y[$a], $cz - $z[$a]];
+        $uu = $ux * $ux + $uy * $uy + $uz * $uz;
+        $uv = $ux * $vx + $uy * $vy + $uz * $vz;
+        $vv = $vx * $vx + $vy * $vy + $vz * $vz;
+        $du = $dx * $ux + $dy * $uy + $dz * $uz;
+        $dv = $dx * $vx + $dy * $vy + $dz * $vz;
+        $det = max(1e-30, $uu * $vv - $uv * $uv);
+        $s = ($vv * $du - $uv * $dv) / $det;
+        $r = ($uu * $dv - $uv * $du) / $det;
+
+        return [1.0 - $s - $r, $s, $r];
+    }
+
+    /** @return array<int, array{float, float, float}> the way out at each vertex that was pushed last, in the world, unit */
+    public function touched(): array
+    {
+        return $this->touched;
+    }
+
+    public function collider(): Collider
+    {
+        return $this->collider;
+    }
+}
