@@ -102,20 +102,27 @@ final class FirstContact implements Stage
      */
     private function within(float $from, float $to, float $touch, Closure $apart): ?float
     {
-        $way = $this->ways($from, $to);
-        if ($apart($from, $touch + $way) > $touch + $way) {
-            return null;
-        }
-        if ($to - $from <= self::FINEST) {
-            return $apart($to, $touch) <= $touch ? $to : null;
-        }
-        $middle = 0.5 * ($from + $to);
-        $found = $this->within($from, $middle, $touch, $apart);
-        if ($found !== null) {
-            return $found;
+        // Halves still to be looked at, the earliest last, and whether it is open if they touch where it begins. Not by recursion, which
+        // the JIT has been seen to return nonsense from (docs/decisions/0002-jit.md).
+        $halves = [[$from, $to, false]];
+        while ($halves !== []) {
+            [$begin, $end, $open] = array_pop($halves);
+            if ($open && $apart($begin, $touch) <= $touch) {
+                return $begin;
+            }
+            $way = $this->ways($begin, $end);
+            if ($apart($begin, $touch + $way) > $touch + $way) {
+                continue;
+            }
+            if ($end - $begin > self::FINEST) {
+                $middle = 0.5 * ($begin + $end);
+                array_push($halves, [$middle, $end, true], [$begin, $middle, false]);
+            } elseif ($apart($end, $touch) <= $touch) {
+                return $end;
+            }
         }
 
-        return $apart($middle, $touch) <= $touch ? $middle : $this->within($middle, $to, $touch, $apart);
+        return null;
     }
 
     /** How far places of both go at most, together, m. */

@@ -143,6 +143,7 @@ final class ClothShotTest extends TestCase
         $ball = ['id' => 'ball', 'name' => 'Ball', 'source' => ['kind' => 'ball', 'ball' => ['width' => $width, 'divisions' => 6]], 'position' => ['y' => 2.0], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'],
             'motion' => ['rigid' => ['before' => 'falls', 'density' => $density, 'velocity' => ['y' => -$speed]]]];
         $gravity = ['forces' => [['id' => 'g', 'name' => 'G', 'force' => 'gravity']], 'frames' => 48];
+        $n = 0;
         foreach (self::frames(self::shot(['hold' => [['source' => 'rim', 'rim' => ['within' => 0.001, 'softness' => 0]]]], [], [$ball], $gravity)) as $n => $frame) {
             [$x, $y, $z] = $frame->of('ball', Track::POSE);
             // What has been thrown off over the rim may fall beside it.
