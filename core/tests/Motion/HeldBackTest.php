@@ -4,13 +4,18 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Motion;
 
+use PHPUnit\Framework\Attributes\TestWith;
 use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Mesh\Primitive\Solids;
 use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Motion\Cloth\Fabric;
 use YardBreak\Core\Motion\Cloth\Geodesics;
 use YardBreak\Core\Motion\Cloth\Tethers;
 use YardBreak\Core\Motion\Cloth\Weave;
+use YardBreak\Core\Motion\Rigid\Inertia;
+use YardBreak\Core\Motion\Rigid\RigidBodies;
+use YardBreak\Core\Motion\Rigid\RigidCollider;
 use YardBreak\Core\Motion\Surface\CoreContact;
 use YardBreak\Core\Tests\Fixture\MovedThing;
 
@@ -32,6 +37,31 @@ final class HeldBackTest extends TestCase
         self::assertLessThan(0.0, $felt[1], 'the ball feels it');
         self::assertSame([0, 1, 2], array_keys($contact->touched()));
         self::assertNull(CoreContact::of($thing, $x, $y, $z, [0, 1, 2], [[0], [0], [0]], [], 0.005, 1.0), 'nothing is near');
+    }
+
+    /**
+     * Where it is too fast along a way it is made as fast as it may be, there and along that way, wherever its middle is.
+     *
+     * @param array{float, float, float} $off
+     */
+    #[TestWith([[0.0, 0.0, 0.0]])]
+    #[TestWith([[0.3, -0.1, 0.2]])]
+    public function testAThingIsStoppedWhereItPresses(array $off): void
+    {
+        $bodies = new RigidBodies();
+        $body = $bodies->addBody(new Inertia(2.0, [0.0, 0.0, 0.0], [0.1, 0.2, 0.3, 0.0, 0.0, 0.0]), [1.0, 2.0, 3.0], Quaternion::IDENTITY);
+        $bodies->setVelocity($body, [0.5, -3.0, 0.0], [0.0, 0.0, 0.0]);
+        $collider = new RigidCollider('thing', $bodies, $body, [0.0, 0.0, 0.0], static fn (): SurfaceTree => SurfaceTree::of(Solids::ball(0.1, 3), true), 0.5);
+        $place = [1.0 + $off[0], 2.0 + $off[1], 3.0 + $off[2]];
+        $collider->stop($place, [0.0, -1.0, 0.0], 4.0);
+        self::assertSame([[0.5, -3.0, 0.0], [0.0, 0.0, 0.0]], $bodies->velocity($body));
+        $collider->stop($place, [0.0, -1.0, 0.0], 1.0);
+        [[$u, $v, $w], [$a, , $c]] = $bodies->velocity($body);
+        self::assertEqualsWithDelta(-1.0, $v + $c * $off[0] - $a * $off[2], 1e-12);
+        self::assertEqualsWithDelta([0.5, 0.0], [$u, $w], 1e-12, 'it goes on beside');
+        // Momentum about its middle: what was taken acts at the place.
+        $taken = 2.0 * ($v + 3.0);
+        self::assertEqualsWithDelta([-$off[2] * $taken, $off[0] * $taken], [0.1 * $a, 0.3 * $c], 1e-12);
     }
 
     /** How far a vertex can go until its tether is taut, by Pythagoras. */

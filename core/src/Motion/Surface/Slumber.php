@@ -150,7 +150,13 @@ final class Slumber
         }
         $push = $this->unnoticed();
         $acts = [[$pushes->ax, $push], [$pushes->ay, $push], [$pushes->az, $push], [$pushes->u, $push], [$pushes->v, $push], [$pushes->w, $push], [$hold, Surroundings::OTHERWISE], ...$more];
-        $this->wakeParts($this->surroundings->feel($acts, array_filter($this->slow, fn (float $frames): bool => $this->settling->left($frames) < 1.0)));
+        $this->wakeParts($this->surroundings->feel($acts, $this->dozing()));
+    }
+
+    /** @return array<int, float> parts that have begun to settle, and for how many frames they have kept to their place */
+    private function dozing(): array
+    {
+        return array_filter($this->slow, fn (float $frames): bool => $this->settling->left($frames) < 1.0);
     }
 
     /**
@@ -273,7 +279,7 @@ final class Slumber
     /** @return array<string, mixed> everything that decides who wakes and who sleeps next */
     public function save(): array
     {
-        return ['slow' => $this->slow, 'place' => array_merge(...$this->place), 'last' => array_merge(...$this->last), ...$this->surroundings->save()];
+        return ['slow' => $this->slow, 'place' => array_merge(...$this->place), 'last' => array_merge(...$this->last), ...$this->surroundings->save($this->dozing() !== [])];
     }
 
     public function restore(State $saved): void

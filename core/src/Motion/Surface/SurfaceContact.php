@@ -50,6 +50,9 @@ final class SurfaceContact
     /** @var array{list<float>, array{float, float, float}} */
     private array $before;
 
+    /** @var array<int, int> vertices that were pushed out last, and which of its own each is */
+    private array $touched = [];
+
     /** How far the deepest vertex was pushed out last, m. */
     public float $deepest = 0.0;
 
@@ -138,9 +141,6 @@ final class SurfaceContact
 
         return [Quaternion::matrix($rotation), $position];
     }
-
-    /** @var array<int, int> vertices that were pushed out last, and which of its own each is */
-    private array $touched = [];
 
     /** Ends a substep: what it does next is against where the collider is by then. */
     public function settle(): void

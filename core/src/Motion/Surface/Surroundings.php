@@ -137,8 +137,12 @@ final class Surroundings
         return array_intersect_key($held, $free);
     }
 
-    /** @return array<string, mixed> */
-    public function save(): array
+    /**
+     * @param bool $settled whether any part has begun to settle: else what acts is noted anew before it is asked for
+     *
+     * @return array<string, mixed>
+     */
+    public function save(bool $settled): array
     {
         [$parts, $names] = [[], []];
         foreach ($this->company as $part => $near) {
@@ -148,7 +152,7 @@ final class Surroundings
             }
         }
 
-        return ['acted' => array_merge(...$this->acted), 'met' => array_keys($this->company), 'companyOf' => $parts, 'company' => $names];
+        return ['acted' => $settled ? array_merge(...$this->acted) : [], 'met' => array_keys($this->company), 'companyOf' => $parts, 'company' => $names];
     }
 
     public function restore(State $saved): void
