@@ -465,7 +465,7 @@ final class Cloth
     {
         if (! $this->still) {
             if ($this->slumber->rest($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz)) {
-                $this->itself?->untangle($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, folds: true);
+                $this->itself?->untangle($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, ClothTuning::TIGHT_ASLEEP, folds: true);
                 $this->clear();
             }
             // Asleep it could not be drawn back.

@@ -88,6 +88,9 @@ final class ClothTuning
     /** ... a little farther apart where edges have been taken back: a long one gets through between balls that touch ... */
     public const TIGHT_THERE = 1.03;
 
+    /** ... and farther still where something is about to sleep: what has come through by then stays. */
+    public const TIGHT_ASLEEP = 1.3;
+
     /** ... and where an edge is shorter than this share of its length. */
     public const CRUMPLED = 0.9;
 
