@@ -29,21 +29,19 @@ interface Collider
     /** How far any place of it may move in so many seconds, m. */
     public function travel(float $dt): float;
 
-    /**
-     * What touched it pushes back.
-     *
-     * @param array{float, float, float} $impulse N s
-     * @param array{float, float, float} $moment of it about the world's origin, N m s
-     * @param float $most what its speed may change by, m/s: how fast both met
-     */
-    public function push(array $impulse, array $moment, float $most): void;
+    /** What touches it pushes back. */
+    public function push(Touch $touch): void;
 
     /**
-     * What it presses on can go no farther: along a way it is no faster there than so.
+     * What it presses on can go no farther: along a way it is no faster there than so, and across it no faster than friction lets it be.
      *
      * @param array{float, float, float} $place in the world, m
      * @param array{float, float, float} $way unit
      * @param float $most m/s
+     * @param float $friction of both
+     * @param float $bears N s that what it presses on can take
+     *
+     * @return float N s that it would take to stop it so
      */
-    public function stop(array $place, array $way, float $most): void;
+    public function stop(array $place, array $way, float $most, float $friction, float $bears): float;
 }

@@ -132,7 +132,7 @@ final class ClothProp implements VertexProp
         $this->tears = 0.01 * $settings->float('tears');
         $this->weaker = 0.01 * $settings->float('weaker');
         $this->other = $prop->mover->has('likens') ? OtherRest::of($prop, $places, $this->woven, $others) : null;
-        $this->seams = $prop->pattern->has('patches') && $this->tears > 0.0 ? Seams::between($this->cut, self::pieceOf($broken), $fabric->shear) : null;
+        $this->seams = $prop->pattern->has('patches') && $this->tears > 0.0 ? Seams::between($this->cut, self::pieceOf($broken), $fabric) : null;
         $this->heldThen = $this->held->now();
         $weave = $this->weave();
         $this->every = ClothTuning::every($fabric->feelsItself ? ClothTuning::BALL * $weave->meanEdge() : INF, $h);
@@ -158,7 +158,7 @@ final class ClothProp implements VertexProp
 
     private function put(Weave $weave): Cloth
     {
-        $cloth = new Cloth($weave, $this->fabric, $this->floors, $this->h, $this->ofNodes($this->heldThen), $this->pose(1.0), $this->settling);
+        $cloth = new Cloth($weave, $this->fabric, $this->floors, $this->h, $this->ofNodes($this->heldThen), $this->pose(1.0), $this->settling, $this->seams);
         if ($this->other !== null) {
             $this->shape($cloth, 1.0, 1.0);
             $cloth->lie($this->pose(1.0));
@@ -255,6 +255,7 @@ final class ClothProp implements VertexProp
     public function begin(Forces $forces, int $group, float $from, float $to, float $dt, array $others): void
     {
         $this->tear();
+        $this->weaken($from);
         $this->cloth->holdBy($this->ofNodes($this->held->at($to)));
         if ($this->pose($from) !== $this->pose($to)) {
             $this->cloth->slumber->wake();
@@ -291,7 +292,7 @@ final class ClothProp implements VertexProp
 
     public function end(float $frame): void
     {
-        $this->strain($frame);
+        $this->strain();
         $this->cloth->untangle();
         if (abs($frame - round($frame)) < 1e-9) {
             $this->cloth->finish();
@@ -302,15 +303,17 @@ final class ClothProp implements VertexProp
         $this->held->touched(...[...$this->cloth->fastestTouch(), fn (): array => array_map($this->ofVertices(...), $this->cloth->axes())]);
     }
 
-    /** Looks where seams are stretched too far; they open when the next step begins. */
-    private function strain(float $frame): void
+    /** Seams bear so much from now on. */
+    private function weaken(float $frame): void
     {
-        if ($this->seams === null) {
-            return;
-        }
-        $most = $this->weaker > 0.0 ? array_map(fn (float $weight): float => $this->tears * (1.0 - $this->weaker * $weight), $this->timing->felt($frame)) : array_fill(0, $this->count(), $this->tears);
+        $this->seams?->weaken($this->weaker > 0.0 ? array_map(fn (float $weight): float => $this->tears * (1.0 - $this->weaker * $weight), $this->timing->felt($frame)) : array_fill(0, $this->count(), $this->tears));
+    }
+
+    /** Looks where seams are stretched too far; they open when the next step begins. */
+    private function strain(): void
+    {
         [$x, $y, $z] = $this->cloth->axes();
-        $this->seams->strain($x, $y, $z, $this->cloth->grown(), $most);
+        $this->seams?->strain($x, $y, $z, $this->cloth->grown());
     }
 
     public function bending(): Bending

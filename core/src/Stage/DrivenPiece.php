@@ -7,6 +7,7 @@ namespace YardBreak\Core\Stage;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Motion\Collider;
+use YardBreak\Core\Motion\Touch;
 
 /** A piece as others meet it that goes its way whatever is in it. */
 final class DrivenPiece implements Collider
@@ -104,11 +105,12 @@ final class DrivenPiece implements Collider
         return sqrt(($bx - $ax) ** 2 + ($by - $ay) ** 2 + ($bz - $az) ** 2) + $this->reach($to) * (2.0 * acos($dot) + $grows);
     }
 
-    public function push(array $impulse, array $moment, float $most): void
+    public function push(Touch $touch): void
     {
     }
 
-    public function stop(array $place, array $way, float $most): void
+    public function stop(array $place, array $way, float $most, float $friction, float $bears): float
     {
+        return 0.0;
     }
 }

@@ -6,6 +6,7 @@ namespace YardBreak\Core\Tests\Fixture;
 
 use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Motion\Collider;
+use YardBreak\Core\Motion\Touch;
 
 /** Something that a test moves by hand. */
 final class MovedThing implements Collider
@@ -54,11 +55,12 @@ final class MovedThing implements Collider
         return $this->travel;
     }
 
-    public function push(array $impulse, array $moment, float $most): void
+    public function push(Touch $touch): void
     {
     }
 
-    public function stop(array $place, array $way, float $most): void
+    public function stop(array $place, array $way, float $most, float $friction, float $bears): float
     {
+        return 0.0;
     }
 }

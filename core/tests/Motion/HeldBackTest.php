@@ -16,7 +16,9 @@ use YardBreak\Core\Motion\Cloth\Weave;
 use YardBreak\Core\Motion\Rigid\Inertia;
 use YardBreak\Core\Motion\Rigid\RigidBodies;
 use YardBreak\Core\Motion\Rigid\RigidCollider;
+use YardBreak\Core\Motion\Surface\Connected;
 use YardBreak\Core\Motion\Surface\CoreContact;
+use YardBreak\Core\Motion\Touch;
 use YardBreak\Core\Tests\Fixture\MovedThing;
 
 /** What stops a thing that cloth is too light to stop by its own weight. */
@@ -53,15 +55,56 @@ final class HeldBackTest extends TestCase
         $bodies->setVelocity($body, [0.5, -3.0, 0.0], [0.0, 0.0, 0.0]);
         $collider = new RigidCollider('thing', $bodies, $body, [0.0, 0.0, 0.0], static fn (): SurfaceTree => SurfaceTree::of(Solids::ball(0.1, 3), true), 0.5);
         $place = [1.0 + $off[0], 2.0 + $off[1], 3.0 + $off[2]];
-        $collider->stop($place, [0.0, -1.0, 0.0], 4.0);
+        $collider->stop($place, [0.0, -1.0, 0.0], 4.0, 0.0, INF);
         self::assertSame([[0.5, -3.0, 0.0], [0.0, 0.0, 0.0]], $bodies->velocity($body));
-        $collider->stop($place, [0.0, -1.0, 0.0], 1.0);
+        $collider->stop($place, [0.0, -1.0, 0.0], 1.0, 0.0, INF);
         [[$u, $v, $w], [$a, , $c]] = $bodies->velocity($body);
         self::assertEqualsWithDelta(-1.0, $v + $c * $off[0] - $a * $off[2], 1e-12);
         self::assertEqualsWithDelta([0.5, 0.0], [$u, $w], 1e-12, 'it goes on beside');
         // Momentum about its middle: what was taken acts at the place.
         $taken = 2.0 * ($v + 3.0);
         self::assertEqualsWithDelta([-$off[2] * $taken, $off[0] * $taken], [0.1 * $a, 0.3 * $c], 1e-12);
+    }
+
+    /**
+     * Cloth that is held pushes as if nothing weighed more than it does; what goes away from it already gets half of that. What rolls is slowed
+     * by 0.3 of what presses on it, at its own size.
+     */
+    #[TestWith([null, -1.0, 0.05, 0.015])]
+    #[TestWith([4.0, -1.0, 0.05, 0.015])]
+    #[TestWith([0.5, -1.0, 0.2, 0.06])]
+    #[TestWith([0.5, 1.0, 0.1, 0.03])]
+    public function testWhatIsHeldPushesBackByMore(?float $against, float $speed, float $faster, float $slower): void
+    {
+        $bodies = new RigidBodies();
+        $body = $bodies->addBody(new Inertia(2.0, [0.0, 0.0, 0.0], [0.4, 0.4, 0.4, 0.0, 0.0, 0.0]), [1.0, 2.0, 3.0], Quaternion::IDENTITY);
+        $bodies->bodyRadius[$body] = 0.2;
+        $bodies->setVelocity($body, [0.0, $speed, 0.0], [0.0, 0.0, -5.0]);
+        $collider = new RigidCollider('thing', $bodies, $body, [0.0, 0.0, 0.0], static fn (): SurfaceTree => SurfaceTree::of(Solids::ball(0.1, 3), true), 0.5);
+        // Below its middle: its moment about the world's origin is only that of the place.
+        $collider->push(new Touch([0.0, 0.1, 0.0], [-0.3, 0.0, 0.1], 10.0, false, $against));
+        [[, $v], $spin] = $bodies->velocity($body);
+        self::assertEqualsWithDelta($speed + $faster, $v, 1e-12);
+        self::assertEqualsWithDelta([0.0, 0.0, -5.0 + $slower], $spin, 1e-12);
+    }
+
+    public function testWhatHangsTogetherWeighsTogether(): void
+    {
+        self::assertSame([3.0, 3.0, 4.0], (new Connected([0, 1, 1, 1], [1]))->sums([1.0, 2.0, 4.0]));
+    }
+
+    /** The nearest held vertex counts, not only the few that all are tied to. */
+    public function testRoomFromTheNearestThatIsHeld(): void
+    {
+        $weave = Weave::of(Solids::sheet(1.0, 1.0, 10), new Fabric(0.2, 1e4, 0.2, 1e-6, 0.0, 0.0, 0.4, 0.002, false));
+        $rim = array_values(array_filter(range(0, 120), static fn (int $v): bool => abs($weave->x[$v]) > 0.49 || abs($weave->z[$v]) > 0.49));
+        [$far, $source] = Geodesics::of($weave)->fromAll($rim);
+        self::assertEqualsWithDelta(0.5, $far[60], 1e-9);
+        self::assertContains($source[60], $rim);
+        $w = array_map(static fn (int $v): float => in_array($v, $rim, true) ? 0.0 : 1.0, range(0, 120));
+        [$room, $length] = Tethers::to($rim, Geodesics::of($weave), 1.0)->room(60, [0.0, 0.0, 0.0], [0.0, -1.0, 0.0], $weave->x, $weave->y, $weave->z, $w);
+        self::assertEqualsWithDelta(1.01 * 0.5, $length, 1e-9);
+        self::assertEqualsWithDelta(0.5 * sqrt(1.01 ** 2 - 1.0), $room, 1e-9);
     }
 
     /** How far a vertex can go until its tether is taut, by Pythagoras. */
@@ -75,11 +118,11 @@ final class HeldBackTest extends TestCase
         $w = array_fill(0, $weave->count(), 1.0);
         $w[0] = 0.0;
         $reach = sqrt(($x[$middle] - $x[0]) ** 2 + ($z[$middle] - $z[0]) ** 2);
-        $deep = $tethers->room($middle, [$x[$middle], $y[$middle], $z[$middle]], [0.0, -1.0, 0.0], $x, $y, $z, $w);
-        self::assertEqualsWithDelta($reach * sqrt(1.03 ** 2 - 1.0), $deep, 0.05 * $deep);
-        self::assertEqualsWithDelta(0.0, $tethers->room($middle, [$x[$middle], $y[$middle] - $deep, $z[$middle]], [0.0, -1.0, 0.0], $x, $y, $z, $w), 1e-9);
-        self::assertLessThan(0.0, $tethers->room($middle, [$x[$middle], $y[$middle] - 1.1 * $deep, $z[$middle]], [0.0, -1.0, 0.0], $x, $y, $z, $w));
+        $deep = $tethers->room($middle, [$x[$middle], $y[$middle], $z[$middle]], [0.0, -1.0, 0.0], $x, $y, $z, $w)[0];
+        self::assertEqualsWithDelta($reach * sqrt(1.01 ** 2 - 1.0), $deep, 0.05 * $deep);
+        self::assertEqualsWithDelta(0.0, $tethers->room($middle, [$x[$middle], $y[$middle] - $deep, $z[$middle]], [0.0, -1.0, 0.0], $x, $y, $z, $w)[0], 1e-9);
+        self::assertLessThan(0.0, $tethers->room($middle, [$x[$middle], $y[$middle] - 1.1 * $deep, $z[$middle]], [0.0, -1.0, 0.0], $x, $y, $z, $w)[0]);
         $w[0] = 1.0;
-        self::assertSame(INF, $tethers->room($middle, [0.0, 0.0, 0.0], [0.0, -1.0, 0.0], $x, $y, $z, $w), 'what holds nothing does not count');
+        self::assertSame(INF, $tethers->room($middle, [0.0, 0.0, 0.0], [0.0, -1.0, 0.0], $x, $y, $z, $w)[0], 'what holds nothing does not count');
     }
 }

@@ -258,6 +258,42 @@ final class SlumberTest extends TestCase
         self::assertSame(0.0, $frames[50]->kinetic());
     }
 
+    /** A ball that held cloth has caught rests on it with it; it is taken along when the cloth is lifted, and falls when that is let go. */
+    #[TestWith(['lifted'])]
+    #[TestWith(['let go'])]
+    public function testWhatLiesOnClothRestsWithIt(string $then): void
+    {
+        $keys = static fn (float $was, float $is): array => ['keys' => [['frame' => 80, 'value' => $was], ['frame' => 104, 'value' => $is]]];
+        $rim = ['source' => 'rim', 'rim' => ['within' => 0.001, 'softness' => 0], ...$then === 'let go' ? ['amount' => $keys(1.0, 0.0)] : []];
+        $frames = self::frames(150, [
+            ['id' => 'sheet', 'name' => 'Sheet', 'source' => ['kind' => 'sheet', 'sheet' => ['width' => 0.6, 'depth' => 0.6, 'divisions' => 8]], 'position' => ['y' => $then === 'lifted' ? $keys(0.5, 0.7) : 0.5], 'break' => ['pattern' => 'whole'],
+                'release' => ['trigger' => 'never'], 'motion' => ['mover' => 'cloth', 'cloth' => ['hold' => [$rim]]]],
+            ['id' => 'ball', 'name' => 'Ball', 'source' => ['kind' => 'ball', 'ball' => ['width' => 0.2, 'divisions' => 5]], 'position' => ['y' => 0.7], 'break' => ['pattern' => 'whole'],
+                'release' => ['trigger' => 'never'], 'motion' => ['rigid' => ['before' => 'falls']]],
+        ], ['forces' => [['id' => 'g', 'name' => 'G', 'force' => 'gravity']]]);
+        $height = static fn (int $n): float => $frames[$n]->of('ball', Track::POSE)[1];
+        self::assertSame(range(70, 80), array_values(array_intersect(self::quiet('sheet', $frames), range(70, 80))));
+        self::assertSame($frames[30]->of('ball', Track::POSE), $frames[80]->of('ball', Track::POSE));
+        self::assertSame(Frame::ASLEEP, $frames[80]->of('ball', Track::FLAGS)[0] & Frame::ASLEEP);
+        self::assertEqualsWithDelta($then === 'lifted' ? $height(80) + 0.2 : 0.1, $height(150), 0.02);
+        // It is let go wholly at frame 104, and falls from then on at the latest.
+        self::assertLessThan($then === 'lifted' ? 1.0 : $height(80) - 0.5 * 9.81 * (6.0 / 24.0) ** 2, $height(111));
+    }
+
+    /** A ball on jelly rests where it fell, and rolls nowhere. */
+    public function testWhatLiesOnSoftThingsRestsToo(): void
+    {
+        $frames = self::frames(72, [
+            ['id' => 'cube', 'name' => 'Cube', 'source' => ['kind' => 'box', 'box' => ['width' => 0.4, 'height' => 0.3, 'depth' => 0.4, 'divisions' => 6]], 'position' => ['y' => 0.16], 'break' => ['pattern' => 'whole'],
+                'release' => ['trigger' => 'frame', 'frame' => ['frame' => 2]], 'motion' => ['mover' => 'soft', 'soft' => ['fineness' => 4, 'stiffness' => 60, 'damping' => 2]]],
+            ['id' => 'ball', 'name' => 'Ball', 'source' => ['kind' => 'ball', 'ball' => ['width' => 0.15, 'divisions' => 5]], 'position' => ['x' => 0.02, 'y' => 0.6], 'break' => ['pattern' => 'whole'],
+                'release' => ['trigger' => 'never'], 'motion' => ['rigid' => ['before' => 'falls']]],
+        ], ['forces' => [['id' => 'g', 'name' => 'G', 'force' => 'gravity']]]);
+        [$x, $y, $z] = $frames[72]->of('ball', Track::POSE);
+        self::assertEqualsWithDelta([0.02, 0.36, 0.0], [$x, $y, $z], 0.05);
+        self::assertSame($frames[66]->of('ball', Track::POSE), $frames[72]->of('ball', Track::POSE));
+    }
+
     /** A soft cube and what lies on it rest; when gravity turns they fall up. */
     public function testSoftThingsRestUntilSomethingElseActs(): void
     {

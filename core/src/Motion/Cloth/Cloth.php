@@ -99,6 +99,9 @@ final class Cloth
 
     private Holding $holder;
 
+    /** @var list<float> kg of what hangs together with each vertex */
+    private readonly array $weighs;
+
     public readonly Slumber $slumber;
 
     /** Whether all of it sleeps. */
@@ -113,6 +116,7 @@ final class Cloth
      * @param array<int, float> $hold how far each vertex is held at the beginning
      * @param Pose $pose of the prop
      * @param Settling|null $settling null: it never comes to rest
+     * @param Seams|null $seams what tears where it bears too much; null: nothing does
      */
     public function __construct(
         private readonly Weave $weave,
@@ -122,8 +126,11 @@ final class Cloth
         array $hold,
         array $pose,
         ?Settling $settling = null,
+        private readonly ?Seams $seams = null,
     ) {
-        $this->slumber = new Slumber(new Connected($weave->first, $weave->other), $settling ?? Settling::never(), $fabric->gap);
+        $parts = new Connected($weave->first, $weave->other);
+        $this->weighs = $parts->sums($weave->mass);
+        $this->slumber = new Slumber($parts, $settling ?? Settling::never(), $fabric->gap);
         $masses = array_filter($weave->mass, static fn (float $mass): bool => $mass > 0.0);
         $this->meanMass = $masses === [] ? 1.0 : array_sum($masses) / count($masses);
         foreach ($weave->mass as $mass) {
@@ -396,14 +403,13 @@ final class Cloth
         $this->keepVolume();
         $this->itself?->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, true);
         $this->contacts->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
-        $this->contacts->feel();
         Springs::sweep($this->x, $this->y, $this->z, $this->w, $weave->first, $weave->other, $this->length, $this->compliance, true);
         $this->keepVolume();
         $this->tethers->pull($this->x, $this->y, $this->z, $this->w);
         $this->itself?->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, true);
         $this->contacts->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
-        $this->contacts->feel();
-        $this->contacts->stop($this->tethers, $this->x, $this->y, $this->z, $this->w);
+        $moves = $this->slumber->isLively() || ($this->holding !== [] && $was !== $is);
+        $this->contacts->holdBack($this->tethers, $this->x, $this->y, $this->z, $this->w, $this->weighs, $moves, $this->seams);
         $this->contacts->settle();
     }
 

@@ -37,10 +37,16 @@ final class ClothTuning
     /** Held vertices that all others are tied to; chosen as far from each other as can be. */
     public const TETHERS = 4;
 
-    /** What presses on cloth may draw it so many times as far as its tethers reach ... */
-    public const GIVES = 1.03;
+    /** What presses on cloth may draw it so many times as far as its tethers reach. */
+    public const GIVES = 1.01;
 
-    /** ... and is then stopped within so many substeps ... */
+    /** A tether that is as long as this share of what it may be holds back what presses across it ... */
+    public const NEARLY_TAUT = 0.95;
+
+    /** ... where that cannot take it along: so far along its way at the most. */
+    public const SWINGS = 0.3;
+
+    /** What is held back is stopped within so many substeps ... */
     public const STOPS_IN = 2.0;
 
     /** ... and drawn back so fast at the most, m/s. */

@@ -11,15 +11,13 @@ use YardBreak\Core\Motion\Surface\HardCrossing;
 use YardBreak\Core\Motion\Surface\PlaneContact;
 use YardBreak\Core\Motion\Surface\RidgeContact;
 use YardBreak\Core\Motion\Surface\SurfaceContact;
+use YardBreak\Core\Motion\Touch;
 
 /** What a cloth touches: floors for ever, and for the length of a step the colliders that come near it. */
 final class Contacts
 {
     /** A ball around a body is around its hull; its true surface may stand out a little. */
     private const BALL = 1.1;
-
-    /** Cloth that presses on a thing from all sides stops it nowhere: how far ways out must be of one mind. */
-    private const ONE_WAY = 0.3;
 
     /** @var list<SurfaceContact> */
     private array $surfaces = [];
@@ -161,7 +159,7 @@ final class Contacts
     }
 
     /**
-     * Pushes the cloth out of what it touches, with friction; what is touched feels it by and by ({@see feel()}).
+     * Pushes the cloth out of what it touches, with friction; what is touched feels it by and by ({@see feel()}, {@see holdBack()}).
      *
      * @param array<int, float> $x
      * @param array<int, float> $y
@@ -193,47 +191,46 @@ final class Contacts
      * What was touched is pushed back.
      *
      * @param float $times as far as the cloth was pushed
+     * @param bool $moves whether it has left its place in the last frame, or is moved by who holds it
      */
-    public function feel(float $times = 1.0): void
+    public function feel(float $times, bool $moves): void
     {
         foreach ($this->felt as [$collider, $felt, $most]) {
-            $this->push($collider, $felt, $most, $times);
+            $this->push($collider, $felt, $times, $most, $moves, null);
         }
         $this->felt = [];
     }
 
     /**
-     * What is free and presses on a cloth that can go no farther is stopped by it: the cloth itself weighs too little to do so.
+     * What was touched is pushed back; and what presses on cloth that is held, by whoever holds it too.
      *
      * @param array<int, float> $x
      * @param array<int, float> $y
      * @param array<int, float> $z
      * @param array<int, float> $w
+     * @param list<float> $weighs kg of what hangs together with each vertex
+     * @param bool $moves whether it has left its place in the last frame, or is moved by who holds it
+     * @param Seams|null $seams what tears where it bears too much; null: nothing does
      */
-    public function stop(Tethers $tethers, array $x, array $y, array $z, array $w): void
+    public function holdBack(Tethers $tethers, array $x, array $y, array $z, array $w, array $weighs, bool $moves, ?Seams $seams): void
     {
+        $pressed = $against = [];
         foreach ([...$this->surfaces, ...$this->cores] as $surface) {
-            $least = INF;
-            $count = 0;
-            $place = $out = [0.0, 0.0, 0.0];
-            foreach ($surface->touched() as $i => $way) {
-                $at = [$x[$i], $y[$i], $z[$i]];
-                $room = $tethers->room($i, $at, $way, $x, $y, $z, $w);
-                if ($room < INF) {
-                    $least = min($least, $room);
-                    $count++;
-                    $place = [$place[0] + $at[0], $place[1] + $at[1], $place[2] + $at[2]];
-                    $out = [$out[0] + $way[0], $out[1] + $way[1], $out[2] + $way[2]];
-                }
+            $at = Pressed::at($surface->touched(), $tethers, $x, $y, $z, $w, $weighs);
+            if ($at !== null) {
+                $pressed[] = [$surface->collider(), $at];
+                $against += $at->isTaut ? [$surface->collider()->name() => $seams === null ? $at->against : INF] : [];
             }
-            // In the middle of where it presses, as one: vertex by vertex the first would turn it.
-            $l = sqrt($out[0] ** 2 + $out[1] ** 2 + $out[2] ** 2);
-            if ($l > self::ONE_WAY * $count) {
-                $surface->collider()->stop(
-                    [$place[0] / $count, $place[1] / $count, $place[2] / $count],
-                    [$out[0] / $l, $out[1] / $l, $out[2] / $l],
-                    max(-ClothTuning::DRAWN_BACK, $least / (ClothTuning::STOPS_IN * $this->h)),
-                );
+        }
+        foreach ($this->felt as [$collider, $felt, $most]) {
+            $this->push($collider, $felt, 1.0, $most, $moves, $against[$collider->name()] ?? null);
+        }
+        $this->felt = [];
+        foreach ($pressed as [$collider, $at]) {
+            $bears = $seams === null ? INF : $this->h * $seams->bears($at->touched);
+            $takes = $collider->stop($at->place, $at->way, $at->speed($this->h), sqrt($this->fabric->friction * $collider->friction()), $bears);
+            if ($takes > $bears) {
+                $seams?->load($at->touched, $takes / max(1e-12, $bears));
             }
         }
     }
@@ -280,7 +277,7 @@ final class Contacts
     /** Ends a substep. */
     public function settle(): void
     {
-        foreach ([...$this->surfaces, ...$this->ridges] as $contact) {
+        foreach ([...$this->surfaces, ...$this->ridges, ...$this->cores] as $contact) {
             $contact->settle();
         }
     }
@@ -288,13 +285,14 @@ final class Contacts
     /**
      * @param array{float, float, float, float, float, float} $felt way of the mean vertex, and its moment, that a contact took
      * @param float $most m/s
+     * @param float|null $against kg of cloth that is held and drawn tight; null: it is not
      */
-    private function push(Collider $collider, array $felt, float $most, float $times): void
+    private function push(Collider $collider, array $felt, float $times, float $most, bool $moves, ?float $against): void
     {
         [$jx, $jy, $jz, $kx, $ky, $kz] = $felt;
         if ($jx !== 0.0 || $jy !== 0.0 || $jz !== 0.0) {
             $s = -$times * $this->mass / $this->h;
-            $collider->push([$s * $jx, $s * $jy, $s * $jz], [$s * $kx, $s * $ky, $s * $kz], $most);
+            $collider->push(new Touch([$s * $jx, $s * $jy, $s * $jz], [$s * $kx, $s * $ky, $s * $kz], $most, $moves, $against));
         }
     }
 

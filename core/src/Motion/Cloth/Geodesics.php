@@ -39,11 +39,24 @@ final readonly class Geodesics
     /** @return array<int, float> how far each vertex within reach is, m, the nearest first */
     public function from(int $vertex, float $reach = INF): array
     {
+        return $this->fromAll([$vertex], $reach)[0];
+    }
+
+    /**
+     * @param list<int> $vertices
+     *
+     * @return array{array<int, float>, array<int, int>} how far each vertex within reach of any of them is, m, the nearest first; and from which
+     */
+    public function fromAll(array $vertices, float $reach = INF): array
+    {
         $known = [];
         $queue = new SplPriorityQueue();
         $queue->setExtractFlags(SplPriorityQueue::EXTR_BOTH);
-        $queue->insert($vertex, [-0.0, -$vertex]);
-        $best = [$vertex => 0.0];
+        foreach ($vertices as $vertex) {
+            $queue->insert($vertex, [-0.0, -$vertex]);
+        }
+        $best = array_fill_keys($vertices, 0.0);
+        $source = array_combine($vertices, $vertices);
         while (! $queue->isEmpty()) {
             /** @var array{data: int, priority: array{float, int}} $next */
             $next = $queue->extract();
@@ -57,12 +70,13 @@ final readonly class Geodesics
                 $way = $far + $step;
                 if ($way <= $reach && $way < ($best[$b] ?? INF)) {
                     $best[$b] = $way;
+                    $source[$b] = $source[$v];
                     // The lower number first where two are as near, so that the order is always the same.
                     $queue->insert($b, [-$way, -$b]);
                 }
             }
         }
 
-        return $known;
+        return [$known, $source];
     }
 }

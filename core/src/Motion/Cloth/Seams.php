@@ -19,6 +19,12 @@ final class Seams
     /** @var list<int> edges that open before the next step */
     private array $opening = [];
 
+    /** @var list<float> share by which each vertex's edges may be stretched */
+    private array $most = [];
+
+    /** @var array<int, float> edges that bear more than they can since they were looked at last, and how many times as much */
+    private array $loaded = [];
+
     /** @var list<int> node of each vertex */
     private array $nodes;
 
@@ -33,10 +39,10 @@ final class Seams
 
     /**
      * @param int $vertices how many there are
-     * @param float $shear how much less stiff the cloth is across its threads' diagonal, 0 to 1: what is easily sheared is not torn by it
      * @param list<array{int, int, int, int, int, int}> $edges ends and far corner of one patch's triangle, then the same ends and the far corner of the other's
+     * @param list<int> $piece of each vertex
      */
-    private function __construct(private readonly int $vertices, private readonly array $edges, TriangleMesh $mesh, private readonly float $shear)
+    private function __construct(private readonly int $vertices, private readonly array $edges, TriangleMesh $mesh, private readonly Fabric $fabric, private readonly array $piece)
     {
         $this->holds = array_fill(0, count($edges), true);
         [$this->nodes, $this->vertexOf] = $this->joined();
@@ -52,9 +58,8 @@ final class Seams
      * Between the pieces of a mesh that lie side by side: edges with the same ends, to the bit.
      *
      * @param list<int> $piece of each vertex
-     * @param float $shear of the fabric
      */
-    public static function between(TriangleMesh $mesh, array $piece, float $shear): self
+    public static function between(TriangleMesh $mesh, array $piece, Fabric $fabric): self
     {
         $place = $mesh->places();
         /** @var array<string, list<array{int, int, int}>> $open edges that have found no other yet */
@@ -78,7 +83,7 @@ final class Seams
             $open[$key][] = [$low, $high, $far];
         }
 
-        return new self($mesh->vertexCount(), $edges, $mesh, $shear);
+        return new self($mesh->vertexCount(), $edges, $mesh, $fabric, $piece);
     }
 
     /** @return list<int> node of each vertex */
@@ -110,19 +115,82 @@ final class Seams
         return new TriangleMesh($x, $y, $z, array_map(fn (int $v): int => $this->nodes[$v], array_values($mesh->triangles)));
     }
 
+    /** @param list<float> $most share by which each vertex's edges may be stretched from now on */
+    public function weaken(array $most): void
+    {
+        $this->most = $most;
+    }
+
+    /** Share by which an edge may be stretched across. */
+    private function limit(int $edge): float
+    {
+        return 0.5 * ($this->most[$this->edges[$edge][0]] + $this->most[$this->edges[$edge][1]]);
+    }
+
+    /**
+     * What presses on some nodes presses on the patches they are of: how much the seams around those bear, N (any text on membranes: the pull for each
+     * metre, along all of them).
+     *
+     * @param list<int> $nodes
+     */
+    public function bears(array $nodes): float
+    {
+        $bears = 0.0;
+        foreach ($this->around($nodes) as $e) {
+            $bears += $this->fabric->stretch * max(0.0, $this->limit($e)) * $this->rest[$e][0];
+        }
+
+        return $bears;
+    }
+
+    /**
+     * They bear so many times as much as they can.
+     *
+     * @param list<int> $nodes
+     */
+    public function load(array $nodes, float $times): void
+    {
+        foreach ($this->around($nodes) as $e) {
+            $this->loaded[$e] = max($this->loaded[$e] ?? 0.0, $times);
+        }
+    }
+
+    /**
+     * @param list<int> $nodes
+     *
+     * @return list<int> edges that hold between the patches of these nodes and others
+     */
+    private function around(array $nodes): array
+    {
+        $touched = array_fill_keys($nodes, true);
+        $pieces = [];
+        foreach ($this->nodes as $v => $node) {
+            if (isset($touched[$node])) {
+                $pieces[$this->piece[$v]] = true;
+            }
+        }
+        $around = [];
+        foreach ($this->edges as $e => [$a, , , $p]) {
+            if ($this->holds[$e] && isset($pieces[$this->piece[$a]]) !== isset($pieces[$this->piece[$p]])) {
+                $around[] = $e;
+            }
+        }
+
+        return $around;
+    }
+
     /**
      * Notes which edges are stretched across, or sheared along, too far: of both triangles, how much higher they are over the edge, and how far their
-     * corners have moved along it, by half of what the fabric resists.
+     * corners have moved along it, by half of what the fabric resists. Of those that bear more than they can, the one that is stretched most is too far.
      *
      * @param array<int, float> $x of the nodes, m
      * @param array<int, float> $y
      * @param array<int, float> $z
      * @param list<float> $grown how many times as long as it was woven the cloth is at each node
-     * @param list<float> $most share by which each vertex's edges may be stretched
      */
-    public function strain(array $x, array $y, array $z, array $grown, array $most): void
+    public function strain(array $x, array $y, array $z, array $grown): void
     {
-        $over = [];
+        $over = $share = [];
         foreach ($this->edges as $e => [$a, $b, $c, $p, $q, $r]) {
             if (! $this->holds[$e]) {
                 continue;
@@ -134,15 +202,25 @@ final class Seams
             $rest = max(1e-12, 0.5 * ($grown[$a] + $grown[$b]) * ($high + $higher));
             $wider = $now / max(1e-12, $long);
             // The far corners lie on both sides: sheared, they move apart.
-            $shear = 0.5 * $this->shear * abs(($f - $wider * $foot) - ($g - $wider * $feet)) / $rest;
+            $shear = 0.5 * $this->fabric->shear * abs(($f - $wider * $foot) - ($g - $wider * $feet)) / $rest;
             $strain = sqrt(max(0.0, ($h + $k) / $rest - 1.0) ** 2 + $shear * $shear);
-            $limit = 0.5 * ($most[$this->edges[$e][0]] + $most[$this->edges[$e][1]]);
+            $limit = $this->limit($e);
+            if (isset($this->loaded[$e])) {
+                $share[$e] = $limit > 0.0 ? max(1e-12, $strain / $limit) : 1.0;
+            }
             if ($limit <= 0.0) {
                 $over[$e] = INF;
             } elseif ($strain > $limit) {
                 $over[$e] = $strain / $limit;
             }
         }
+        foreach ($share as $e => $of) {
+            $times = $this->loaded[$e] * $of / max($share);
+            if ($times > 1.0) {
+                $over[$e] = max($over[$e] ?? 0.0, $times);
+            }
+        }
+        $this->loaded = [];
         // The worst go, and by that others are eased: where it is little too much, those near the worst; where it is a hundred times, all beyond ten.
         $enough = $over === [] ? 0.0 : sqrt(max($over));
         $this->opening = array_keys(array_filter($over, static fn (float $of): bool => $of >= $enough));

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion\Cloth;
 
+use YardBreak\Core\Math\Swing;
+
 /**
  * No vertex can be farther from a held one than the way over the cloth is long (Kim, Chentanez, Mueller 2012, "Long range
  * attachments"): what pulls at one end is felt at the other at once. A few held vertices will do; a tether ends when its
@@ -14,6 +16,9 @@ final class Tethers
     /** @var array<int, array<int, float>> of each anchor, the length by vertex, once it was asked for */
     private array $length = [];
 
+    /** @var array<int, array{int, float}>|null by vertex, the nearest held one and the length of the tether to it, once it was asked for */
+    private ?array $nearestOf = null;
+
     /** How many times as long as the ways over the cloth they are. */
     private float $times = 1.0;
 
@@ -21,8 +26,9 @@ final class Tethers
      * @param list<int> $anchors
      * @param list<list<int>> $vertices tied to each
      * @param list<list<float>> $lengths
+     * @param array{list<int>, list<int>, list<float>} $nearest vertices, of each the held one that is nearest, and how long the tether to that is
      */
-    private function __construct(private readonly array $anchors, private readonly array $vertices, private readonly array $lengths)
+    private function __construct(private readonly array $anchors, private readonly array $vertices, private readonly array $lengths, private readonly array $nearest)
     {
     }
 
@@ -53,11 +59,19 @@ final class Tethers
             }
         }
 
-        return new self($anchors, $vertices, $lengths);
+        [$far, $source] = $ways->fromAll($held);
+        $far = array_diff_key($far, array_fill_keys($held, true));
+        $tied = array_keys($far);
+
+        return new self($anchors, $vertices, $lengths, [
+            $tied,
+            array_map(static fn (int $v): int => $source[$v], $tied),
+            array_map(static fn (float $way): float => $room * $way, array_values($far)),
+        ]);
     }
 
     /**
-     * How much farther a vertex can go along a way until a tether is taut, m; less than nothing: it is too far already; INF: none holds it.
+     * How much farther a vertex can go along a way until a tether is taut.
      *
      * @param array{float, float, float} $place of the vertex
      * @param array{float, float, float} $way unit
@@ -65,23 +79,71 @@ final class Tethers
      * @param array<int, float> $y
      * @param array<int, float> $z
      * @param array<int, float> $w inverse masses; only anchors that do not move count
+     *
+     * @return array{float, float} that, m (less than nothing: it is too far already; INF: none holds it), and how long this tether is, m
      */
-    public function room(int $vertex, array $place, array $way, array $x, array $y, array $z, array $w): float
+    public function room(int $vertex, array $place, array $way, array $x, array $y, array $z, array $w): array
     {
-        $room = INF;
-        foreach ($this->anchors as $k => $anchor) {
-            $this->length[$k] ??= array_combine($this->vertices[$k], $this->lengths[$k]);
-            if ($w[$anchor] > 0.0 || ! isset($this->length[$k][$vertex])) {
+        [$room, $most] = [INF, INF];
+        foreach ($this->tied($vertex) as [$anchor, $length]) {
+            if ($w[$anchor] > 0.0) {
                 continue;
             }
             $d = [$place[0] - $x[$anchor], $place[1] - $y[$anchor], $place[2] - $z[$anchor]];
             $along = $d[0] * $way[0] + $d[1] * $way[1] + $d[2] * $way[2];
             // Where the way leaves the ball around the anchor that it can reach.
-            $root = $along * $along - $d[0] * $d[0] - $d[1] * $d[1] - $d[2] * $d[2] + (ClothTuning::GIVES * $this->times * $this->length[$k][$vertex]) ** 2;
-            $room = $root > 0.0 ? min($room, sqrt($root) - $along) : $room;
+            $length *= ClothTuning::GIVES * $this->times;
+            $root = $along * $along - $d[0] * $d[0] - $d[1] * $d[1] - $d[2] * $d[2] + $length * $length;
+            if ($root > 0.0 && sqrt($root) - $along < $room) {
+                [$room, $most] = [sqrt($root) - $along, $length];
+            }
         }
 
-        return $room;
+        return [$room, $most];
+    }
+
+    /**
+     * How far along a way a vertex can still swing, held by what is taut or nearly so: 1: it goes aside, as a curtain does; 0: it is held against it.
+     *
+     * @param array{float, float, float} $way unit
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param array<int, float> $w inverse masses; only anchors that do not move count
+     */
+    public function swing(int $vertex, array $way, array $x, array $y, array $z, array $w): float
+    {
+        $ropes = [];
+        foreach ($this->tied($vertex) as [$anchor, $length]) {
+            $rope = [$x[$anchor] - $x[$vertex], $y[$anchor] - $y[$vertex], $z[$anchor] - $z[$vertex]];
+            $far = sqrt($rope[0] ** 2 + $rope[1] ** 2 + $rope[2] ** 2);
+            if ($w[$anchor] <= 0.0 && $far > ClothTuning::NEARLY_TAUT * $this->times * $length) {
+                $ropes[] = [$rope[0] / $far, $rope[1] / $far, $rope[2] / $far];
+            }
+        }
+
+        return Swing::along($way, $ropes);
+    }
+
+    /** @return list<array{int, float}> the held vertices that one is tied to, and how long the tethers are */
+    private function tied(int $vertex): array
+    {
+        [$vertices, $anchors, $lengths] = $this->nearest;
+        if ($this->nearestOf === null) {
+            $this->nearestOf = [];
+            foreach ($vertices as $k => $v) {
+                $this->nearestOf[$v] = [$anchors[$k], $lengths[$k]];
+            }
+        }
+        $tied = isset($this->nearestOf[$vertex]) ? [$this->nearestOf[$vertex]] : [];
+        foreach ($this->anchors as $k => $anchor) {
+            $this->length[$k] ??= array_combine($this->vertices[$k], $this->lengths[$k]);
+            if (isset($this->length[$k][$vertex])) {
+                $tied[] = [$anchor, $this->length[$k][$vertex]];
+            }
+        }
+
+        return $tied;
     }
 
     /** For a cloth that has grown by so many times at the most. */

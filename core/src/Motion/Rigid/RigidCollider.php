@@ -8,12 +8,19 @@ use Closure;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Motion\Collider;
+use YardBreak\Core\Motion\Touch;
 
 /** A hard body with its true surface, as others may touch it. */
 final readonly class RigidCollider implements Collider
 {
     /** What lies on it does not wake it, what falls on it does; m/s in a substep. */
     private const WAKING = 0.05;
+
+    /** Cloth that was drawn tight gives back so much of what drew it: it rubs in itself. Common practice, no source. */
+    private const GIVEN_BACK = 0.5;
+
+    /** What rolls on what bends is slowed by so much of what presses on it, at its own size: it lies in a hollow of that width. Common practice, no source. */
+    private const ROLLS = 0.3;
 
     /**
      * @param string $name tells it from all others
@@ -66,57 +73,133 @@ final readonly class RigidCollider implements Collider
         return $dt * (self::length($velocity) + $radius * (self::length($spin) + $growth));
     }
 
-    public function push(array $impulse, array $moment, float $most): void
+    public function push(Touch $touch): void
     {
         if (! $this->bodies->free[$this->body]) {
             return;
         }
-        [$velocity, $spin] = $this->bodies->velocity($this->body);
-        [$px, $py, $pz] = $this->bodies->placeOf($this->body);
-        $by = self::length($impulse) / $this->bodies->mass[$this->body];
-        $share = $by > $most ? $most / $by : 1.0;
+        $carried = $this->bodies->touch($this->body);
+        $mass = $this->bodies->mass[$this->body];
+        $touch = $touch->against === null ? $touch : $touch->times($this->helped($touch->impulse, $touch->against));
+        $by = self::length($touch->impulse) / $mass;
+        $share = $by > $touch->most ? $touch->most / $by : 1.0;
         if ($this->bodies->isAsleep($this->body)) {
-            if ($share * $by < self::WAKING) {
+            if ($share * $by < self::WAKING && ! ($carried && $touch->moves)) {
                 return;
             }
             $this->bodies->wake($this->body);
         }
-        [$jx, $jy, $jz] = [$share * $impulse[0], $share * $impulse[1], $share * $impulse[2]];
-        $turned = $this->bodies->turnedBy($this->body, [
-            $share * $moment[0] - $py * $jz + $pz * $jy,
-            $share * $moment[1] - $pz * $jx + $px * $jz,
-            $share * $moment[2] - $px * $jy + $py * $jx,
-        ]);
-        $mass = $this->bodies->mass[$this->body];
+        [$velocity, $spin] = $this->bodies->velocity($this->body);
+        [$px, $py, $pz] = $this->bodies->placeOf($this->body);
+        [[$jx, $jy, $jz], [$kx, $ky, $kz]] = [$touch->times($share)->impulse, $touch->times($share)->moment];
+        $turned = $this->bodies->turnedBy($this->body, [$kx - $py * $jz + $pz * $jy, $ky - $pz * $jx + $px * $jz, $kz - $px * $jy + $py * $jx]);
+        $spin = [$spin[0] + $turned[0], $spin[1] + $turned[1], $spin[2] + $turned[2]];
         $this->bodies->setVelocity(
             $this->body,
             [$velocity[0] + $jx / $mass, $velocity[1] + $jy / $mass, $velocity[2] + $jz / $mass],
-            [$spin[0] + $turned[0], $spin[1] + $turned[1], $spin[2] + $turned[2]],
+            $this->rolling($spin, $share * $by * $mass),
         );
     }
 
-    public function stop(array $place, array $way, float $most): void
+    /**
+     * How many times as hard what is held pushes as it could alone: as if nothing weighed more than it does; less where what it pushes goes away from it already.
+     *
+     * @param array{float, float, float} $impulse N s
+     * @param float $against kg
+     */
+    private function helped(array $impulse, float $against): float
+    {
+        $velocity = $this->bodies->velocity($this->body)[0];
+        $away = $velocity[0] * $impulse[0] + $velocity[1] * $impulse[1] + $velocity[2] * $impulse[2] > 0.0;
+
+        return ($away ? self::GIVEN_BACK : 1.0) * max(1.0, $this->bodies->mass[$this->body] / max(1e-12, $against));
+    }
+
+    /**
+     * @param array{float, float, float} $spin rad/s
+     * @param float $impulse with which it is pressed on, N s
+     *
+     * @return array{float, float, float} what rolling on what gives leaves of its spin
+     */
+    private function rolling(array $spin, float $impulse): array
+    {
+        $speed = self::length($spin);
+        if ($speed <= 0.0) {
+            return $spin;
+        }
+        $axis = [$spin[0] / $speed, $spin[1] / $speed, $spin[2] / $speed];
+        $turned = $this->bodies->turnedBy($this->body, $axis);
+        $slower = self::ROLLS * $this->bodies->bodyRadius[$this->body] * $impulse * ($turned[0] * $axis[0] + $turned[1] * $axis[1] + $turned[2] * $axis[2]);
+        $left = max(0.0, 1.0 - $slower / $speed);
+
+        return [$left * $spin[0], $left * $spin[1], $left * $spin[2]];
+    }
+
+    public function stop(array $place, array $way, float $most, float $friction, float $bears): float
     {
         if (! $this->bodies->free[$this->body] || $this->bodies->isAsleep($this->body)) {
-            return;
+            return 0.0;
         }
+        [$u, $v, $w] = $this->speedAt($place);
+        [$a, $b, $c] = $way;
+        $speed = $u * $a + $v * $b + $w * $c;
+        if ($speed <= $most) {
+            return 0.0;
+        }
+        $takes = $this->slow($place, $way, $speed - $most, $bears);
+        [$u, $v, $w] = $this->speedAt($place);
+        $along = $u * $a + $v * $b + $w * $c;
+        $across = [$u - $along * $a, $v - $along * $b, $w - $along * $c];
+        $slides = self::length($across);
+        if ($slides > 0.0) {
+            $this->slow($place, [$across[0] / $slides, $across[1] / $slides, $across[2] / $slides], $slides, $friction * min($takes, $bears));
+        }
+
+        return $takes;
+    }
+
+    /**
+     * @param array{float, float, float} $place in the world, m
+     *
+     * @return array{float, float, float} m/s
+     */
+    private function speedAt(array $place): array
+    {
+        [[$u, $v, $w], [$a, $b, $c]] = $this->bodies->velocity($this->body);
+        [$px, $py, $pz] = $this->bodies->placeOf($this->body);
+        [$x, $y, $z] = [$place[0] - $px, $place[1] - $py, $place[2] - $pz];
+
+        return [$u + $b * $z - $c * $y, $v + $c * $x - $a * $z, $w + $a * $y - $b * $x];
+    }
+
+    /**
+     * Takes so much from its speed at a place along a way.
+     *
+     * @param array{float, float, float} $place in the world, m
+     * @param array{float, float, float} $way unit
+     * @param float $by m/s
+     * @param float $most N s
+     *
+     * @return float N s that it takes
+     */
+    private function slow(array $place, array $way, float $by, float $most): float
+    {
         [$velocity, $spin] = $this->bodies->velocity($this->body);
         [$px, $py, $pz] = $this->bodies->placeOf($this->body);
-        [$rx, $ry, $rz] = [$place[0] - $px, $place[1] - $py, $place[2] - $pz];
-        [$nx, $ny, $nz] = $way;
-        $arm = [$ry * $nz - $rz * $ny, $rz * $nx - $rx * $nz, $rx * $ny - $ry * $nx];
-        $speed = $velocity[0] * $nx + $velocity[1] * $ny + $velocity[2] * $nz + $spin[0] * $arm[0] + $spin[1] * $arm[1] + $spin[2] * $arm[2];
-        if ($speed <= $most) {
-            return;
-        }
+        [$x, $y, $z] = [$place[0] - $px, $place[1] - $py, $place[2] - $pz];
+        [$a, $b, $c] = $way;
+        $arm = [$y * $c - $z * $b, $z * $a - $x * $c, $x * $b - $y * $a];
         $turned = $this->bodies->turnedBy($this->body, $arm);
         $per = 1.0 / $this->bodies->mass[$this->body];
-        $j = ($most - $speed) / ($per + $turned[0] * $arm[0] + $turned[1] * $arm[1] + $turned[2] * $arm[2]);
+        $takes = $by / ($per + $turned[0] * $arm[0] + $turned[1] * $arm[1] + $turned[2] * $arm[2]);
+        $impulse = min($most, $takes);
         $this->bodies->setVelocity(
             $this->body,
-            [$velocity[0] + $j * $per * $nx, $velocity[1] + $j * $per * $ny, $velocity[2] + $j * $per * $nz],
-            [$spin[0] + $j * $turned[0], $spin[1] + $j * $turned[1], $spin[2] + $j * $turned[2]],
+            [$velocity[0] - $impulse * $per * $a, $velocity[1] - $impulse * $per * $b, $velocity[2] - $impulse * $per * $c],
+            [$spin[0] - $impulse * $turned[0], $spin[1] - $impulse * $turned[1], $spin[2] - $impulse * $turned[2]],
         );
+
+        return $takes;
     }
 
     /** @param array{float, float, float} $v */

@@ -130,6 +130,7 @@ final class RigidWorld
         $this->bodies->elapsed = 0.0;
         $this->solver = null;
         $this->joints->begin($this->settleSpeed);
+        $this->bodies->fall();
         $active = [];
         foreach ($this->bodies->mass as $b => $_) {
             $o = 6 * $b;

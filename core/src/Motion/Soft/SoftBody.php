@@ -342,7 +342,7 @@ final class SoftBody
         }
         $this->calm($x, $y, $z, $is, $px, $py, $pz);
         $times = $skin->reach($is, [$x, $y, $z], $this->w);
-        $this->contacts->feel($times);
+        $this->contacts->feel($times, $this->slumber->isLively());
         $most = 0.0;
         foreach ($x as $v => $now) {
             $most = max($most, abs($now - $is[0][$v]), abs($y[$v] - $is[1][$v]), abs($z[$v] - $is[2][$v]));

@@ -52,6 +52,21 @@ final readonly class Connected
         return $part;
     }
 
+    /**
+     * @param array<int, float> $of each node
+     *
+     * @return list<float> of each node, the sum over the part that it is in
+     */
+    public function sums(array $of): array
+    {
+        $sums = array_fill(0, $this->parts, 0.0);
+        foreach ($this->part as $i => $part) {
+            $sums[$part] += $of[$i];
+        }
+
+        return array_map(static fn (int $part): float => $sums[$part], $this->part);
+    }
+
     /** @param array<int, int> $root a lower node of the same part for each, or itself */
     private static function root(array &$root, int $i): int
     {

@@ -22,7 +22,7 @@ final class CoreContact
     /** A corner with less than this share of a push is not held to have been pushed. */
     private const PUSHED = 0.2;
 
-    /** @var array<int, array{float, float, float}> the way each vertex was pushed last, unit */
+    /** @var array<int, array{float, float, float}> the way each vertex was pushed last in the substep, unit */
     private array $touched = [];
 
     /**
@@ -119,7 +119,6 @@ final class CoreContact
     {
         [$cx, $cy, $cz] = $this->collider->ball()[0];
         $felt = [0.0, 0.0, 0.0, 0.0, 0.0, 0.0];
-        $this->touched = [];
         foreach ($this->sides as $t => $side) {
             [$a, $b, $c] = [$this->corners[3 * $t], $this->corners[3 * $t + 1], $this->corners[3 * $t + 2]];
             [$nx, $ny, $nz] = self::normal($x, $y, $z, $a, $b, $c);
@@ -204,7 +203,13 @@ final class CoreContact
         return [1.0 - $s - $r, $s, $r];
     }
 
-    /** @return array<int, array{float, float, float}> the way out at each vertex that was pushed last, in the world, unit */
+    /** Ends a substep. */
+    public function settle(): void
+    {
+        $this->touched = [];
+    }
+
+    /** @return array<int, array{float, float, float}> the way out at each vertex that was pushed in the substep, in the world, unit */
     public function touched(): array
     {
         return $this->touched;

@@ -50,7 +50,7 @@ final class SurfaceContact
     /** @var array{list<float>, array{float, float, float}} */
     private array $before;
 
-    /** @var array<int, int> vertices that were pushed out last, and which of its own each is */
+    /** @var array<int, int> vertices that were pushed out in the substep, and which of its own each is */
     private array $touched = [];
 
     /** How far the deepest vertex was pushed out last, m. */
@@ -146,6 +146,7 @@ final class SurfaceContact
     public function settle(): void
     {
         $this->before = $this->axes();
+        $this->touched = [];
     }
 
     /**
@@ -178,7 +179,6 @@ final class SurfaceContact
         $trusted = self::TRUSTED * self::TRUSTED;
         $jx = $jy = $jz = $kx = $ky = $kz = 0.0;
         $deepest = 0.0;
-        $this->touched = [];
         foreach ($this->vertices as $j => $i) {
             if ($w[$i] <= 0.0 && ! $feels) {
                 continue;
@@ -291,7 +291,7 @@ final class SurfaceContact
         return [$jx, $jy, $jz, $kx, $ky, $kz];
     }
 
-    /** @return array<int, array{float, float, float}> the way out of it at each vertex that was pushed out last, in the world, unit */
+    /** @return array<int, array{float, float, float}> the way out of it at each vertex that was pushed out in the substep, in the world, unit */
     public function touched(): array
     {
         if ($this->touched === []) {

@@ -6,6 +6,7 @@ namespace YardBreak\Core\Motion\Surface;
 
 use YardBreak\Core\Motion\Collider;
 use YardBreak\Core\Motion\State;
+use YardBreak\Core\Motion\Touch;
 
 /** What acted on parts when they began to settle, and what was near those that sleep: whether it still does, and is. */
 final class Surroundings
@@ -86,6 +87,8 @@ final class Surroundings
                     $company[$part][] = $collider->name();
                     if ($travel > 0.0) {
                         $roused[$part] = true;
+                    } else {
+                        $collider->push(Touch::still());
                     }
                 }
             }
