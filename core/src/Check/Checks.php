@@ -23,6 +23,7 @@ final class Checks
         OddSize::class,
         OpenMesh::class,
         ClothMesh::class,
+        CoarseForPieces::class,
         TooManyHardPieces::class,
         NothingDrawn::class,
         NoPicture::class,

@@ -163,6 +163,20 @@ final class ClothShotTest extends TestCase
         self::assertEqualsWithDelta(3.0 / 24.0, $way, 0.1 * 3.0 / 24.0);
     }
 
+    /** Cloth that falls on rubble about as coarse as itself trembles on it, but is not thrown about. */
+    #[Group('slow')]
+    public function testOverRubbleItStaysWhereItFell(): void
+    {
+        $block = ['id' => 'block', 'name' => 'Block', 'source' => ['box' => ['width' => 0.3, 'height' => 0.3, 'depth' => 0.3, 'divisions' => 1]], 'position' => ['y' => 0.4], 'break' => ['cellular' => ['pieces' => 30, 'seed' => 4]], 'motion' => ['rigid' => ['before' => 'falls']]];
+        $gravity = ['forces' => [['id' => 'g', 'name' => 'G', 'force' => 'gravity']], 'planes' => [['id' => 'f', 'name' => 'Floor']], 'frames' => 48];
+        $frames = self::frames(self::shot([], ['position' => ['y' => 0.8], 'release' => ['trigger' => 'frame']], [$block], $gravity));
+        for ($n = 20; $n <= 48; $n++) {
+            $most = max(array_map(static fn (array $is, array $was): float => abs($is[1] - $was[1]), self::places($frames[$n]), self::places($frames[$n - 1])));
+            self::assertLessThan(0.15, $most, "frame {$n}");
+            self::assertLessThan(0.4, max(array_column(self::places($frames[$n]), 1)), "frame {$n}");
+        }
+    }
+
     public function testWindFillsIt(): void
     {
         $wind = ['forces' => [['id' => 'w', 'name' => 'W', 'force' => 'wind', 'wind' => ['velocity' => ['x' => 0, 'y' => 6, 'z' => 0], 'turbulence' => 0]]]];
@@ -209,6 +223,13 @@ final class ClothShotTest extends TestCase
         self::assertStringContainsString('closed and has none', implode(' ', $say(self::shot(['hold' => [['source' => 'rim']]], ['source' => ['kind' => 'ball', 'ball' => ['divisions' => 12]]]))));
         self::assertStringContainsString('no inside', implode(' ', $say(self::shot(['keepsVolume' => true, 'hold' => [['source' => 'rim']]], []))));
         self::assertStringNotContainsString('no inside', implode(' ', $say(self::shot(['keepsVolume' => true], ['source' => ['kind' => 'ball', 'ball' => ['divisions' => 12]]]))));
+        // Pieces of 14 cm: edges of 8 cm are too long for them, of 3 cm not; nor beside it, or as one.
+        $block = static fn (float $x, int $pieces): array => ['id' => 'block', 'name' => 'Block', 'source' => ['box' => ['width' => 0.3, 'height' => 0.3, 'depth' => 0.3, 'divisions' => 1]], 'position' => ['x' => $x, 'y' => 2.0], 'break' => ['cellular' => ['pieces' => $pieces]], 'release' => ['trigger' => 'frame']];
+        $rim = ['hold' => [['source' => 'rim']]];
+        self::assertStringContainsString('some 0.139 m across', implode(' ', $say(self::shot($rim, [], [$block(0.0, 10)]))));
+        self::assertSame([], $say(self::shot($rim, ['source' => ['kind' => 'sheet', 'sheet' => ['divisions' => 32]]], [$block(0.0, 10)])));
+        self::assertSame([], $say(self::shot($rim, [], [$block(1.0, 10)])));
+        self::assertSame([], $say(self::shot($rim, [], [['break' => ['pattern' => 'whole']] + $block(0.0, 10)])));
         $open = Checks::of(self::shot(['hold' => [['source' => 'rim']]], ['break' => ['pattern' => 'cellular']]), new Pipeline(new MemoryStore(), new NoAssets()))[0];
         self::assertSame(['stop', 'Keep it whole', ['pattern' => 'whole']], [$open->severity, $open->remedy['label'] ?? '', $open->remedy['value'] ?? null]);
         self::assertStringContainsString('Nothing will move', implode(' ', $say(self::shot([], []))));

@@ -41,6 +41,21 @@ final class HeldBackTest extends TestCase
         self::assertNull(CoreContact::of($thing, $x, $y, $z, [0, 1, 2], [[0], [0], [0]], [], 0.005, 1.0), 'nothing is near');
     }
 
+    /** What goes round a triangle is below it by right: it is pushed off there, and not through. */
+    public function testWhatGoesRoundATriangleHasNotComeThrough(): void
+    {
+        $thing = new MovedThing(SurfaceTree::of(Solids::ball(0.1, 12), true), 0.5, 0.1, 0.0);
+        $thing->position = [0.5, 0.05, 0.0];
+        [$x, $y, $z] = [[-0.3, 0.3, 0.0], [0.0, 0.0, 0.0], [-0.3, -0.3, 0.6]];
+        $contact = CoreContact::of($thing, $x, $y, $z, [0, 1, 2], [[0], [0], [0]], [0, 1, 2], 0.005, 1.0);
+        self::assertNotNull($contact);
+        foreach ([[0.5, -0.05], [0.0, -0.05]] as [$thing->position[0], $thing->position[1]]) {
+            $felt = $contact->resolve($x, $y, $z, [1.0, 1.0, 1.0]);
+        }
+        self::assertEqualsWithDelta(-0.05 + 0.08 + 0.005, array_sum($y) / 3.0, 0.002, 'up, off the ball');
+        self::assertGreaterThan(0.0, $felt[1]);
+    }
+
     /**
      * Where it is too fast along a way it is made as fast as it may be, there and along that way, wherever its middle is.
      *

@@ -27,10 +27,10 @@ final class CoreContact
 
     /**
      * @param list<int> $corners three vertices a triangle
-     * @param list<float> $sides 1 or -1 a triangle: whether the middle is before or behind it
+     * @param list<float> $sides of each triangle: 1 or -1, whether the middle is before or behind it, 0 beside it
      * @param float $radius of the ball and what is kept from it, m
      */
-    private function __construct(private readonly Collider $collider, private readonly array $corners, private readonly array $sides, private readonly float $radius)
+    private function __construct(private readonly Collider $collider, private readonly array $corners, private array $sides, private readonly float $radius)
     {
     }
 
@@ -64,9 +64,8 @@ final class CoreContact
         $corners = $sides = [];
         foreach ($near as $k => $_) {
             [$a, $b, $c] = [$triangles[$k], $triangles[$k + 1], $triangles[$k + 2]];
-            [$nx, $ny, $nz] = self::normal($x, $y, $z, $a, $b, $c);
             array_push($corners, $a, $b, $c);
-            $sides[] = $nx * ($cx - $x[$a]) + $ny * ($cy - $y[$a]) + $nz * ($cz - $z[$a]) < 0.0 ? -1.0 : 1.0;
+            $sides[] = self::side($x, $y, $z, $a, $b, $c, $cx, $cy, $cz);
         }
 
         return $corners === [] ? null : new self($collider, $corners, $sides, $radius);
@@ -86,6 +85,23 @@ final class CoreContact
         $tree->look($t, $lx, $ly, $lz);
 
         return -$tree->distance;
+    }
+
+    /**
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     *
+     * @return float 1 or -1: the middle is before or behind a triangle; 0: it is beside it, and may go round it
+     */
+    private static function side(array $x, array $y, array $z, int $a, int $b, int $c, float $cx, float $cy, float $cz): float
+    {
+        if (min(self::shares($x, $y, $z, $a, $b, $c, $cx, $cy, $cz)) < -self::BESIDE) {
+            return 0.0;
+        }
+        [$nx, $ny, $nz] = self::normal($x, $y, $z, $a, $b, $c);
+
+        return $nx * ($cx - $x[$a]) + $ny * ($cy - $y[$a]) + $nz * ($cz - $z[$a]) < 0.0 ? -1.0 : 1.0;
     }
 
     /**
@@ -121,17 +137,20 @@ final class CoreContact
         $felt = [0.0, 0.0, 0.0, 0.0, 0.0, 0.0];
         foreach ($this->sides as $t => $side) {
             [$a, $b, $c] = [$this->corners[3 * $t], $this->corners[3 * $t + 1], $this->corners[3 * $t + 2]];
+            // Far from beside it, or there again: it is where it is now.
+            $now = self::side($x, $y, $z, $a, $b, $c, $cx, $cy, $cz);
+            $side = $now === 0.0 || $side === 0.0 ? $now : $side;
+            $this->sides[$t] = $side;
+            if ($side === 0.0) {
+                continue;
+            }
             [$nx, $ny, $nz] = self::normal($x, $y, $z, $a, $b, $c);
             [$nx, $ny, $nz] = [$side * $nx, $side * $ny, $side * $nz];
             $deep = $this->radius - $nx * ($cx - $x[$a]) - $ny * ($cy - $y[$a]) - $nz * ($cz - $z[$a]);
             if ($deep <= 0.0 || $nx * $nx + $ny * $ny + $nz * $nz < 0.5) {
                 continue;
             }
-            $shares = self::shares($x, $y, $z, $a, $b, $c, $cx, $cy, $cz);
-            if (min($shares) < -self::BESIDE) {
-                continue;
-            }
-            $this->push($x, $y, $z, $w, [$a, $b, $c], $shares, $deep, [-$nx, -$ny, -$nz], $felt);
+            $this->push($x, $y, $z, $w, [$a, $b, $c], self::shares($x, $y, $z, $a, $b, $c, $cx, $cy, $cz), $deep, [-$nx, -$ny, -$nz], $felt);
         }
 
         return $felt;

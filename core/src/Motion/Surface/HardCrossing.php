@@ -10,8 +10,8 @@ use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Collider;
 
 /**
- * Cloth that something hard has come through, though none of its vertices is inside: at a frame's end it is moved out, without a change of
- * speed, the way the faces look that cross it. That happens at sharp edges, and where all of a thing is as thin as cloth is coarse: only
+ * Cloth that something hard has come through, though none of its vertices is inside: at a frame's end it is moved out, and goes
+ * in no farther, the way the faces look that cross it. That happens at sharp edges, and where all of a thing is as thin as cloth is coarse: only
  * there is looked.
  */
 final class HardCrossing
@@ -94,14 +94,15 @@ final class HardCrossing
         for ($round = 0; $facing !== [] && $round < CrossedSurfaces::ROUNDS; $round++) {
             $pierced = Tangles::pierced($facing, [...$x, ...$a], [...$y, ...$b], [...$z, ...$c], $triangles);
             foreach ($this->waysOut($pierced, $n, $triangles, [$a, $b, $c]) as $v => [$p, $q, $r]) {
-                $by = $w[$v] > 0.0 ? CrossedSurfaces::STEP * $this->edge / max(1.0, sqrt($p * $p + $q * $q + $r * $r)) : 0.0;
-                $moved = $moved || $by > 0.0;
-                $x[$v] += $by * $p;
-                $y[$v] += $by * $q;
-                $z[$v] += $by * $r;
-                $px[$v] += $by * $p;
-                $py[$v] += $by * $q;
-                $pz[$v] += $by * $r;
+                if ($w[$v] <= 0.0) {
+                    continue;
+                }
+                $moved = true;
+                $by = CrossedSurfaces::STEP * $this->edge / max(1.0, sqrt($p * $p + $q * $q + $r * $r));
+                // Not into it any more: with the speed it had it would be in again, and tremble.
+                $into = min(0.0, ($x[$v] - $px[$v]) * $p + ($y[$v] - $py[$v]) * $q + ($z[$v] - $pz[$v]) * $r) / max(1e-300, $p * $p + $q * $q + $r * $r);
+                [$px[$v], $py[$v], $pz[$v]] = [$px[$v] + ($by + $into) * $p, $py[$v] + ($by + $into) * $q, $pz[$v] + ($by + $into) * $r];
+                [$x[$v], $y[$v], $z[$v]] = [$x[$v] + $by * $p, $y[$v] + $by * $q, $z[$v] + $by * $r];
             }
             if ($pierced === []) {
                 break;

@@ -7,8 +7,8 @@ namespace YardBreak\Core\Motion\Surface;
 /** When what bends counts as at rest, and how it gets there. */
 final readonly class Settling
 {
-    /** What keeps as near to a place as it would get in this time at the speed it settles below ... */
-    private const WANDER = 0.15;
+    /** What keeps as near to a place as it would get in this time, s, at the speed it settles below ... */
+    private const WANDER = 0.2;
 
     /** ... for so long, s, comes to rest: its motion dies out ... */
     private const AFTER = 0.3;

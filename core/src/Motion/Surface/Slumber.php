@@ -22,6 +22,9 @@ final class Slumber
     /** What is farther from its place than so many times what it may be counts as no farther: one that twitches is not many that move. */
     private const MOST = 4.0;
 
+    /** What has begun to settle may be so many times as far from its place. */
+    private const CREEPS = 2.0;
+
     /** What pushes a sleeper otherwise by what would make it as fast as what settles within this time wakes it, s. */
     private const NOTICED = 0.25;
 
@@ -179,13 +182,15 @@ final class Slumber
         if ($this->place[0] === []) {
             $this->place = $this->last = [$x, $y, $z];
         }
-        $left = $this->settled($this->strayed($x, $y, $z));
+        // What is put right to and fro at the ends of frames is where it is on average.
+        $is = [self::between($this->last[0], $x), self::between($this->last[1], $y), self::between($this->last[2], $z)];
+        $left = $this->settled($this->strayed(...$is));
         foreach ($this->nodes->part as $i => $part) {
             if (! isset($left[$part])) {
                 continue;
             }
             if ($this->slow[$part] === 0.0) {
-                [$this->place[0][$i], $this->place[1][$i], $this->place[2][$i]] = [$x[$i], $y[$i], $z[$i]];
+                [$this->place[0][$i], $this->place[1][$i], $this->place[2][$i]] = [$is[0][$i], $is[1][$i], $is[2][$i]];
             } elseif ($left[$part] < 1.0) {
                 [$x[$i], $px[$i]] = self::slowed($x[$i], $px[$i], $this->last[0][$i], $left[$part]);
                 [$y[$i], $py[$i]] = self::slowed($y[$i], $py[$i], $this->last[1][$i], $left[$part]);
@@ -194,6 +199,17 @@ final class Slumber
         }
 
         return $left !== [] && min($left) < 1.0;
+    }
+
+    /**
+     * @param array<int, float> $one
+     * @param array<int, float> $other
+     *
+     * @return list<float>
+     */
+    private static function between(array $one, array $other): array
+    {
+        return array_map(static fn (float $a, float $b): float => 0.5 * ($a + $b), $one, $other);
     }
 
     /**
@@ -207,7 +223,9 @@ final class Slumber
         $left = [];
         foreach ($this->slow as $part => $frames) {
             if (! $this->sleeps($part)) {
-                $this->slow[$part] = $strayed[$part] > 1.0 ? 0.0 : $this->settling->longer($frames, isset($hangs[$part]));
+                // What has begun to settle is not started up again by the little that it still creeps.
+                $may = $this->settling->left($frames) < 1.0 ? self::CREEPS : 1.0;
+                $this->slow[$part] = $strayed[$part] > $may ? 0.0 : $this->settling->longer($frames, isset($hangs[$part]));
                 $left[$part] = $this->settling->left($this->slow[$part]);
                 $this->changed = $this->changed || $left[$part] <= 0.0;
             }
