@@ -99,10 +99,11 @@ final readonly class GluedPieces
      * @param array{float, float, float} $acceleration
      * @param array{float, float, float} $turning
      * @param array{float, float, float} $spin
+     * @param list<array{int, array{float, float, float}, array{float, float, float}}>|null $presses
      */
-    public function bend(array $pieces, array $at, array $touched, array $acceleration, array $turning, array $spin, float $frame): bool
+    public function bend(array $pieces, array $at, array $touched, array $acceleration, array $turning, array $spin, ?array $presses, float $frame): bool
     {
-        return $this->bonds !== null && $this->bonds->bend($pieces, $at, $this->mass, $touched, $acceleration, $turning, $spin, $this->strong($frame));
+        return $this->bonds !== null && $this->bonds->bend($pieces, $at, $this->mass, $touched, $acceleration, $turning, $spin, $this->strong($frame), $presses);
     }
 
     /** Whether glue grows weaker, or stronger again, from a frame to another. */

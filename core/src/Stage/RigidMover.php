@@ -179,8 +179,9 @@ final class RigidMover implements Mover
         foreach ($this->world->blows() as [$a, $b]) {
             $pressed[$a] = $pressed[$b] = true;
         }
+        $presses = $this->world->presses();
         foreach ($this->glued as $prop) {
-            $prop->bend($this->world, $pressed, $this->before, $this->seconds, $this->to);
+            $prop->bend($this->world, $pressed, $presses, $this->before, $this->seconds, $this->to);
         }
     }
 

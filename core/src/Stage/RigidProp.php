@@ -325,18 +325,19 @@ final class RigidProp extends HardProp
     }
 
     /**
-     * What sticks out too far, or is swung too hard, comes off.
+     * What sticks out too far, is swung too hard, or is pressed on between its supports, comes off.
      *
      * @param array<int, true> $pressed shapes that something presses or pulls on
+     * @param array<int, list<array{array{float, float, float}, array{float, float, float}}>> $presses by shape: where in the world it is pressed on, and with what, N
      * @param array<int, array{array{float, float, float}, array{float, float, float}}> $before velocity and spin of bodies before the step
      */
-    public function bend(RigidWorld $world, array $pressed, array $before, float $seconds, float $frame): void
+    public function bend(RigidWorld $world, array $pressed, array $presses, array $before, float $seconds, float $frame): void
     {
         $touched = [];
         foreach (array_keys($pressed) as $shape) {
             $piece = $this->pieces->pieceOf($shape);
             if ($piece !== null) {
-                $touched[$piece] = true;
+                $touched[$piece] = $shape;
             }
         }
         foreach ($this->clusters() as $body => $pieces) {
@@ -357,10 +358,34 @@ final class RigidProp extends HardProp
             foreach ($pieces as $piece) {
                 $at[$piece] = Quaternion::rotate($back, $this->pieces->arm($piece));
             }
-            if ($this->glue->bend($pieces, $at, $own, $acceleration, $turning, Quaternion::rotate($back, $velocity[1]), $frame)) {
+            $spin = Quaternion::rotate($back, $velocity[1]);
+            if ($this->glue->bend($pieces, $at, array_fill_keys(array_keys($own), true), $acceleration, $turning, $spin, self::pressing($own, $presses, $world->bodies->placeOf($body), $back), $frame)) {
                 $this->split($world, $body, null, 1.0, $velocity);
             }
         }
+    }
+
+    /**
+     * @param array<int, int> $touched shape of each piece that something presses or pulls on
+     * @param array<int, list<array{array{float, float, float}, array{float, float, float}}>> $presses by shape
+     * @param array{float, float, float} $centre
+     * @param array{float, float, float, float} $back
+     *
+     * @return list<array{int, array{float, float, float}, array{float, float, float}}>|null piece, place and force in the body's axes; null: something pulls, or has only struck
+     */
+    private static function pressing(array $touched, array $presses, array $centre, array $back): ?array
+    {
+        $pressing = [];
+        foreach ($touched as $piece => $shape) {
+            if (! isset($presses[$shape])) {
+                return null;
+            }
+            foreach ($presses[$shape] as [$place, $force]) {
+                $pressing[] = [$piece, Quaternion::rotate($back, Vector::minus($place, $centre)), Quaternion::rotate($back, $force)];
+            }
+        }
+
+        return $pressing;
     }
 
     /**

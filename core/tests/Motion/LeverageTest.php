@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Motion;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\TestWith;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Motion\Frame;
@@ -30,10 +31,11 @@ final class LeverageTest extends TestCase
      * @param array{float, float, float} $acceleration
      * @param array{float, float, float} $turning
      * @param array{float, float, float} $spin
+     * @param list<array{int, array{float, float, float}, array{float, float, float}}>|null $presses
      *
      * @return list<int> bond k is between cubes k and k + 1
      */
-    private static function row(int $cubes, float $strength, array $touched, array $acceleration, array $turning = [0.0, 0.0, 0.0], array $spin = [0.0, 0.0, 0.0]): array
+    private static function row(int $cubes, float $strength, array $touched, array $acceleration, array $turning = [0.0, 0.0, 0.0], array $spin = [0.0, 0.0, 0.0], ?array $presses = null): array
     {
         $at = $mass = $bonds = [];
         for ($k = 0; $k < $cubes; $k++) {
@@ -44,7 +46,7 @@ final class LeverageTest extends TestCase
             }
         }
 
-        return Leverage::breaks(array_keys($at), $at, $mass, array_fill_keys($touched, true), $acceleration, $turning, $spin, $bonds);
+        return Leverage::breaks(array_keys($at), $at, $mass, array_fill_keys($touched, true), $acceleration, $turning, $spin, $bonds, $presses);
     }
 
     /** Cantilever under its own weight: M = w L2 / 2 at the root, stress M / W with W = a3 / 6 (Timoshenko, Strength of Materials I, 1930). */
@@ -100,11 +102,69 @@ final class LeverageTest extends TestCase
         }
     }
 
-    /** What presses from below at both ends of a cut is not known, so nothing is said of it; and nothing breaks in free fall. */
-    public function testBetweenSupportsAndInFreeFallItHolds(): void
+    /** Where what presses is not known nothing is said of it; and nothing breaks in free fall. */
+    public function testUnknownSupportsAndFreeFallHold(): void
     {
         self::assertSame([], self::row(12, 1.0, [0, 11], [0.0, self::G, 0.0]));
         self::assertSame([], self::row(12, 1.0, [], [0.0, 0.0, 0.0]));
+    }
+
+    /**
+     * A beam of twelve cubes between supports: M = w L2 / 8 in the middle, and P L / 4 more under a load there (any table of beams, e.g. Timoshenko 1930); with
+     * supports a from its ends w (L2 / 8 - a L / 2).
+     */
+    #[TestWith([0.0, 0.0])]
+    #[TestWith([0.0, 500.0])]
+    #[TestWith([0.2, 0.0])]
+    #[TestWith([0.2, 300.0])]
+    public function testABeamBetweenSupportsBreaksInTheMiddle(float $in, float $load): void
+    {
+        $length = 12 * self::SIDE;
+        $w = self::DENSITY * self::G * self::SIDE ** 2;
+        $span = $length - 2.0 * $in;
+        $stress = ($w * ($length ** 2 / 8.0 - $in * $length / 2.0) + $load * $span / 4.0) / (self::SIDE ** 3 / 6.0);
+        $each = 0.5 * ($w * $length + $load);
+        $out = (int) round($in / self::SIDE);
+        $presses = [
+            [$out, [-0.5 * $length + $in, -0.05, 0.0], [0.0, $each, 0.0]],
+            [11 - $out, [0.5 * $length - $in, -0.05, 0.0], [0.0, $each, 0.0]],
+            ...$load > 0.0 ? [[5, [0.0, 0.05, 0.0], [0.0, -$load, 0.0]]] : [],
+        ];
+        $touched = [$out, 11 - $out, ...$load > 0.0 ? [5] : []];
+        $a = [0.0, self::G, 0.0];
+        // What carries it moves it, less what the load takes.
+        self::assertSame([], self::row(12, 1.001 * $stress, $touched, $a, presses: $presses));
+        self::assertSame([5], self::row(12, 0.999 * $stress, $touched, $a, presses: $presses));
+    }
+
+    /** However what lies on a floor is held up there, it can lie there unbent; so does what leans on a wall that pushes hard. */
+    public function testWhatLiesOnAFloorIsNotBent(): void
+    {
+        $weight = 12 * self::DENSITY * self::G * self::SIDE ** 3;
+        $under = static fn (int $k, float $share): array => [$k, [self::SIDE * ($k - 5.5), -0.05, 0.0], [0.0, $share * $weight, 0.0]];
+        // A solver may put it all on two corners.
+        $presses = array_map(static fn (int $k): array => $under($k, $k === 0 || $k === 11 ? 0.45 : 0.01), range(0, 11));
+        self::assertSame([], self::row(12, 1e-3, range(0, 11), [0.0, self::G, 0.0], presses: $presses));
+        $ends = [$under(0, 0.5), $under(11, 0.5)];
+        self::assertNotSame([], self::row(12, 1e-3, [0, 11], [0.0, self::G, 0.0], presses: $ends));
+        self::assertSame([], self::row(12, 1e-3, [0, 11], [0.0, self::G, 0.0], presses: [...$ends, [0, [-0.6, 0.0, 0.0], [0.5 * $weight, 0.0, 0.0]]]));
+    }
+
+    /** A glued plank between two blocks breaks where it is weak, and lies there where it is not; on the floor it never breaks. */
+    #[TestWith([3.0, 0.6, false])]
+    #[TestWith([0.3, 0.6, true])]
+    #[TestWith([0.3, 0.0, false])]
+    public function testAPlankBetweenTwoBlocks(float $glue, float $height, bool $breaks): void
+    {
+        $block = static fn (string $id, float $x): array => ['id' => $id, 'name' => $id, 'source' => ['box' => ['width' => 0.1, 'height' => 0.4, 'depth' => 0.3, 'divisions' => 1]], 'position' => ['x' => $x, 'y' => $height - 0.2], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never']];
+        $shot = Shot::read(['version' => 2, 'frames' => 30, 'forces' => [['id' => 'g', 'name' => 'G', 'force' => 'gravity']], 'planes' => [['id' => 'f', 'name' => 'F']], 'props' => [$block('left', -1.15), $block('right', 1.15), [
+            'id' => 'plank', 'name' => 'Plank', 'source' => ['box' => ['width' => 2.4, 'height' => 0.1, 'depth' => 0.1, 'divisions' => 1]], 'position' => ['y' => $height + 0.051],
+            'break' => ['pattern' => 'courses', 'courses' => ['axis' => ['x' => 0, 'y' => 1, 'z' => 0], 'length' => 0.1, 'height' => 0.5, 'depth' => 0, 'joint' => 0, 'variety' => 0, 'offset' => 0]],
+            'release' => ['trigger' => 'frame', 'frame' => ['frame' => 1]], 'motion' => ['rigid' => ['density' => 2000, 'glue' => $glue]],
+        ]]]);
+        $frames = iterator_to_array((new Pipeline(new MemoryStore(), new NoAssets()))->frames($shot));
+        $heights = array_column(array_chunk($frames[30]->of('plank', Track::POSE), 7), 1);
+        self::assertSame($breaks, min($heights) < $height + 0.03, implode(' ', array_map(static fn (float $y): string => (string) round($y, 2), $heights)));
     }
 
     /** @return array<int, Frame> */

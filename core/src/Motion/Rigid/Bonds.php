@@ -199,10 +199,11 @@ final class Bonds
      * @param array{float, float, float} $turning
      * @param array{float, float, float} $spin
      * @param list<float> $strong share of its strength that each piece's bonds still have
+     * @param list<array{int, array{float, float, float}, array{float, float, float}}>|null $presses
      *
      * @return bool whether any broke
      */
-    public function bend(array $pieces, array $at, array $mass, array $touched, array $acceleration, array $turning, array $spin, array $strong): bool
+    public function bend(array $pieces, array $at, array $mass, array $touched, array $acceleration, array $turning, array $spin, array $strong, ?array $presses): bool
     {
         $within = array_fill_keys($pieces, true);
         $bonds = [];
@@ -211,7 +212,7 @@ final class Bonds
                 $bonds[] = [$k, $a, $b, $area, $strength * min($strong[$a], $strong[$b]), $area];
             }
         }
-        $breaks = Leverage::breaks($pieces, $at, $mass, $touched, $acceleration, $turning, $spin, $bonds);
+        $breaks = Leverage::breaks($pieces, $at, $mass, $touched, $acceleration, $turning, $spin, $bonds, $presses);
         foreach ($breaks as $k) {
             $this->whole[$k] = false;
         }

@@ -59,6 +59,30 @@ final class ContactSolver
     }
 
     /**
+     * What the points of a manifold push in a substep, without friction.
+     *
+     * @return list<array{array{float, float, float}, array{float, float, float}, array{float, float, float}}> place from the centre of its first and of its second body, m, and impulse on the second, N s
+     */
+    public function pushes(int $manifold): array
+    {
+        $pushes = [];
+        $n = self::STRIDE * $manifold;
+        for ($i = $this->first[$manifold]; $i < $this->first[$manifold + 1]; $i++) {
+            $push = $this->impulse[3 * $i];
+            $p = self::POINT * $i;
+            if ($push > 0.0) {
+                $pushes[] = [
+                    [$this->point[$p], $this->point[$p + 1], $this->point[$p + 2]],
+                    [$this->point[$p + 3], $this->point[$p + 4], $this->point[$p + 5]],
+                    [$push * $this->manifold[$n], $push * $this->manifold[$n + 1], $push * $this->manifold[$n + 2]],
+                ];
+            }
+        }
+
+        return $pushes;
+    }
+
+    /**
      * Effective masses and approach speeds, once a step.
      *
      * @param array<int, float> $v six numbers a body: velocity, spin

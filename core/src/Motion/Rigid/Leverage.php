@@ -12,8 +12,8 @@ use YardBreak\Core\Math\Vector;
  * Materials I, 1930: plane sections stay plane; a square bond of area A has the section modulus A^1.5 / 6). The bonds of the
  * cut that is worst off break together, if one of them is pulled or sheared by more than it holds.
  *
- * Only cuts are looked at that have a side which touches nothing: what acts on it is known from how the body moves. They are
- * across the three axes of the prop, between pieces in their order along it.
+ * Of a side which touches nothing it is known from how the body moves what acts on it; between two sides that both touch something
+ * {@see Supports} says what goes through. Cuts are across the three axes of the prop, between pieces in their order along it.
  *
  * Cost: pieces, and cuts times the bonds in each.
  */
@@ -33,10 +33,11 @@ final class Leverage
      * @param array{float, float, float} $turning acceleration of the spin, 1/s2
      * @param array{float, float, float} $spin 1/s
      * @param list<array{int, int, int, float, float, float}> $bonds number, the two pieces, stiffness in any unit, what it holds, N, area, m2
+     * @param list<array{int, array{float, float, float}, array{float, float, float}}>|null $presses piece, place and force, N, of each that presses on it; null: that is not known of all
      *
      * @return list<int> numbers of the bonds that break
      */
-    public static function breaks(array $pieces, array $at, array $mass, array $touched, array $acceleration, array $turning, array $spin, array $bonds): array
+    public static function breaks(array $pieces, array $at, array $mass, array $touched, array $acceleration, array $turning, array $spin, array $bonds, ?array $presses = null): array
     {
         $loads = [];
         $all = [0.0, 0.0, 0.0, 0.0, 0.0, 0.0];
@@ -48,6 +49,7 @@ final class Leverage
                 $all[$i] += $part;
             }
         }
+        $supports = Supports::of($presses ?? [], $all);
         $of = [];
         foreach ($bonds as $n => $bond) {
             $of[$bond[1]][] = $n;
@@ -60,12 +62,15 @@ final class Leverage
             $order = $pieces;
             usort($order, static fn (int $p, int $q): int => $at[$p][$axis] <=> $at[$q][$axis] ?: $p <=> $q);
             $cut = $side = [];
-            $load = [0.0, 0.0, 0.0, 0.0, 0.0, 0.0];
+            $load = $pressed = [0.0, 0.0, 0.0, 0.0, 0.0, 0.0];
             $touches = 0;
             foreach (array_slice($order, 0, -1) as $place => $k) {
                 $side[$k] = true;
                 foreach ($loads[$k] as $i => $part) {
                     $load[$i] += $part;
+                }
+                foreach ($supports?->on($k) ?? [] as $i => $part) {
+                    $pressed[$i] += $part;
                 }
                 $touches += isset($touched[$k]) ? 1 : 0;
                 foreach ($of[$k] ?? [] as $n) {
@@ -76,12 +81,18 @@ final class Leverage
                         $cut[$n] = true;
                     }
                 }
-                if ($place % $every !== 0 || ($touches > 0 && $touches < count($touched))) {
+                if ($place % $every !== 0) {
                     continue;
                 }
-                $free = $touches === 0;
-                $carried = $free ? $load : array_map(static fn (float $whole, float $part): float => $whole - $part, $all, $load);
-                $ratio = self::ratio(array_intersect_key($bonds, $cut), $at, $side, $free, $carried);
+                $across = array_intersect_key($bonds, $cut);
+                $free = $touches < count($touched);
+                if ($touches > 0 && $free) {
+                    $both = array_map(static fn (float $own, float $more): float => $own + $more, $load, $pressed);
+                    $carried = $across === [] ? null : $supports?->through($axis, $side, $both, self::middle($across, $at));
+                } else {
+                    $carried = $free ? $load : array_map(static fn (float $whole, float $part): float => $whole - $part, $all, $load);
+                }
+                $ratio = $carried === null ? 0.0 : self::ratio($across, $at, $side, $free, $carried);
                 if ($ratio > $worst) {
                     $worst = $ratio;
                     $breaks = array_map(static fn (int $n): int => $bonds[$n][0], array_keys($cut));
@@ -104,19 +115,15 @@ final class Leverage
     private static function ratio(array $bonds, array $at, array $side, bool $free, array $carried): float
     {
         [$fx, $fy, $fz, $mx, $my, $mz] = [$carried[0], $carried[1], $carried[2], $carried[3], $carried[4], $carried[5]];
-        $all = $own = $cx = $cy = $cz = 0.0;
-        foreach ($bonds as [, $a, $b, $stiff, , $area]) {
-            $half = 0.5 * $stiff;
-            $cx += $half * ($at[$a][0] + $at[$b][0]);
-            $cy += $half * ($at[$a][1] + $at[$b][1]);
-            $cz += $half * ($at[$a][2] + $at[$b][2]);
+        $all = $own = 0.0;
+        foreach ($bonds as [, , , $stiff, , $area]) {
             $all += $stiff;
             $own += $stiff * $area / 12.0;
         }
         if ($all <= 0.0) {
             return 0.0;
         }
-        [$cx, $cy, $cz] = [$cx / $all, $cy / $all, $cz / $all];
+        [$cx, $cy, $cz] = self::middle($bonds, $at);
         $xx = $yy = $zz = $own;
         $xy = $yz = $zx = 0.0;
         foreach ($bonds as [, $a, $b, $stiff]) {
@@ -153,6 +160,27 @@ final class Leverage
         }
 
         return $worst;
+    }
+
+    /**
+     * @param array<int, array{int, int, int, float, float, float}> $bonds
+     * @param array<int, array{float, float, float}> $at
+     *
+     * @return array{float, float, float} the middle of a cut, each bond by its stiffness
+     */
+    private static function middle(array $bonds, array $at): array
+    {
+        $all = $x = $y = $z = 0.0;
+        foreach ($bonds as [, $a, $b, $stiff]) {
+            $half = 0.5 * $stiff;
+            $x += $half * ($at[$a][0] + $at[$b][0]);
+            $y += $half * ($at[$a][1] + $at[$b][1]);
+            $z += $half * ($at[$a][2] + $at[$b][2]);
+            $all += $stiff;
+        }
+        $per = 1.0 / max(1e-300, $all);
+
+        return [$per * $x, $per * $y, $per * $z];
     }
 
     /**

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion\Rigid;
 
+use YardBreak\Core\Math\Vector;
 use YardBreak\Core\Motion\Rigid\Joint\Joints;
 use YardBreak\Core\Motion\Scatter;
 use YardBreak\Core\Motion\State;
@@ -105,6 +106,27 @@ final class RigidWorld
     public function blows(): array
     {
         return $this->blows;
+    }
+
+    /** @return array<int, list<array{array{float, float, float}, array{float, float, float}}>> by shape: where in the world something pressed on it at the end of the last step, and with what, N; without friction */
+    public function presses(): array
+    {
+        if ($this->solver === null) {
+            return [];
+        }
+        $presses = [];
+        $per = Steps::SUBSTEPS / $this->dt;
+        foreach ($this->solver->pairs as $c => $pair) {
+            foreach ($this->solver->pushes($c) as [$onA, $onB, [$x, $y, $z]]) {
+                foreach ([[$pair->a, $onA, -$per], [$pair->b, $onB, $per]] as [$shape, $arm, $by]) {
+                    if ($shape >= 0) {
+                        $presses[$shape][] = [Vector::plus($this->bodies->placeOf($this->bodies->bodyOf($shape)), $arm), [$by * $x, $by * $y, $by * $z]];
+                    }
+                }
+            }
+        }
+
+        return $presses;
     }
 
     /** Wakes everything that rests on a body: it is about to change. */
