@@ -177,6 +177,19 @@ final class ClothShotTest extends TestCase
         }
     }
 
+    /** What falls on cloth that lies on a floor lies on it then: it has no room to be pushed to, and is not thrown up. */
+    #[Group('slow')]
+    public function testWhatFallsOnClothOnAFloorLiesThere(): void
+    {
+        $block = ['id' => 'block', 'name' => 'Block', 'source' => ['box' => ['width' => 0.3, 'height' => 0.3, 'depth' => 0.3, 'divisions' => 1]], 'position' => ['y' => 0.4], 'break' => ['cellular' => ['pieces' => 6, 'seed' => 3]], 'release' => ['trigger' => 'frame']];
+        $gravity = ['forces' => [['id' => 'g', 'name' => 'G', 'force' => 'gravity']], 'planes' => [['id' => 'f', 'name' => 'Floor']], 'frames' => 40];
+        $frames = self::frames(self::shot([], ['position' => ['y' => 0.05], 'release' => ['trigger' => 'frame']], [$block], $gravity));
+        foreach ([12, 20, 40] as $n) {
+            self::assertLessThan(0.02, max(array_column(self::places($frames[$n]), 1)), "frame {$n}");
+        }
+        self::assertLessThan(0.12, min(array_column(array_chunk($frames[40]->of('block', Track::POSE), 7), 1)));
+    }
+
     public function testWindFillsIt(): void
     {
         $wind = ['forces' => [['id' => 'w', 'name' => 'W', 'force' => 'wind', 'wind' => ['velocity' => ['x' => 0, 'y' => 6, 'z' => 0], 'turbulence' => 0]]]];

@@ -31,6 +31,9 @@ final class ClothTuning
     /** Turns at a frame's end in which what sharp edges have come through is drawn out of them, and put out of floors. */
     public const CLEAR_TURNS = 6;
 
+    /** What would be farther than so many edges from where it was by that, stays. */
+    public const CLEARED = 1.5;
+
     /** How much farther the diagonal of the threads may go where it does not resist at all. */
     public const SHEAR_ROOM = 0.2;
 

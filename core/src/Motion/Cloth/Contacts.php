@@ -263,6 +263,7 @@ final class Contacts
                 $pz[$i] += $z[$i] - $was[2][$i];
             }
         }
+        $was = [$x, $y, $z, $px, $py, $pz];
         for ($turn = 0, $crossed = true; $crossed && $turn < ClothTuning::CLEAR_TURNS; $turn++) {
             $crossed = false;
             foreach ($this->crossings as $crossing) {
@@ -270,6 +271,13 @@ final class Contacts
             }
             foreach ($this->planes as $plane) {
                 $plane->resolve($x, $y, $z, $px, $py, $pz, $w, false);
+            }
+        }
+        // What is pinched between a floor and a thing finds no way out: it stays where it is, rather than being thrown about.
+        $most = (ClothTuning::CLEARED * $this->weave->meanEdge()) ** 2;
+        foreach ($this->crossings === [] ? [] : $x as $i => $now) {
+            if (PlaneContact::keeps($this->planes, $was[0][$i], $was[1][$i], $was[2][$i], 0.0, 0.0, 0.0) || ($now - $was[0][$i]) ** 2 + ($y[$i] - $was[1][$i]) ** 2 + ($z[$i] - $was[2][$i]) ** 2 > $most) {
+                [$x[$i], $y[$i], $z[$i], $px[$i], $py[$i], $pz[$i]] = [$was[0][$i], $was[1][$i], $was[2][$i], $was[3][$i], $was[4][$i], $was[5][$i]];
             }
         }
     }

@@ -7,12 +7,55 @@ namespace YardBreak\Core\Motion\Surface;
 /** Vertices of a cloth against an endless plane. */
 final readonly class PlaneContact
 {
+    private const ROUNDING = 1e-6;
+
+    /** What is so near to one lies on it, m. */
+    private const ON = 1e-4;
+
+    /** What is pushed off a plane by so much of a push at least is lifted. */
+    private const LIFTS = 0.7;
+
     /**
      * @param array{float, float, float} $normal unit
      * @param float $offset of the plane along it, with the distance that is kept, m
      */
     public function __construct(public array $normal, public float $offset, public float $friction)
     {
+    }
+
+    /**
+     * Whether what pushes a place that lies on one of some planes does not lift it off that.
+     *
+     * @param list<self> $planes
+     * @param float $u way in which it is pushed, unit
+     */
+    public static function keeps(array $planes, float $x, float $y, float $z, float $u, float $v, float $w): bool
+    {
+        foreach ($planes as $plane) {
+            [$a, $b, $c] = $plane->normal;
+            if (abs($a * $x + $b * $y + $c * $z - $plane->offset) < self::ON && $a * $u + $b * $v + $c * $w < self::LIFTS) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    /**
+     * Whether a place in the world is below one of some planes.
+     *
+     * @param list<self> $planes
+     */
+    public static function isBelow(array $planes, float $x, float $y, float $z): bool
+    {
+        foreach ($planes as $plane) {
+            [$a, $b, $c] = $plane->normal;
+            if ($a * $x + $b * $y + $c * $z < $plane->offset - self::ROUNDING) {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     /**

@@ -44,6 +44,7 @@ final class RidgeContact
 
     /**
      * @param float $deepest a point farther from the cloth than this has nothing to do with it, m
+     * @param list<PlaneContact> $planes
      */
     private function __construct(
         private readonly Collider $collider,
@@ -51,6 +52,7 @@ final class RidgeContact
         private readonly float $spacing,
         private readonly float $friction,
         private readonly float $deepest,
+        private readonly array $planes,
     ) {
         $this->before = $this->axes();
     }
@@ -87,12 +89,12 @@ final class RidgeContact
         float $friction,
         array $planes,
     ): ?self {
-        $contact = new self($collider, $gap, $spacing, $friction, $gap + $spacing);
+        $contact = new self($collider, $gap, $spacing, $friction, $gap + $spacing, $planes);
         $contact->scatter();
         if ($contact->points === []) {
             return null;
         }
-        $contact->find($x, $y, $z, $triangles, self::at($vertices, $around), $way, $substeps, $travel, $planes);
+        $contact->find($x, $y, $z, $triangles, self::at($vertices, $around), $way, $substeps, $travel);
 
         return $contact->points === [] ? null : $contact;
     }
@@ -169,19 +171,16 @@ final class RidgeContact
      * @param list<int> $triangles
      * @param list<int> $those triangles, by their first corner
      * @param array<int, float> $way
-     * @param list<PlaneContact> $planes
      */
-    private function find(array $x, array $y, array $z, array $triangles, array $those, array $way, int $substeps, float $travel, array $planes): void
+    private function find(array $x, array $y, array $z, array $triangles, array $those, array $way, int $substeps, float $travel): void
     {
         [$m, [$tx, $ty, $tz]] = $this->before;
         $cell = 1.0 / (4.0 * $this->spacing + 2.0 * ($this->gap + $substeps * $travel));
         $grid = $places = [];
         foreach ($this->points as $k => [$a, $b, $c]) {
             $places[$k] = $p = [$m[0] * $a + $m[1] * $b + $m[2] * $c + $tx, $m[3] * $a + $m[4] * $b + $m[5] * $c + $ty, $m[6] * $a + $m[7] * $b + $m[8] * $c + $tz];
-            foreach ($planes as $plane) {
-                if ($plane->normal[0] * $p[0] + $plane->normal[1] * $p[1] + $plane->normal[2] * $p[2] < $plane->offset) {
-                    continue 2;
-                }
+            if (PlaneContact::isBelow($this->planes, ...$p)) {
+                continue;
             }
             $grid[(int) floor($p[0] * $cell)][(int) floor($p[1] * $cell)][(int) floor($p[2] * $cell)][] = $k;
         }
@@ -242,7 +241,9 @@ final class RidgeContact
         $x = $y = $z = $px = $py = $pz = [];
         [[$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8], [$tx, $ty, $tz]] = $this->axes();
         [[$b0, $b1, $b2, $b3, $b4, $b5, $b6, $b7, $b8], [$ox, $oy, $oz]] = $this->before;
-        $gap = $this->gap;
+        [$gap, $planes] = [$this->gap, $this->planes];
+        $tree = $this->collider->surface();
+        $closed = $tree->closed;
         $look = $gap + self::LOOK * $this->spacing;
         $jx = $jy = $jz = $kx = $ky = $kz = 0.0;
         foreach ($this->points as $k => [$la, $lb, $lc]) {
@@ -282,12 +283,35 @@ final class RidgeContact
             if ($deep <= 0.0 || $facing * $facing < self::FACING * ($dx * $dx + $dy * $dy + $dz * $dz)) {
                 continue;
             }
+            if ($inside) {
+                // What is not in the thing is on its other side, as cloth that it lies on.
+                $ux = $sx - $bx - $tx;
+                $uy = $sy - $by - $ty;
+                $uz = $sz - $bz - $tz;
+                $vx = $m0 * $ux + $m3 * $uy + $m6 * $uz;
+                $vy = $m1 * $ux + $m4 * $uy + $m7 * $uz;
+                $vz = $m2 * $ux + $m5 * $uy + $m8 * $uz;
+                $nearest = $closed ? $tree->nearest($vx, $vy, $vz, $look) : -1;
+                if ($nearest >= 0) {
+                    $tree->look($nearest, $vx, $vy, $vz);
+                    if ($tree->distance > 0.0) {
+                        continue;
+                    }
+                }
+            }
             if ($far > 1e-9) {
                 // Away from the point, or back over it where the cloth has sunk below.
                 $q = $inside ? 1.0 / $far : -1.0 / $far;
                 $nx = $bx * $q;
                 $ny = $by * $q;
                 $nz = $bz * $q;
+            }
+            if ($planes !== [] && PlaneContact::keeps($planes, $sx - $bx, $sy - $by, $sz - $bz, $nx, $ny, $nz)) {
+                continue;
+            }
+            if ($planes !== [] && PlaneContact::isBelow($planes, $sx - $bx + $deep * $nx, $sy - $by + $deep * $ny, $sz - $bz + $deep * $nz)) {
+                // Pinched on a floor it has no room to go to.
+                continue;
             }
             $o = 1.0 - $bu - $bv;
             $wi = $w[$i] * $o;

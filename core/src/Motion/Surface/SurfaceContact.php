@@ -121,19 +121,6 @@ final class SurfaceContact
         }
     }
 
-    /** Whether a place in the world is below one of the planes. */
-    private function isBelow(float $x, float $y, float $z): bool
-    {
-        foreach ($this->planes as $plane) {
-            [$a, $b, $c] = $plane->normal;
-            if ($a * $x + $b * $y + $c * $z < $plane->offset - 1e-6) {
-                return true;
-            }
-        }
-
-        return false;
-    }
-
     /** @return array{list<float>, array{float, float, float}} matrix and place of the collider's axes */
     private function axes(): array
     {
@@ -174,7 +161,7 @@ final class SurfaceContact
         $this->qx = $this->qy = $this->qz = $this->clear = $this->nx = $this->ny = $this->nz = $this->offset = $this->triangle = [];
         $tree = $this->tree;
         $feels = $this->feels;
-        [$gap, $reach] = [$this->gap, $this->reach];
+        [$gap, $reach, $planes] = [$this->gap, $this->reach, $this->planes];
         $friction = $rubs ? $this->friction : 0.0;
         $trusted = self::TRUSTED * self::TRUSTED;
         $jx = $jy = $jz = $kx = $ky = $kz = 0.0;
@@ -216,7 +203,7 @@ final class SurfaceContact
                     $a = $lx + $out * $tree->nx;
                     $b = $ly + $out * $tree->ny;
                     $c = $lz + $out * $tree->nz;
-                    $keeps = $this->isBelow($m0 * $a + $m1 * $b + $m2 * $c + $tx, $m3 * $a + $m4 * $b + $m5 * $c + $ty, $m6 * $a + $m7 * $b + $m8 * $c + $tz);
+                    $keeps = PlaneContact::isBelow($planes, $m0 * $a + $m1 * $b + $m2 * $c + $tx, $m3 * $a + $m4 * $b + $m5 * $c + $ty, $m6 * $a + $m7 * $b + $m8 * $c + $tz);
                 }
                 if ($keeps) {
                     $triangle[$j] = $known;
@@ -242,6 +229,13 @@ final class SurfaceContact
             $lx += $deep * $a;
             $ly += $deep * $b;
             $lz += $deep * $c;
+            // Pinched on a floor it has no room to go to: it is only held by friction.
+            $out = $planes !== [] && (PlaneContact::keeps($planes, $X[$i], $Y[$i], $Z[$i], $m0 * $a + $m1 * $b + $m2 * $c, $m3 * $a + $m4 * $b + $m5 * $c, $m6 * $a + $m7 * $b + $m8 * $c) || PlaneContact::isBelow($planes, $m0 * $lx + $m1 * $ly + $m2 * $lz + $tx, $m3 * $lx + $m4 * $ly + $m5 * $lz + $ty, $m6 * $lx + $m7 * $ly + $m8 * $lz + $tz)) ? 0.0 : $deep;
+            if ($out === 0.0) {
+                $lx -= $deep * $a;
+                $ly -= $deep * $b;
+                $lz -= $deep * $c;
+            }
             // Where it was on the surface before: what is left is how far it slid.
             $ux = $px[$i] - $ox;
             $uy = $py[$i] - $oy;
