@@ -57,7 +57,7 @@ final class PinchedTest extends TestCase
         foreach ($sheet->triangles as $c => $v) {
             $around[$v][] = $c - $c % 3;
         }
-        $contact = RidgeContact::of($block, $x, $y, $z, $sheet->triangles, $around, range(0, $sheet->vertexCount() - 1), 0.05, 0.004, array_fill(0, count($x), 0.001), 8, 0.001, 0.5, []);
+        $contact = RidgeContact::of($block, $x, $y, $z, $sheet->triangles, $around, range(0, $sheet->vertexCount() - 1), 0.05, 0.004, array_fill(0, count($x), 0.005), 8, 0.001, 0.5, []);
         self::assertNotNull($contact);
         [$px, $py, $pz] = [$x, $y, $z];
         $contact->resolve($x, $y, $z, $px, $py, $pz, array_fill(0, count($x), 1.0), $sheet->triangles, true);
