@@ -23,7 +23,7 @@ final readonly class Pressed
      * @param float $against kg of cloth that hangs together there
      * @param list<int> $touched vertices
      */
-    private function __construct(public array $place, public array $way, public float $room, public bool $isTaut, public float $against, public array $touched)
+    private function __construct(public array $place, public array $way, private float $room, public bool $isTaut, public float $against, public array $touched)
     {
     }
 

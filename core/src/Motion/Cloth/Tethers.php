@@ -16,9 +16,6 @@ final class Tethers
     /** @var array<int, array<int, float>> of each anchor, the length by vertex, once it was asked for */
     private array $length = [];
 
-    /** @var array<int, array{int, float}>|null by vertex, the nearest held one and the length of the tether to it, once it was asked for */
-    private ?array $nearestOf = null;
-
     /** How many times as long as the ways over the cloth they are. */
     private float $times = 1.0;
 
@@ -26,7 +23,7 @@ final class Tethers
      * @param list<int> $anchors
      * @param list<list<int>> $vertices tied to each
      * @param list<list<float>> $lengths
-     * @param array{list<int>, list<int>, list<float>} $nearest vertices, of each the held one that is nearest, and how long the tether to that is
+     * @param array<int, array{int, float}> $nearest by vertex, the held one that is nearest, and how long the tether to that is
      */
     private function __construct(private readonly array $anchors, private readonly array $vertices, private readonly array $lengths, private readonly array $nearest)
     {
@@ -40,34 +37,33 @@ final class Tethers
     {
         $anchors = $vertices = $lengths = [];
         $next = $held[0] ?? null;
-        /** @var array<int, float> $nearest */
-        $nearest = array_fill_keys($held, INF);
+        /** @var array<int, float> $off how far those that could still be chosen are from those that are */
+        $off = array_fill_keys($held, INF);
         while ($next !== null && count($anchors) < ClothTuning::TETHERS) {
             $far = $ways->from($next);
             $anchors[] = $next;
             unset($far[$next]);
             $vertices[] = array_keys($far);
             $lengths[] = array_map(static fn (float $way): float => $room * $way, array_values($far));
-            unset($nearest[$next]);
+            unset($off[$next]);
             $next = null;
             $most = 0.0;
-            foreach ($nearest as $v => $distance) {
-                $nearest[$v] = $distance = min($distance, $far[$v] ?? INF);
+            foreach ($off as $v => $distance) {
+                $off[$v] = $distance = min($distance, $far[$v] ?? INF);
                 if ($distance > $most) {
                     [$most, $next] = [$distance, $v];
                 }
             }
         }
-
         [$far, $source] = $ways->fromAll($held);
-        $far = array_diff_key($far, array_fill_keys($held, true));
-        $tied = array_keys($far);
+        $nearest = [];
+        foreach ($far as $v => $way) {
+            if ($source[$v] !== $v) {
+                $nearest[$v] = [$source[$v], $room * $way];
+            }
+        }
 
-        return new self($anchors, $vertices, $lengths, [
-            $tied,
-            array_map(static fn (int $v): int => $source[$v], $tied),
-            array_map(static fn (float $way): float => $room * $way, array_values($far)),
-        ]);
+        return new self($anchors, $vertices, $lengths, $nearest);
     }
 
     /**
@@ -128,14 +124,7 @@ final class Tethers
     /** @return list<array{int, float}> the held vertices that one is tied to, and how long the tethers are */
     private function tied(int $vertex): array
     {
-        [$vertices, $anchors, $lengths] = $this->nearest;
-        if ($this->nearestOf === null) {
-            $this->nearestOf = [];
-            foreach ($vertices as $k => $v) {
-                $this->nearestOf[$v] = [$anchors[$k], $lengths[$k]];
-            }
-        }
-        $tied = isset($this->nearestOf[$vertex]) ? [$this->nearestOf[$vertex]] : [];
+        $tied = isset($this->nearest[$vertex]) ? [$this->nearest[$vertex]] : [];
         foreach ($this->anchors as $k => $anchor) {
             $this->length[$k] ??= array_combine($this->vertices[$k], $this->lengths[$k]);
             if (isset($this->length[$k][$vertex])) {

@@ -24,7 +24,7 @@ final readonly class PlaneContact
     }
 
     /**
-     * Whether what pushes a place that lies on one of some planes does not lift it off that.
+     * Whether what pushes a place that lies on one of some planes does not lift it off that; without a push, whether it lies on one.
      *
      * @param list<self> $planes
      * @param float $u way in which it is pushed, unit
