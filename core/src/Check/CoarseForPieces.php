@@ -29,7 +29,7 @@ final class CoarseForPieces extends PropCheck
                 continue;
             }
             $theirs = $pipeline->prepared($other);
-            if ($theirs->isEmpty() || ! self::above(self::box($prop, $mesh), self::box($other, $theirs))) {
+            if ($theirs->isEmpty() || ! self::mayMeet(self::box($prop, $mesh), self::box($other, $theirs))) {
                 continue;
             }
             $across = self::across($other, $pipeline);
@@ -66,7 +66,7 @@ final class CoarseForPieces extends PropCheck
      * @param array{array{float, float, float}, array{float, float, float}} $one
      * @param array{array{float, float, float}, array{float, float, float}} $other
      */
-    private static function above(array $one, array $other): bool
+    private static function mayMeet(array $one, array $other): bool
     {
         return $one[0][0] < $other[1][0] && $other[0][0] < $one[1][0] && $one[0][2] < $other[1][2] && $other[0][2] < $one[1][2];
     }

@@ -46,7 +46,7 @@ final readonly class Resting
             }
             // Staying close to a place for a while is rest, even if it trembles there.
             $o = 6 * $b;
-            if ((isset($held[$b]) || isset($hangs[$b]) || $this->bodies->isCarried($b)) && $this->wandered($b) < $this->settleSpeed * RigidTuning::WANDER) {
+            if ((isset($held[$b]) || isset($hangs[$b]) || $this->bodies->carried->has($b)) && $this->wandered($b) < $this->settleSpeed * RigidTuning::WANDER) {
                 $this->bodies->slow[$b] += $dt;
             } else {
                 $this->bodies->slow[$b] = 0.0;
@@ -56,7 +56,7 @@ final readonly class Resting
                 }
             }
             // What only hangs is told by how long, in the same measure.
-            $slow = $this->bodies->slow[$b] / (isset($held[$b]) || $this->bodies->isCarried($b) ? 1.0 : RigidTuning::HANGS_LONGER);
+            $slow = $this->bodies->slow[$b] / (isset($held[$b]) || $this->bodies->carried->has($b) ? 1.0 : RigidTuning::HANGS_LONGER);
             if ($slow > RigidTuning::SETTLE_AFTER) {
                 for ($k = $o; $k < $o + 6; $k++) {
                     $this->bodies->v[$k] *= $brake;
@@ -96,7 +96,7 @@ final readonly class Resting
             if ($time >= RigidTuning::SLEEP_AFTER) {
                 $this->bodies->sleep($b);
                 if (isset($held[$b])) {
-                    $this->bodies->lies($b);
+                    $this->bodies->carried->leave($b);
                 }
             }
         }

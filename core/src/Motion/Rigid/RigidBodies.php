@@ -49,8 +49,7 @@ final class RigidBodies
     /** How much of the step has gone by, s. */
     public float $elapsed = 0.0;
 
-    /** @var array<int, int> bodies that what bends has touched, and for how many steps it has not since */
-    private array $carried = [];
+    public readonly Carried $carried;
 
     /** @var array<int, float> for how long it has been slow, s */
     public array $slow = [];
@@ -99,6 +98,7 @@ final class RigidBodies
 
     public function __construct()
     {
+        $this->carried = new Carried();
         $this->addBody(new Inertia(1.0, [0.0, 0.0, 0.0], [1.0, 1.0, 1.0, 0.0, 0.0, 0.0]), [0.0, 0.0, 0.0], Quaternion::IDENTITY, false);
     }
 
@@ -443,42 +443,12 @@ final class RigidBodies
         $this->slow[$body] = 0.0;
     }
 
-    /**
-     * What bends touches a body. One that sleeps on something hard does not care.
-     *
-     * @return bool whether it may be carried by that
-     */
-    public function touch(int $body): bool
-    {
-        if (! $this->asleep[$body] || isset($this->carried[$body])) {
-            $this->carried[$body] = 0;
-        }
-
-        return isset($this->carried[$body]);
-    }
-
-    /** Whether what bends may carry it. */
-    public function isCarried(int $body): bool
-    {
-        return isset($this->carried[$body]);
-    }
-
-    /** Something hard carries it. */
-    public function lies(int $body): void
-    {
-        unset($this->carried[$body]);
-    }
-
     /** A step begins: what slept on something that bends, and is not touched any more, wakes. */
     public function fall(): void
     {
-        foreach ($this->carried as $body => $steps) {
-            $this->carried[$body] = $steps + 1;
-            if ($steps >= RigidTuning::LET_GO) {
-                unset($this->carried[$body]);
-                if ($this->asleep[$body]) {
-                    $this->wake($body);
-                }
+        foreach ($this->carried->pass() as $body) {
+            if ($this->asleep[$body]) {
+                $this->wake($body);
             }
         }
     }
@@ -534,8 +504,7 @@ final class RigidBodies
             'free' => $this->free,
             'asleep' => $this->asleep,
             'shapeBody' => $this->shapeBody,
-            'carriedBodies' => array_keys($this->carried),
-            'carriedSteps' => array_values($this->carried),
+            'carried' => $this->carried->save(),
             'handedOver' => array_keys($this->handedOver),
         ];
     }
@@ -559,7 +528,7 @@ final class RigidBodies
         $this->free = $state->bools('free');
         $this->asleep = $state->bools('asleep');
         $this->shapeBody = $state->ints('shapeBody');
-        $this->carried = array_combine($state->ints('carriedBodies'), $state->ints('carriedSteps'));
+        $this->carried->restore($state->part('carried'));
         $this->handedOver = array_fill_keys($state->ints('handedOver'), true);
     }
 }

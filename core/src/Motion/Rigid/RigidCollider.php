@@ -78,12 +78,17 @@ final readonly class RigidCollider implements Collider
         if (! $this->bodies->free[$this->body]) {
             return;
         }
-        $carried = $this->bodies->touch($this->body);
+        $sleeps = $this->bodies->isAsleep($this->body);
+        $carried = ! $sleeps || $this->bodies->carried->has($this->body);
+        if ($carried) {
+            // What sleeps on something hard does not care.
+            $this->bodies->carried->touch($this->body);
+        }
         $mass = $this->bodies->mass[$this->body];
         $touch = $touch->against === null ? $touch : $touch->times($this->helped($touch->impulse, $touch->against));
         $by = self::length($touch->impulse) / $mass;
         $share = $by > $touch->most ? $touch->most / $by : 1.0;
-        if ($this->bodies->isAsleep($this->body)) {
+        if ($sleeps) {
             if ($share * $by < self::WAKING && ! ($carried && $touch->moves)) {
                 return;
             }

@@ -23,9 +23,6 @@ final class RigidTuning
     /** What hangs on a joint and touches nothing must be slow for so many times as long: where it turns round, a swing is slow too. */
     public const HANGS_LONGER = 5.0;
 
-    /** What slept on cloth and is not touched by it for so many steps falls. */
-    public const LET_GO = 2;
-
     /** Fastest speed at which an overlap is pushed apart, m/s. */
     public const PUSH_SPEED = 2.0;
 
