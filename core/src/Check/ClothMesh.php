@@ -63,13 +63,18 @@ final class ClothMesh extends PropCheck
                 ]);
             }
         }
-        // A skin that comes off in flakes is as fine as those: they bend, they need not fold.
-        if (! $prop->isSkin() && $mesh->size() < self::EDGES * $edge && $prop->prepare->int('even') < self::GOOD) {
+        if (self::isTooCoarse($prop, $mesh)) {
             return new Finding('warn', "{$at}/prepare/even", sprintf('%s is too coarse to fold: its edges are %s m long, a tenth of its size at most is needed.', $prop->name, round($edge, 3)), [
                 'label' => 'Make it of ' . self::GOOD . ' even triangles', 'pointer' => "{$at}/prepare/even", 'value' => self::GOOD,
             ]);
         }
 
         return null;
+    }
+
+    /** Whether it is too coarse to fold. A skin that comes off in flakes is as fine as those: they bend, they need not fold. */
+    public static function isTooCoarse(Prop $prop, TriangleMesh $mesh): bool
+    {
+        return ! $prop->isSkin() && $mesh->size() < self::EDGES * $mesh->meanEdge() && $prop->prepare->int('even') < self::GOOD;
     }
 }

@@ -20,7 +20,8 @@ final class CoarseForPieces extends PropCheck
 
     protected function of(Prop $prop, string $at, Shot $shot, TriangleMesh $mesh, Pipeline $pipeline): ?Finding
     {
-        if (! $prop->mover->has('folds') || $prop->isSkin() || $mesh->isEmpty()) {
+        if (! $prop->mover->has('folds') || $prop->isSkin() || $mesh->isEmpty() || ClothMesh::isTooCoarse($prop, $mesh)) {
+            // What is too coarse anyhow is told so, with a remedy of its own.
             return null;
         }
         $edge = $mesh->meanEdge() * max($prop->transform->scaleAt(1.0));

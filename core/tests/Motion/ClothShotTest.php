@@ -244,6 +244,7 @@ final class ClothShotTest extends TestCase
         self::assertSame([], $say(self::shot($rim, ['prepare' => ['even' => $coarse[0]->remedy['value'] ?? 0]], [$block(0.0, 10)])), 'the remedy helps');
         self::assertSame([], $say(self::shot($rim, ['source' => ['kind' => 'sheet', 'sheet' => ['divisions' => 32]]], [$block(0.0, 10)])));
         self::assertSame([], $say(self::shot($rim, [], [$block(1.0, 10)])));
+        self::assertCount(1, $say(self::shot($rim, ['source' => ['kind' => 'sheet', 'sheet' => ['divisions' => 4]]], [$block(0.0, 10)])), 'too coarse to fold is said alone');
         self::assertSame([], $say(self::shot($rim, [], [['break' => ['pattern' => 'whole']] + $block(0.0, 10)])));
         $open = Checks::of(self::shot(['hold' => [['source' => 'rim']]], ['break' => ['pattern' => 'cellular']]), new Pipeline(new MemoryStore(), new NoAssets()))[0];
         self::assertSame(['stop', 'Keep it whole', ['pattern' => 'whole']], [$open->severity, $open->remedy['label'] ?? '', $open->remedy['value'] ?? null]);
