@@ -3,6 +3,31 @@ import { readFileSync } from 'node:fs';
 
 const { x, y, z, triangles } = JSON.parse(readFileSync(process.argv[2], 'utf8'));
 
+// What does not change from one front to the next.
+function measured(start, next, after) {
+  const [out, back, dot, twice] = [[], [], [], []];
+  for (let v = 0; v < x.length; v++)
+    for (let e = start[v], end = start[v + 1]; e < end; ++e) {
+      const a = next[e];
+      const b = after[e];
+      const ax = x[a] - x[v];
+      const ay = y[a] - y[v];
+      const az = z[a] - z[v];
+      const bx = x[b] - x[v];
+      const by = y[b] - y[v];
+      const bz = z[b] - z[v];
+      const aa = ax * ax + ay * ay + az * az;
+      const bb = bx * bx + by * by + bz * bz;
+      const ab = ax * bx + ay * by + az * bz;
+      const area = aa * bb - ab * ab;
+      out.push(Math.sqrt(aa));
+      back.push(Math.sqrt(bb));
+      dot.push(ab);
+      twice.push(area > 1e-30 ? Math.sqrt(area) : 0.0);
+    }
+  return { out, back, dot, twice };
+}
+
 function rings() {
   const n = x.length;
   const start = new Array(n + 1).fill(0);
@@ -16,12 +41,12 @@ function rings() {
       next[e] = triangles[k + ((c + 1) % 3)];
       after[e] = triangles[k + ((c + 2) % 3)];
     }
-  return { start, next, after };
+  return { start, next, after, ...measured(start, next, after) };
 }
 
 const AGAIN = 0.001;
 
-function march({ start, next, after }, begin) {
+function march({ start, next, after, out, back, dot, twice }, begin) {
   const n = x.length;
   const way = new Array(n).fill(Infinity);
   const base = new Array(n).fill(Infinity);
@@ -67,37 +92,34 @@ function march({ start, next, after }, begin) {
       for (let side = 0; side < 2; ++side) {
         const a = side === 0 ? next[e] : after[e];
         const b = side === 0 ? after[e] : next[e];
-        if (done[a] && !done[b]) {
+        const edge = side === 0 ? out[e] : back[e];
+        const l = side === 0 ? back[e] : out[e];
+        const across = done[b];
+        const again = done[a];
+        if (again && !across) {
           continue;
         }
         const slow = 1;
+        const fast = 1;
         const same = vBase === base[b];
         const from = same ? vBase : 0.0;
-        const u = (vWay - from) / slow;
-        // Seen from a: v and, if its way is known, b; along the edge between them a lies at (q, -k).
-        const px = vx - x[a];
-        const py = vy - y[a];
-        const pz = vz - z[a];
-        const pp = px * px + py * py + pz * pz;
-        const edge = Math.sqrt(pp);
+        const u = (vWay - from) * fast;
         let far = u + edge;
         let along = 0.0;
-        if (done[b]) {
-          const cx = x[b] - x[a];
-          const cy = y[b] - y[a];
-          const cz = z[b] - z[a];
-          const cc = cx * cx + cy * cy + cz * cz;
-          const pc = px * cx + py * cy + pz * cz;
-          const ll = pp + cc - 2.0 * pc;
-          const area = pp * cc - pc * pc;
-          const l = Math.sqrt(ll);
-          const w = (way[b] - from) / slow;
-          if (area > 1e-30 && u - w < l && w - u < l) {
-            const q = (pp - pc) / l;
-            const k = Math.sqrt(area) / l;
+        if (across) {
+          const w = (way[b] - from) * fast;
+          if (twice[e] > 0.0 && u - w < l && w - u < l) {
+            // Seen from a: v and b; along the edge between them a lies at (q, -k).
+            const per = 1.0 / l;
+            const k = twice[e] * per;
+            // No way over that edge is shorter than to its nearest place and from there straight across.
+            if (again && 0.5 * (u + w - l) + k >= (way[a] - from) * fast) {
+              continue;
+            }
+            const q = dot[e] * per;
             if (same && u + w > l * (1.0 - 1e-9)) {
               // What set out lies at (p, h), unfolded.
-              const p = (u * u - w * w + ll) / (2.0 * l);
+              const p = 0.5 * ((u * u - w * w) * per + l);
               const hh = u * u - p * p;
               const h = hh > 0.0 ? Math.sqrt(hh) : 0.0;
               const through = p + ((q - p) * h) / (h + k);
@@ -110,42 +132,42 @@ function march({ start, next, after }, begin) {
                   w > 0.0 &&
                   u > 0.0
                 ) {
-                  const ex = (cx - px) / l;
-                  const ey = (cy - py) / l;
-                  const ez = (cz - pz) / l;
+                  const ex = (x[b] - vx) * per;
+                  const ey = (y[b] - vy) * per;
+                  const ez = (z[b] - vz) * per;
                   const r = tx[v] * ex + ty[v] * ey + tz[v] * ez + p / u;
                   const s = tx[b] * ex + ty[b] * ey + tz[b] * ez - (l - p) / w;
-                  const t = through / l;
+                  const t = through * per;
                   straight += through * (1.0 - t) * ((1.0 - t) * r - t * s);
                 }
                 if (straight < far) {
                   far = straight;
-                  along = through / l;
+                  along = through * per;
                 }
               }
             } else {
-              const s = (w - u) / l;
+              const s = (w - u) * per;
               const r = Math.sqrt(1.0 - s * s);
               const through = q - (k * s) / r;
               let straight = u + s * q + r * k;
               if (through >= 0.0 && through <= l && straight < far) {
                 far = straight;
-                along = through / l;
+                along = through * per;
               }
             }
           }
         }
         far = from + slow * far;
         // Where the straight way to a place leads past the far end of a long edge, the place was taken too early: once more.
-        if (far < way[a] - (done[a] ? AGAIN * slow * edge : 0.0)) {
+        if (far < way[a] - (again ? AGAIN * slow * edge : 0.0)) {
           way[a] = far;
           base[a] = vBase;
           done[a] = false;
           // Which way it comes in, unit; along an edge it may only seem to.
           if (along > 0.0) {
-            const dx = -px - along * (x[b] - vx);
-            const dy = -py - along * (y[b] - vy);
-            const dz = -pz - along * (z[b] - vz);
+            const dx = x[a] - vx - along * (x[b] - vx);
+            const dy = y[a] - vy - along * (y[b] - vy);
+            const dz = z[a] - vz - along * (z[b] - vz);
             const d = Math.sqrt(dx * dx + dy * dy + dz * dz);
             tx[a] = dx / d;
             ty[a] = dy / d;

@@ -30,18 +30,22 @@ for ($j = 0; $j <= 141; $j++) {
 }
 foreach (['ball' => Solids::ball(0.5, 58), 'plane of uneven triangles' => new TriangleMesh($x, $y, $z, $triangles)] as $name => $mesh) {
     $march = SurfaceMarch::over($mesh);
-    $ms = INF;
-    $way = [];
-    for ($round = 0; $round < 8; $round++) {
-        $start = hrtime(true);
-        $way = $march->from([0 => 0.0], [0 => 0.0]);
-        $ms = min($ms, (hrtime(true) - $start) / 1e6);
-    }
+    $ms = $node = INF;
+    $way = $theirs = [];
     $path = sys_get_temp_dir() . '/yard-bench-spread-' . getmypid() . '.json';
     file_put_contents($path, json_encode(['x' => $mesh->x, 'y' => $mesh->y, 'z' => $mesh->z, 'triangles' => $mesh->triangles], JSON_THROW_ON_ERROR));
-    exec('node ' . escapeshellarg(__DIR__ . '/march.mjs') . ' ' . escapeshellarg($path), $lines);
+    // In turns: the machine is faster and slower.
+    for ($turn = 0; $turn < 6; $turn++) {
+        for ($round = 0; $round < 4; $round++) {
+            $start = hrtime(true);
+            $way = $march->from([0 => 0.0], [0 => 0.0]);
+            $ms = min($ms, (hrtime(true) - $start) / 1e6);
+        }
+        exec('node ' . escapeshellarg(__DIR__ . '/march.mjs') . ' ' . escapeshellarg($path), $lines);
+        $theirs = json_decode((string) end($lines), true, 16, JSON_THROW_ON_ERROR);
+        $node = min($node, $theirs['ms']);
+    }
     unlink($path);
-    $theirs = json_decode((string) end($lines), true, 16, JSON_THROW_ON_ERROR);
     $sum = $all = $most = $unlike = 0.0;
     foreach ($way as $v => $far) {
         [$px, $py, $pz] = [$mesh->x[$v], $mesh->y[$v], $mesh->z[$v]];
@@ -52,7 +56,7 @@ foreach (['ball' => Solids::ball(0.5, 58), 'plane of uneven triangles' => new Tr
         $unlike = max($unlike, abs($far - $theirs['way'][$v]));
     }
     echo json_encode([
-        'bench' => "ways over a {$name}", 'vertices' => $mesh->vertexCount(), 'ms, best of 8' => round($ms, 1), 'node' => round($theirs['ms'], 1), 'ratio' => round($ms / $theirs['ms'], 2),
+        'bench' => "ways over a {$name}", 'vertices' => $mesh->vertexCount(), 'ms, at best' => round($ms, 1), 'node' => round($node, 1), 'ratio' => round($ms / $node, 2),
         'mean off' => sprintf('%.3f %%', 100.0 * $sum / $all), 'most off, of the size' => sprintf('%.3f %%', 100.0 * $most), 'unlike node m' => $unlike,
     ], JSON_THROW_ON_ERROR), "\n";
 }

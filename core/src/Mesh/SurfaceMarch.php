@@ -18,8 +18,12 @@ final readonly class SurfaceMarch
      * @param list<int> $start first entry of each vertex in the rings; one more at the end
      * @param list<int> $next its triangles' second and third corners
      * @param list<int> $after
+     * @param list<float> $out length of the edge to the second corner, m
+     * @param list<float> $back and to the third
+     * @param list<float> $dot product of the two
+     * @param list<float> $twice the triangle's area
      */
-    private function __construct(private TriangleMesh $mesh, private array $start, private array $next, private array $after)
+    private function __construct(private TriangleMesh $mesh, private array $start, private array $next, private array $after, private array $out, private array $back, private array $dot, private array $twice)
     {
     }
 
@@ -42,7 +46,47 @@ final readonly class SurfaceMarch
             }
         }
 
-        return new self($mesh, array_values($start), array_values($next), array_values($after));
+
+        return new self($mesh, array_values($start), array_values($next), array_values($after), ...self::measured($mesh, $start, $next, $after));
+    }
+
+    /**
+     * What does not change from one front to the next.
+     *
+     * @param array<int, int> $start
+     * @param array<int, int> $next
+     * @param array<int, int> $after
+     *
+     * @return array{list<float>, list<float>, list<float>, list<float>} two edges of each triangle of each ring, their product, and twice its area
+     */
+    private static function measured(TriangleMesh $mesh, array $start, array $next, array $after): array
+    {
+        [$x, $y, $z] = [$mesh->x, $mesh->y, $mesh->z];
+        $out = $back = $dot = $twice = [];
+        foreach ($x as $v => $vx) {
+            $vy = $y[$v];
+            $vz = $z[$v];
+            for ($e = $start[$v], $end = $start[$v + 1]; $e < $end; ++$e) {
+                $a = $next[$e];
+                $b = $after[$e];
+                $ax = $x[$a] - $vx;
+                $ay = $y[$a] - $vy;
+                $az = $z[$a] - $vz;
+                $bx = $x[$b] - $vx;
+                $by = $y[$b] - $vy;
+                $bz = $z[$b] - $vz;
+                $aa = $ax * $ax + $ay * $ay + $az * $az;
+                $bb = $bx * $bx + $by * $by + $bz * $bz;
+                $ab = $ax * $bx + $ay * $by + $az * $bz;
+                $area = $aa * $bb - $ab * $ab;
+                $out[] = sqrt($aa);
+                $back[] = sqrt($bb);
+                $dot[] = $ab;
+                $twice[] = $area > 1e-30 ? sqrt($area) : 0.0;
+            }
+        }
+
+        return [$out, $back, $dot, $twice];
     }
 
     /**
@@ -55,7 +99,7 @@ final readonly class SurfaceMarch
     public function from(array $begin, array $behind, ?array $slowness = null): array
     {
         [$x, $y, $z] = [$this->mesh->x, $this->mesh->y, $this->mesh->z];
-        [$start, $next, $after] = [$this->start, $this->next, $this->after];
+        [$start, $next, $after, $out, $back, $dot, $twice] = [$this->start, $this->next, $this->after, $this->out, $this->back, $this->dot, $this->twice];
         $n = count($x);
         $way = $base = array_fill(0, $n, INF);
         $place = array_fill(0, $n, -1);
@@ -110,45 +154,47 @@ final readonly class SurfaceMarch
                     if ($side === 0) {
                         $a = $next[$e];
                         $b = $after[$e];
+                        $edge = $out[$e];
+                        $l = $back[$e];
                     } else {
                         $a = $after[$e];
                         $b = $next[$e];
+                        $edge = $back[$e];
+                        $l = $out[$e];
                     }
                     $across = $done[$b];
-                    if ($done[$a] && ! $across) {
+                    $again = $done[$a];
+                    if ($again && ! $across) {
                         continue;
                     }
-                    $slow = $slowness === null ? 1.0 : ($slowness[$a] + $slowness[$v] + $slowness[$b]) / 3.0;
-                    if ($slow === INF) {
-                        continue;
+                    $slow = 1.0;
+                    $fast = 1.0;
+                    if ($slowness !== null) {
+                        $slow = ($slowness[$a] + $slowness[$v] + $slowness[$b]) / 3.0;
+                        if ($slow === INF) {
+                            continue;
+                        }
+                        $fast = 1.0 / $slow;
                     }
                     $same = $vBase === $base[$b];
                     $from = $same ? $vBase : 0.0;
-                    $u = ($vWay - $from) / $slow;
-                    // Seen from a: v and, if its way is known, b; along the edge between them a lies at (q, -k).
-                    $px = $vx - $x[$a];
-                    $py = $vy - $y[$a];
-                    $pz = $vz - $z[$a];
-                    $pp = $px * $px + $py * $py + $pz * $pz;
-                    $edge = sqrt($pp);
+                    $u = ($vWay - $from) * $fast;
                     $far = $u + $edge;
                     $along = 0.0;
                     if ($across) {
-                        $cx = $x[$b] - $x[$a];
-                        $cy = $y[$b] - $y[$a];
-                        $cz = $z[$b] - $z[$a];
-                        $cc = $cx * $cx + $cy * $cy + $cz * $cz;
-                        $pc = $px * $cx + $py * $cy + $pz * $cz;
-                        $ll = $pp + $cc - 2.0 * $pc;
-                        $area = $pp * $cc - $pc * $pc;
-                        $l = sqrt($ll);
-                        $w = ($way[$b] - $from) / $slow;
-                        if ($area > 1e-30 && $u - $w < $l && $w - $u < $l) {
-                            $q = ($pp - $pc) / $l;
-                            $k = sqrt($area) / $l;
+                        $w = ($way[$b] - $from) * $fast;
+                        if ($twice[$e] > 0.0 && $u - $w < $l && $w - $u < $l) {
+                            // Seen from a: v and b; along the edge between them a lies at (q, -k).
+                            $per = 1.0 / $l;
+                            $k = $twice[$e] * $per;
+                            // No way over that edge is shorter than to its nearest place and from there straight across.
+                            if ($again && 0.5 * ($u + $w - $l) + $k >= ($way[$a] - $from) * $fast) {
+                                continue;
+                            }
+                            $q = $dot[$e] * $per;
                             if ($same && $u + $w > $l * (1.0 - 1e-9)) {
                                 // What set out lies at (p, h), unfolded.
-                                $p = ($u * $u - $w * $w + $ll) / (2.0 * $l);
+                                $p = 0.5 * (($u * $u - $w * $w) * $per + $l);
                                 $hh = $u * $u - $p * $p;
                                 $h = $hh > 0.0 ? sqrt($hh) : 0.0;
                                 $through = $p + ($q - $p) * $h / ($h + $k);
@@ -156,42 +202,42 @@ final readonly class SurfaceMarch
                                     $straight = sqrt(($p - $q) * ($p - $q) + ($h + $k) * ($h + $k));
                                     // On a surface that bends ways come in at other angles than unfolded: that much further between the ends.
                                     if ($told[$v] && $told[$b] && $w > 0.0 && $u > 0.0) {
-                                        $ex = ($cx - $px) / $l;
-                                        $ey = ($cy - $py) / $l;
-                                        $ez = ($cz - $pz) / $l;
+                                        $ex = ($x[$b] - $vx) * $per;
+                                        $ey = ($y[$b] - $vy) * $per;
+                                        $ez = ($z[$b] - $vz) * $per;
                                         $r = $tx[$v] * $ex + $ty[$v] * $ey + $tz[$v] * $ez + $p / $u;
                                         $s = $tx[$b] * $ex + $ty[$b] * $ey + $tz[$b] * $ez - ($l - $p) / $w;
-                                        $t = $through / $l;
+                                        $t = $through * $per;
                                         $straight += $through * (1.0 - $t) * ((1.0 - $t) * $r - $t * $s);
                                     }
                                     if ($straight < $far) {
                                         $far = $straight;
-                                        $along = $through / $l;
+                                        $along = $through * $per;
                                     }
                                 }
                             } else {
-                                $s = ($w - $u) / $l;
+                                $s = ($w - $u) * $per;
                                 $r = sqrt(1.0 - $s * $s);
                                 $through = $q - $k * $s / $r;
                                 $straight = $u + $s * $q + $r * $k;
                                 if ($through >= 0.0 && $through <= $l && $straight < $far) {
                                     $far = $straight;
-                                    $along = $through / $l;
+                                    $along = $through * $per;
                                 }
                             }
                         }
                     }
                     $far = $from + $slow * $far;
                     // Where the straight way to a place leads past the far end of a long edge, the place was taken too early: once more.
-                    if ($far < $way[$a] - ($done[$a] ? self::AGAIN * $slow * $edge : 0.0)) {
+                    if ($far < $way[$a] - ($again ? self::AGAIN * $slow * $edge : 0.0)) {
                         $way[$a] = $far;
                         $base[$a] = $vBase;
                         $done[$a] = false;
                         // Which way it comes in, unit; along an edge it may only seem to.
                         if ($along > 0.0) {
-                            $dx = -$px - $along * ($x[$b] - $vx);
-                            $dy = -$py - $along * ($y[$b] - $vy);
-                            $dz = -$pz - $along * ($z[$b] - $vz);
+                            $dx = $x[$a] - $vx - $along * ($x[$b] - $vx);
+                            $dy = $y[$a] - $vy - $along * ($y[$b] - $vy);
+                            $dz = $z[$a] - $vz - $along * ($z[$b] - $vz);
                             $d = sqrt($dx * $dx + $dy * $dy + $dz * $dz);
                             $tx[$a] = $dx / $d;
                             $ty[$a] = $dy / $d;

@@ -7,14 +7,17 @@ namespace YardBreak\Core\Mesh;
 use LogicException;
 
 /**
- * The surface of a mesh, to be asked for its nearest place: a tree of boxes over triangles, split at the median of the longest
- * side, leaves of four, triangles in the leaves' order with their edges and dot products ready; the nearer child is looked at
- * first. Which side a place is on is told by angle weighted normals of faces, edges and corners (Baerentzen and Aanaes 2005).
+ * The surface of a mesh, to be asked for its nearest place: a tree of boxes over triangles, those of a leaf in a disc of their own,
+ * with edges and dot products ready; the nearer child is looked at first. Which side a place is on is told by angle weighted
+ * normals of faces, edges and corners (Baerentzen and Aanaes 2005).
  */
 final class SurfaceTree
 {
     /** Parts of a triangle that can be nearest: three corners, the edges ab, bc, ac, the face. */
     private const FACE = 6;
+
+    /** Numbers packed at once: each is an argument. */
+    private const AT_ONCE = 6000;
 
     /** @var array<int, int> first child of a node (the second follows it), or first triangle of a leaf */
     private array $left = [];
@@ -22,59 +25,14 @@ final class SurfaceTree
     /** @var array<int, int> triangles of a leaf; 0: it has children */
     private array $count = [];
 
-    /** @var array<int, float> boxes of the nodes */
-    private array $x0 = [];
+    /** @var list<float> 6 numbers a node: its box, from and to along each axis */
+    private array $boxes = [];
 
-    /** @var array<int, float> */
-    private array $y0 = [];
+    /** @var list<float> 8 numbers a node: the disc around the triangles of a leaf */
+    private array $discs = [];
 
-    /** @var array<int, float> */
-    private array $z0 = [];
-
-    /** @var array<int, float> */
-    private array $x1 = [];
-
-    /** @var array<int, float> */
-    private array $y1 = [];
-
-    /** @var array<int, float> */
-    private array $z1 = [];
-
-    /** @var list<float> first corner of each triangle */
-    private array $ax = [];
-
-    /** @var list<float> */
-    private array $ay = [];
-
-    /** @var list<float> */
-    private array $az = [];
-
-    /** @var list<float> its edges from there */
-    private array $ux = [];
-
-    /** @var list<float> */
-    private array $uy = [];
-
-    /** @var list<float> */
-    private array $uz = [];
-
-    /** @var list<float> */
-    private array $vx = [];
-
-    /** @var list<float> */
-    private array $vy = [];
-
-    /** @var list<float> */
-    private array $vz = [];
-
-    /** @var list<float> their dot products */
-    private array $uu = [];
-
-    /** @var list<float> */
-    private array $uv = [];
-
-    /** @var list<float> */
-    private array $vv = [];
+    /** @var list<float> 12 numbers a triangle: its first corner, its two edges from there, their dot products (uu, uv, vv) */
+    private array $corners = [];
 
     /** @var list<int> number in the mesh of each triangle */
     private array $faces = [];
@@ -94,7 +52,7 @@ final class SurfaceTree
 
     public float $distance = INF;
 
-    /** How many times as large as its mesh it is. */
+    /** How many times as large as its mesh it is: what is asked for is made smaller, not the tree larger. */
     private float $size = 1.0;
 
     private readonly ?SharpEdges $sharp;
@@ -113,55 +71,27 @@ final class SurfaceTree
         $tree->faces = $order;
         foreach ($order as $t) {
             [$a, $b, $c] = [$mesh->triangles[3 * $t], $mesh->triangles[3 * $t + 1], $mesh->triangles[3 * $t + 2]];
-            $tree->ax[] = $x = $mesh->x[$a];
-            $tree->ay[] = $y = $mesh->y[$a];
-            $tree->az[] = $z = $mesh->z[$a];
-            $tree->ux[] = $ux = $mesh->x[$b] - $x;
-            $tree->uy[] = $uy = $mesh->y[$b] - $y;
-            $tree->uz[] = $uz = $mesh->z[$b] - $z;
-            $tree->vx[] = $vx = $mesh->x[$c] - $x;
-            $tree->vy[] = $vy = $mesh->y[$c] - $y;
-            $tree->vz[] = $vz = $mesh->z[$c] - $z;
-            $tree->uu[] = $ux * $ux + $uy * $uy + $uz * $uz;
-            $tree->uv[] = $ux * $vx + $uy * $vy + $uz * $vz;
-            $tree->vv[] = $vx * $vx + $vy * $vy + $vz * $vz;
+            [$x, $y, $z] = [$mesh->x[$a], $mesh->y[$a], $mesh->z[$a]];
+            [$ux, $uy, $uz] = [$mesh->x[$b] - $x, $mesh->y[$b] - $y, $mesh->z[$b] - $z];
+            [$vx, $vy, $vz] = [$mesh->x[$c] - $x, $mesh->y[$c] - $y, $mesh->z[$c] - $z];
+            array_push($tree->corners, $x, $y, $z, $ux, $uy, $uz, $vx, $vy, $vz, $ux * $ux + $uy * $uy + $uz * $uz, $ux * $vx + $uy * $vy + $uz * $vz, $vx * $vx + $vy * $vy + $vz * $vz);
         }
         $tree->enclose();
 
         return $tree;
     }
 
-    /** The same surface, so many times as large: what is sorted stays sorted, and faces face the same way. */
+    /** The same surface, so many times as large. */
     public function grown(float $by): self
     {
         if ($this->normals === [] && $this->keptNormals === '' && $this->faces !== []) {
+            // Not once for each size.
             $this->tellSides();
         }
         $tree = clone $this;
         $tree->size = $by * $this->size;
-        [$tree->x0, $tree->y0, $tree->z0] = [self::times($this->x0, $by), self::times($this->y0, $by), self::times($this->z0, $by)];
-        [$tree->x1, $tree->y1, $tree->z1] = [self::times($this->x1, $by), self::times($this->y1, $by), self::times($this->z1, $by)];
-        [$tree->ax, $tree->ay, $tree->az] = [self::times($this->ax, $by), self::times($this->ay, $by), self::times($this->az, $by)];
-        [$tree->ux, $tree->uy, $tree->uz] = [self::times($this->ux, $by), self::times($this->uy, $by), self::times($this->uz, $by)];
-        [$tree->vx, $tree->vy, $tree->vz] = [self::times($this->vx, $by), self::times($this->vy, $by), self::times($this->vz, $by)];
-        [$tree->uu, $tree->uv, $tree->vv] = [self::times($this->uu, $by * $by), self::times($this->uv, $by * $by), self::times($this->vv, $by * $by)];
 
         return $tree;
-    }
-
-    /**
-     * @param array<int, float> $numbers
-     *
-     * @return list<float>
-     */
-    private static function times(array $numbers, float $by): array
-    {
-        $grown = [];
-        foreach ($numbers as $number) {
-            $grown[] = $by * $number;
-        }
-
-        return $grown;
     }
 
     /** @return list<array{array{float, float, float}, array{float, float, float}, array{float, float, float}}> sharp edges: from, to, outward */
@@ -222,14 +152,13 @@ final class SurfaceTree
             $this->tellSides();
         }
         $bytes = pack('CVV', $this->closed ? 1 : 0, count($this->left), count($this->faces)) . pack('V*', ...$this->left) . pack('V*', ...$this->count) . pack('V*', ...$this->faces);
-        foreach ([$this->x0, $this->y0, $this->z0, $this->x1, $this->y1, $this->z1] as $box) {
-            $bytes .= pack('e*', ...$box);
-        }
-        foreach ([$this->ax, $this->ay, $this->az, $this->ux, $this->uy, $this->uz, $this->vx, $this->vy, $this->vz, $this->uu, $this->uv, $this->vv] as $numbers) {
-            $bytes .= pack('e*', ...$numbers);
+        foreach ([$this->boxes, $this->discs, $this->corners, $this->normals] as $numbers) {
+            foreach (array_chunk($numbers, self::AT_ONCE) as $some) {
+                $bytes .= pack('e*', ...$some);
+            }
         }
 
-        return $bytes . pack('e*', ...$this->normals);
+        return $bytes;
     }
 
     public static function unpacked(string $bytes): self
@@ -254,60 +183,56 @@ final class SurfaceTree
         };
         [$n, $t] = [$head['nodes'], $head['triangles']];
         [$tree->left, $tree->count, $tree->faces] = [$whole($n), $whole($n), $whole($t)];
-        [$tree->x0, $tree->y0, $tree->z0, $tree->x1, $tree->y1, $tree->z1] = [$real($n), $real($n), $real($n), $real($n), $real($n), $real($n)];
-        [$tree->ax, $tree->ay, $tree->az, $tree->ux, $tree->uy, $tree->uz] = [$real($t), $real($t), $real($t), $real($t), $real($t), $real($t)];
-        [$tree->vx, $tree->vy, $tree->vz, $tree->uu, $tree->uv, $tree->vv] = [$real($t), $real($t), $real($t), $real($t), $real($t), $real($t)];
+        [$tree->boxes, $tree->discs, $tree->corners] = [$real(6 * $n), $real(8 * $n), $real(12 * $t)];
         // Read one by one: most are never asked for.
         $tree->keptNormals = substr($bytes, $at);
 
         return $tree;
     }
 
-    /** The boxes, from the leaves up: children come after their parents. */
+    /** Boxes and discs, from the leaves up: children come after their parents. */
     private function enclose(): void
     {
         $nodes = count($this->left);
-        [$this->x0, $this->x1] = $this->enclosed($nodes, $this->ax, $this->ux, $this->vx);
-        [$this->y0, $this->y1] = $this->enclosed($nodes, $this->ay, $this->uy, $this->vy);
-        [$this->z0, $this->z1] = $this->enclosed($nodes, $this->az, $this->uz, $this->vz);
-    }
-
-    /**
-     * @param list<float> $first along one axis: the first corner of each triangle
-     * @param list<float> $u its edges from there
-     * @param list<float> $v
-     *
-     * @return array{array<int, float>, array<int, float>} lowest and highest place in each node
-     */
-    private function enclosed(int $nodes, array $first, array $u, array $v): array
-    {
-        $low = array_fill(0, $nodes, INF);
-        $high = array_fill(0, $nodes, -INF);
+        $boxes = array_fill(0, 6 * $nodes, 0.0);
+        $discs = array_fill(0, 8 * $nodes, 0.0);
         for ($k = $nodes - 1; $k >= 0; $k--) {
-            $l = $this->left[$k];
-            if ($this->count[$k] === 0 && $l > 0) {
-                $low[$k] = min($low[$l], $low[$l + 1]);
-                $high[$k] = max($high[$l], $high[$l + 1]);
+            [$l, $count] = [$this->left[$k], $this->count[$k]];
+            if ($count > 0) {
+                foreach (LeafDisc::around($this->corners, $l, $count) as $i => $number) {
+                    $discs[8 * $k + $i] = $number;
+                }
             }
-            for ($t = $l; $t < $l + $this->count[$k]; $t++) {
-                $a = $first[$t];
-                $low[$k] = min($low[$k], $a, $a + $u[$t], $a + $v[$t]);
-                $high[$k] = max($high[$k], $a, $a + $u[$t], $a + $v[$t]);
+            foreach ([0, 1, 2] as $axis) {
+                [$low, $high] = [INF, -INF];
+                if ($count === 0 && $l > 0) {
+                    $low = min($boxes[6 * $l + 2 * $axis], $boxes[6 * $l + 6 + 2 * $axis]);
+                    $high = max($boxes[6 * $l + 2 * $axis + 1], $boxes[6 * $l + 6 + 2 * $axis + 1]);
+                }
+                for ($t = 12 * $l + $axis, $end = $t + 12 * $count; $t < $end; $t += 12) {
+                    $a = $this->corners[$t];
+                    $low = min($low, $a, $a + $this->corners[$t + 3], $a + $this->corners[$t + 6]);
+                    $high = max($high, $a, $a + $this->corners[$t + 3], $a + $this->corners[$t + 6]);
+                }
+                $boxes[6 * $k + 2 * $axis] = $low;
+                $boxes[6 * $k + 2 * $axis + 1] = $high;
             }
         }
-
-        return [$low, $high];
+        $this->boxes = array_values($boxes);
+        $this->discs = array_values($discs);
     }
 
     public function isEmpty(): bool
     {
-        return $this->ax === [];
+        return $this->corners === [];
     }
 
     /** @return array{array{float, float, float}, array{float, float, float}} */
     public function bounds(): array
     {
-        return [[$this->x0[0], $this->y0[0], $this->z0[0]], [$this->x1[0], $this->y1[0], $this->z1[0]]];
+        [$x0, $x1, $y0, $y1, $z0, $z1] = $this->boxes;
+
+        return [[$this->size * $x0, $this->size * $y0, $this->size * $z0], [$this->size * $x1, $this->size * $y1, $this->size * $z1]];
     }
 
     /**
@@ -320,16 +245,23 @@ final class SurfaceTree
      */
     public function nearest(float $px, float $py, float $pz, float $limit, int $seed = -1): int
     {
-        [$left, $count, $x0, $y0, $z0, $x1, $y1, $z1] = [$this->left, $this->count, $this->x0, $this->y0, $this->z0, $this->x1, $this->y1, $this->z1];
-        [$ax, $ay, $az, $ux, $uy, $uz] = [$this->ax, $this->ay, $this->az, $this->ux, $this->uy, $this->uz];
-        [$vx, $vy, $vz, $uu, $uv, $vv] = [$this->vx, $this->vy, $this->vz, $this->uu, $this->uv, $this->vv];
+        $left = $this->left;
+        $count = $this->count;
+        $boxes = $this->boxes;
+        $discs = $this->discs;
+        $corners = $this->corners;
+        if ($this->size !== 1.0) {
+            $by = 1.0 / $this->size;
+            [$px, $py, $pz, $limit] = [$by * $px, $by * $py, $by * $pz, $by * $limit];
+        }
         $best = $limit * $limit;
         $found = -1;
         if ($seed >= 0) {
-            $q = self::squared($px - $ax[$seed], $py - $ay[$seed], $pz - $az[$seed], $ux[$seed], $uy[$seed], $uz[$seed], $vx[$seed], $vy[$seed], $vz[$seed], $uu[$seed], $uv[$seed], $vv[$seed]);
+            $t = 12 * $seed;
+            $q = self::squared($px - $corners[$t], $py - $corners[$t + 1], $pz - $corners[$t + 2], $corners[$t + 3], $corners[$t + 4], $corners[$t + 5], $corners[$t + 6], $corners[$t + 7], $corners[$t + 8], $corners[$t + 9], $corners[$t + 10], $corners[$t + 11]);
             if ($q < $best) {
                 $best = $q;
-                $found = $seed;
+                $found = $t;
             }
         }
         $stack = $far = [];
@@ -338,37 +270,74 @@ final class SurfaceTree
         while ($k >= 0) {
             $l = $left[$k];
             $c = $count[$k];
-            $k = -1;
             if ($c > 0) {
-                $end = $l + $c;
-                for ($t = $l; $t < $end; ++$t) {
-                    $q = self::squared($px - $ax[$t], $py - $ay[$t], $pz - $az[$t], $ux[$t], $uy[$t], $uz[$t], $vx[$t], $vy[$t], $vz[$t], $uu[$t], $uv[$t], $vv[$t]);
-                    if ($q < $best) {
-                        $best = $q;
-                        $found = $t;
+                // How far the disc is: aside of it, and above or below it.
+                $o = 8 * $k;
+                $k = -1;
+                $a = $px - $discs[$o];
+                $b = $py - $discs[$o + 1];
+                $g = $pz - $discs[$o + 2];
+                $up = $a * $discs[$o + 3] + $b * $discs[$o + 4] + $g * $discs[$o + 5];
+                $q = $a * $a + $b * $b + $g * $g - $up * $up;
+                $radius = $discs[$o + 6];
+                $q = $q > $radius * $radius ? sqrt($q) - $radius : 0.0;
+                $up = ($up < 0.0 ? -$up : $up) - $discs[$o + 7];
+                if ($q * $q + ($up > 0.0 ? $up * $up : 0.0) < $best) {
+                    $end = 12 * ($l + $c);
+                    for ($t = 12 * $l; $t < $end; $t += 12) {
+                        $q = self::squared($px - $corners[$t], $py - $corners[$t + 1], $pz - $corners[$t + 2], $corners[$t + 3], $corners[$t + 4], $corners[$t + 5], $corners[$t + 6], $corners[$t + 7], $corners[$t + 8], $corners[$t + 9], $corners[$t + 10], $corners[$t + 11]);
+                        if ($q < $best) {
+                            $best = $q;
+                            $found = $t;
+                        }
                     }
                 }
             } else {
-                $r = $l + 1;
-                $a = $px < $x0[$l] ? $x0[$l] - $px : ($px > $x1[$l] ? $px - $x1[$l] : 0.0);
-                $b = $py < $y0[$l] ? $y0[$l] - $py : ($py > $y1[$l] ? $py - $y1[$l] : 0.0);
-                $g = $pz < $z0[$l] ? $z0[$l] - $pz : ($pz > $z1[$l] ? $pz - $z1[$l] : 0.0);
+                $k = -1;
+                $o = 6 * $l;
+                $a = $boxes[$o] - $px;
+                if ($a < 0.0) {
+                    $a = $px - $boxes[$o + 1];
+                    $a = $a > 0.0 ? $a : 0.0;
+                }
+                $b = $boxes[$o + 2] - $py;
+                if ($b < 0.0) {
+                    $b = $py - $boxes[$o + 3];
+                    $b = $b > 0.0 ? $b : 0.0;
+                }
+                $g = $boxes[$o + 4] - $pz;
+                if ($g < 0.0) {
+                    $g = $pz - $boxes[$o + 5];
+                    $g = $g > 0.0 ? $g : 0.0;
+                }
                 $dl = $a * $a + $b * $b + $g * $g;
-                $a = $px < $x0[$r] ? $x0[$r] - $px : ($px > $x1[$r] ? $px - $x1[$r] : 0.0);
-                $b = $py < $y0[$r] ? $y0[$r] - $py : ($py > $y1[$r] ? $py - $y1[$r] : 0.0);
-                $g = $pz < $z0[$r] ? $z0[$r] - $pz : ($pz > $z1[$r] ? $pz - $z1[$r] : 0.0);
+                $a = $boxes[$o + 6] - $px;
+                if ($a < 0.0) {
+                    $a = $px - $boxes[$o + 7];
+                    $a = $a > 0.0 ? $a : 0.0;
+                }
+                $b = $boxes[$o + 8] - $py;
+                if ($b < 0.0) {
+                    $b = $py - $boxes[$o + 9];
+                    $b = $b > 0.0 ? $b : 0.0;
+                }
+                $g = $boxes[$o + 10] - $pz;
+                if ($g < 0.0) {
+                    $g = $pz - $boxes[$o + 11];
+                    $g = $g > 0.0 ? $g : 0.0;
+                }
                 $dr = $a * $a + $b * $b + $g * $g;
                 if ($dl <= $dr) {
                     if ($dl < $best) {
                         $k = $l;
                         if ($dr < $best) {
-                            $stack[$depth] = $r;
+                            $stack[$depth] = $l + 1;
                             $far[$depth] = $dr;
                             ++$depth;
                         }
                     }
                 } elseif ($dr < $best) {
-                    $k = $r;
+                    $k = $l + 1;
                     if ($dl < $best) {
                         $stack[$depth] = $l;
                         $far[$depth] = $dl;
@@ -384,7 +353,7 @@ final class SurfaceTree
             }
         }
 
-        return $found;
+        return $found < 0 ? -1 : intdiv($found, 12);
     }
 
     /**
@@ -394,8 +363,11 @@ final class SurfaceTree
      */
     public function crossed(float $px, float $py, float $pz, float $dx, float $dy, float $dz): ?array
     {
-        [$left, $count, $x0, $y0, $z0, $x1, $y1, $z1] = [$this->left, $this->count, $this->x0, $this->y0, $this->z0, $this->x1, $this->y1, $this->z1];
-        [$ax, $ay, $az, $ux, $uy, $uz, $vx, $vy, $vz] = [$this->ax, $this->ay, $this->az, $this->ux, $this->uy, $this->uz, $this->vx, $this->vy, $this->vz];
+        [$left, $count, $boxes, $corners] = [$this->left, $this->count, $this->boxes, $this->corners];
+        if ($this->size !== 1.0) {
+            $by = 1.0 / $this->size;
+            [$px, $py, $pz, $dx, $dy, $dz] = [$by * $px, $by * $py, $by * $pz, $by * $dx, $by * $dy, $by * $dz];
+        }
         // What does not move along an axis is between two slabs for ever or never.
         $rx = $dx !== 0.0 ? 1.0 / $dx : INF;
         $ry = $dy !== 0.0 ? 1.0 / $dy : INF;
@@ -406,19 +378,20 @@ final class SurfaceTree
         $depth = 1;
         while ($depth > 0) {
             $k = $stack[--$depth];
+            $o = 6 * $k;
             // 0 times INF is no number, and no number compares as false: such a slab leaves all in.
-            $a = ($x0[$k] - $px) * $rx;
-            $b = ($x1[$k] - $px) * $rx;
+            $a = ($boxes[$o] - $px) * $rx;
+            $b = ($boxes[$o + 1] - $px) * $rx;
             $enter = $a < $b ? $a : $b;
             $leave = $a < $b ? $b : $a;
-            $a = ($y0[$k] - $py) * $ry;
-            $b = ($y1[$k] - $py) * $ry;
+            $a = ($boxes[$o + 2] - $py) * $ry;
+            $b = ($boxes[$o + 3] - $py) * $ry;
             $c = $a < $b ? $a : $b;
             $enter = $c > $enter ? $c : $enter;
             $c = $a < $b ? $b : $a;
             $leave = $c < $leave ? $c : $leave;
-            $a = ($z0[$k] - $pz) * $rz;
-            $b = ($z1[$k] - $pz) * $rz;
+            $a = ($boxes[$o + 4] - $pz) * $rz;
+            $b = ($boxes[$o + 5] - $pz) * $rz;
             $c = $a < $b ? $a : $b;
             $enter = $c > $enter ? $c : $enter;
             $c = $a < $b ? $b : $a;
@@ -433,34 +406,36 @@ final class SurfaceTree
 
                 continue;
             }
-            $end = $l + $count[$k];
-            for ($t = $l; $t < $end; ++$t) {
-                $hx = $dy * $vz[$t] - $dz * $vy[$t];
-                $hy = $dz * $vx[$t] - $dx * $vz[$t];
-                $hz = $dx * $vy[$t] - $dy * $vx[$t];
-                $det = $ux[$t] * $hx + $uy[$t] * $hy + $uz[$t] * $hz;
+            $end = 12 * ($l + $count[$k]);
+            for ($t = 12 * $l; $t < $end; $t += 12) {
+                [$ux, $uy, $uz] = [$corners[$t + 3], $corners[$t + 4], $corners[$t + 5]];
+                [$vx, $vy, $vz] = [$corners[$t + 6], $corners[$t + 7], $corners[$t + 8]];
+                $hx = $dy * $vz - $dz * $vy;
+                $hy = $dz * $vx - $dx * $vz;
+                $hz = $dx * $vy - $dy * $vx;
+                $det = $ux * $hx + $uy * $hy + $uz * $hz;
                 if ($det === 0.0) {
                     continue;
                 }
                 $f = 1.0 / $det;
-                $sx = $px - $ax[$t];
-                $sy = $py - $ay[$t];
-                $sz = $pz - $az[$t];
+                $sx = $px - $corners[$t];
+                $sy = $py - $corners[$t + 1];
+                $sz = $pz - $corners[$t + 2];
                 $p = $f * ($sx * $hx + $sy * $hy + $sz * $hz);
                 if ($p < 0.0 || $p > 1.0) {
                     continue;
                 }
-                $qx = $sy * $uz[$t] - $sz * $uy[$t];
-                $qy = $sz * $ux[$t] - $sx * $uz[$t];
-                $qz = $sx * $uy[$t] - $sy * $ux[$t];
+                $qx = $sy * $uz - $sz * $uy;
+                $qy = $sz * $ux - $sx * $uz;
+                $qz = $sx * $uy - $sy * $ux;
                 $q = $f * ($dx * $qx + $dy * $qy + $dz * $qz);
                 if ($q < 0.0 || $p + $q > 1.0) {
                     continue;
                 }
-                $at = $f * ($vx[$t] * $qx + $vy[$t] * $qy + $vz[$t] * $qz);
+                $at = $f * ($vx * $qx + $vy * $qy + $vz * $qz);
                 if ($at >= 0.0 && $at < $best) {
                     $best = $at;
-                    $found = $t;
+                    $found = intdiv($t, 12);
                 }
             }
         }
@@ -529,13 +504,7 @@ final class SurfaceTree
     /** Sets the outward direction and the signed distance of a place whose nearest triangle is known. */
     public function look(int $triangle, float $x, float $y, float $z): void
     {
-        $px = $x - $this->ax[$triangle];
-        $py = $y - $this->ay[$triangle];
-        $pz = $z - $this->az[$triangle];
-        [$s, $t, $part] = $this->part($triangle, $px, $py, $pz);
-        $dx = $px - $s * $this->ux[$triangle] - $t * $this->vx[$triangle];
-        $dy = $py - $s * $this->uy[$triangle] - $t * $this->vy[$triangle];
-        $dz = $pz - $s * $this->uz[$triangle] - $t * $this->vz[$triangle];
+        [, , $part, $dx, $dy, $dz] = $this->part($triangle, $x, $y, $z);
         [$nx, $ny, $nz] = $this->normal($triangle, $part);
         $length = sqrt($dx * $dx + $dy * $dy + $dz * $dz);
         $side = $dx * $nx + $dy * $ny + $dz * $nz < 0.0 && $this->closed ? -1.0 : 1.0;
@@ -546,7 +515,7 @@ final class SurfaceTree
             [$nx, $ny, $nz] = [$nx / $l, $ny / $l, $nz / $l];
         }
         [$this->nx, $this->ny, $this->nz] = [$nx, $ny, $nz];
-        $this->distance = $side * $length;
+        $this->distance = $this->size * $side * $length;
     }
 
     /**
@@ -556,7 +525,7 @@ final class SurfaceTree
      */
     public function seat(int $triangle, float $x, float $y, float $z): array
     {
-        [$s, $t] = $this->part($triangle, $x - $this->ax[$triangle], $y - $this->ay[$triangle], $z - $this->az[$triangle]);
+        [$s, $t] = $this->part($triangle, $x, $y, $z);
 
         return [$this->faces[$triangle], $s, $t];
     }
@@ -564,23 +533,25 @@ final class SurfaceTree
     /** @return array{float, float, float} unit, outward from the place of its nearest triangle that is nearest, whichever side a place is on */
     public function facing(int $triangle, float $x, float $y, float $z): array
     {
-        [, , $part] = $this->part($triangle, $x - $this->ax[$triangle], $y - $this->ay[$triangle], $z - $this->az[$triangle]);
+        [, , $part] = $this->part($triangle, $x, $y, $z);
         [$nx, $ny, $nz] = $this->normal($triangle, $part);
         $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz) + 1e-30;
 
         return [$nx / $l, $ny / $l, $nz / $l];
     }
 
-    /** @return array{float, float, int} the place of a triangle that is nearest, in shares of its edges, and the part it lies on */
-    private function part(int $triangle, float $px, float $py, float $pz): array
+    /** @return array{float, float, int, float, float, float} the place of a triangle that is nearest, in shares of its edges, the part it lies on, and the way from there, in the size of its mesh */
+    private function part(int $triangle, float $x, float $y, float $z): array
     {
-        [$uu, $uv, $vv] = [$this->uu[$triangle], $this->uv[$triangle], $this->vv[$triangle]];
-        $d1 = $px * $this->ux[$triangle] + $py * $this->uy[$triangle] + $pz * $this->uz[$triangle];
-        $d2 = $px * $this->vx[$triangle] + $py * $this->vy[$triangle] + $pz * $this->vz[$triangle];
+        [$ax, $ay, $az, $ux, $uy, $uz, $vx, $vy, $vz, $uu, $uv, $vv] = array_slice($this->corners, 12 * $triangle, 12);
+        $by = 1.0 / $this->size;
+        [$px, $py, $pz] = [$by * $x - $ax, $by * $y - $ay, $by * $z - $az];
+        $d1 = $px * $ux + $py * $uy + $pz * $uz;
+        $d2 = $px * $vx + $py * $vy + $pz * $vz;
         [$d3, $d4, $d5, $d6] = [$d1 - $uu, $d2 - $uv, $d1 - $uv, $d2 - $vv];
         [$va, $vb, $vc] = [$d3 * $d6 - $d5 * $d4, $d5 * $d2 - $d1 * $d6, $d1 * $d4 - $d3 * $d2];
 
-        return match (true) {
+        [$s, $t, $part] = match (true) {
             $d1 <= 0.0 && $d2 <= 0.0 => [0.0, 0.0, 0],
             $d3 >= 0.0 && $d4 <= $d3 => [1.0, 0.0, 1],
             $d6 >= 0.0 && $d5 <= $d6 => [0.0, 1.0, 2],
@@ -589,5 +560,7 @@ final class SurfaceTree
             $va <= 0.0 && $d4 - $d3 >= 0.0 && $d5 - $d6 >= 0.0 => [($d5 - $d6) / (($d4 - $d3) + ($d5 - $d6)), ($d4 - $d3) / (($d4 - $d3) + ($d5 - $d6)), 4],
             default => [$vb / ($va + $vb + $vc), $vc / ($va + $vb + $vc), self::FACE],
         };
+
+        return [$s, $t, $part, $px - $s * $ux - $t * $vx, $py - $s * $uy - $t * $vy, $pz - $s * $uz - $t * $vz];
     }
 }

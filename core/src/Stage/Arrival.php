@@ -37,7 +37,7 @@ final class Arrival implements Stage
 
     public function version(): int
     {
-        return 1;
+        return 2;
     }
 
     public function inputs(): array

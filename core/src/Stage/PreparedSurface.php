@@ -32,7 +32,7 @@ final class PreparedSurface implements Stage
 
     public function version(): int
     {
-        return 1;
+        return 2;
     }
 
     public function inputs(): array

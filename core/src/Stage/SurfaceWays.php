@@ -24,6 +24,8 @@ final class SurfaceWays
 
     private readonly SurfaceSeats $seats;
 
+    private ?SurfaceMarch $fronts = null;
+
     private function __construct(Prop $prop, Surfaces $surfaces, int $triangles)
     {
         $mesh = $surfaces->ownMesh($prop);
@@ -71,7 +73,7 @@ final class SurfaceWays
      */
     public function march(array $begin, array $behind, ?array $slowness): array
     {
-        return SurfaceMarch::over($this->mesh)->from($begin, $behind, $slowness);
+        return ($this->fronts ??= SurfaceMarch::over($this->mesh))->from($begin, $behind, $slowness);
     }
 
     /**

@@ -35,7 +35,7 @@ final class WeighedPlaces implements Stage
 
     public function version(): int
     {
-        return 1;
+        return 2;
     }
 
     public function inputs(): array

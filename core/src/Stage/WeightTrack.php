@@ -49,7 +49,7 @@ final class WeightTrack implements Stage
 
     public function version(): int
     {
-        return 2;
+        return 3;
     }
 
     public function inputs(): array
