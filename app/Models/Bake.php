@@ -18,7 +18,7 @@ use Illuminate\Database\Eloquent\SoftDeletingScope;
  * @property string $motion_hash
  * @property string $status queued, running, done, failed or cancelled
  * @property int $frames
- * @property int $frames_done
+ * @property int $frames_done the last frame that was computed; below 1 in the pre-roll
  * @property int $pieces
  * @property int $kept frames that were taken over, not computed
  * @property string|null $error

@@ -52,6 +52,7 @@ final class RemoteLease implements Lease
         $this->say(['pieces' => $pieces, 'kept' => $kept, 'frames_done' => $kept]);
     }
 
+    /** @param int $frames the last frame that was computed; below 1 in the pre-roll */
     public function progress(int $frames): void
     {
         $this->say(['frames_done' => $frames]);

@@ -65,6 +65,7 @@ final class BakeLease implements Lease
         $this->update(['pieces' => $pieces, 'kept' => $kept, 'frames_done' => $kept]);
     }
 
+    /** @param int $frames the last frame that was computed; below 1 in the pre-roll */
     public function progress(int $frames): void
     {
         if ($this->update(['frames_done' => $frames]) !== 1) {

@@ -98,6 +98,9 @@ final class ShotView
         $done = max(0, $bake->frames_done);
         $running = $bake->status === 'running' && $bake->started_at !== null;
         $elapsed = $bake->started_at === null ? 0.0 : ($bake->finished_at ?? microtime(true)) - $bake->started_at;
+        $preRoll = (int) ($bake->revision->document['preRoll'] ?? 0);
+        // What was taken over took no time; a pre-roll takes as long as what is shown.
+        $computed = $bake->frames_done - $bake->kept + ($bake->kept === 0 ? $preRoll : 0);
 
         return [
             'id' => $bake->id,
@@ -107,10 +110,12 @@ final class ShotView
             'pinned' => $bake->pinned,
             'frames' => $bake->frames,
             'done' => $done,
+            'preRoll' => $preRoll,
+            'rolled' => $bake->frames_done < 1 ? max(0, $bake->frames_done + $preRoll) : $preRoll,
             'pieces' => $bake->pieces,
             'kept' => $bake->kept,
             'elapsed' => round($elapsed, 2),
-            'remaining' => $running && $done > $bake->kept + 1 ? round($elapsed / ($done - $bake->kept) * ($bake->frames - $done), 1) : null,
+            'remaining' => $running && $computed > 1 ? round($elapsed / $computed * ($bake->frames - $bake->frames_done), 1) : null,
             'revision' => $bake->revision->number,
             'props' => self::inTheShot($bake->revision->document),
             'stale' => $stale,

@@ -46,8 +46,9 @@ final class BakeShot extends ComputeCommand
                 $pieces = $manifest->pieces();
             },
             function (Frame $frame) use (&$last, $begin, $shot): void {
-                $elapsed = microtime(true) - $begin;
-                $this->say(sprintf('frame %d of %d, %.1f s left', $frame->number, $shot->frames, $elapsed / $frame->number * ($shot->frames - $frame->number)));
+                $number = $frame->number;
+                $left = (microtime(true) - $begin) / ($number + $shot->preRoll) * ($shot->frames - $number);
+                $this->say($number < 1 ? sprintf('pre-roll %d of %d, %.1f s left', $number + $shot->preRoll, $shot->preRoll, $left) : sprintf('frame %d of %d, %.1f s left', $number, $shot->frames, $left));
                 $last = $frame;
             },
         );

@@ -24,7 +24,7 @@ final class Baker
 
     /**
      * @param (callable(Manifest, int): void)|null $started with how many frames were taken over
-     * @param (callable(Frame): void)|null $stored called after each frame that was computed
+     * @param (callable(Frame): void)|null $stored called after each frame that was computed, those of the pre-roll too, which are not stored
      * @param (callable(): void)|null $tick called often; what it throws ends the bake, and what has been stored stays
      *
      * @return int frames that were taken over
@@ -45,10 +45,11 @@ final class Baker
         $path = $shot->playing->isPlain() ? $path : "{$path}.happened";
         [$motion, $acting] = $pipeline->acting($shot, $tick, BakedSightings::toBe($path));
         $manifest = new Manifest($shot->fps, $shot->frames, $pipeline->motionHash($shot), $motion->tracks());
-        [$kept, $state, $source] = $checkpoints === null ? [0, '', ''] : self::known($acting, $shot->frames, $manifest, $checkpoints, $tick);
+        [$after, $state, $source] = $checkpoints === null ? [0, '', ''] : self::known($acting, $shot, $manifest, $checkpoints, $tick);
+        $kept = max(0, $after);
         $writer = $kept > 0 ? BakeWriter::adopt($path, $manifest, $source, $kept) : BakeWriter::create($path, $manifest);
         try {
-            if ($kept > 0) {
+            if ($state !== '') {
                 $motion->restore($state);
             }
             if ($started !== null) {
@@ -57,12 +58,14 @@ final class Baker
             $changes = array_fill_keys(array_slice($acting->changes(), 0, self::CHANGES), true);
             $last = microtime(true);
             foreach ($motion->frames() as $number => $frame) {
-                $writer->append($frame);
+                if ($number >= 1) {
+                    $writer->append($frame);
+                }
                 if ($stored !== null) {
                     $stored($frame);
                 }
                 $now = microtime(true);
-                if ($checkpoints !== null && ($now - $last > self::EVERY || isset($changes[$number]) || $number === $shot->frames)) {
+                if ($checkpoints !== null && ($now - $last > self::EVERY || isset($changes[$number]) || ($number === 1 && $shot->preRoll > 0) || $number === $shot->frames)) {
                     $checkpoints->keep($acting->upTo($number), $motion->save(), $path);
                     $last = $now;
                 }
@@ -87,23 +90,23 @@ final class Baker
      *
      * @param (callable(): void)|null $tick
      *
-     * @return array{int, string, string} frame (0: none), state, path of the frames
+     * @return array{int, string, string} frame, below 1 in the pre-roll; state (empty: none), path of the frames
      */
-    private static function known(Acting $acting, int $frames, Manifest $manifest, Checkpoints $checkpoints, ?callable $tick): array
+    private static function known(Acting $acting, Shot $shot, Manifest $manifest, Checkpoints $checkpoints, ?callable $tick): array
     {
         // Weights of very many pieces at all frames take a while.
-        for ($n = 1; $n <= $frames && $tick !== null; $n++) {
+        for ($n = 1; $n <= $shot->frames && $tick !== null; $n++) {
             $acting->upTo($n);
             $tick();
         }
-        for ($n = $frames; $n >= 1; $n--) {
+        for ($n = $shot->frames; $n > 1 - $shot->preRoll || $n === 1; $n--) {
             $found = $checkpoints->find($acting->upTo($n));
             if ($found === null) {
                 continue;
             }
             try {
                 $reader = BakeReader::open($found[1]);
-                if ($reader->frames() >= $n && $reader->manifest->tracks == $manifest->tracks && $reader->manifest->readout === $manifest->readout) {
+                if ($reader->frames() >= max(0, $n) && $reader->manifest->tracks == $manifest->tracks && $reader->manifest->readout === $manifest->readout) {
                     return [$n, $found[0], $found[1]];
                 }
             } catch (BadBake) {

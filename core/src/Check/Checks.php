@@ -46,6 +46,7 @@ final class Checks
         NothingBelow::class,
         NothingGlued::class,
         NothingMoves::class,
+        IdlePreRoll::class,
         NothingActs::class,
         StillOnItsPath::class,
         LooseJoint::class,

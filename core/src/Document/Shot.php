@@ -8,6 +8,7 @@ namespace YardBreak\Core\Document;
 final readonly class Shot
 {
     /**
+     * @param int $preRoll frames that go by before the first
      * @param array<string, array{name: string, frame: int}> $cues by id
      * @param list<Force> $forces those that are switched on
      * @param list<Plane> $planes those that are switched on
@@ -20,6 +21,7 @@ final readonly class Shot
     private function __construct(
         public float $fps,
         public int $frames,
+        public int $preRoll,
         public float $settleSpeed,
         public Playing $playing,
         public array $cues,
@@ -71,6 +73,7 @@ final readonly class Shot
         return new self(
             $settings->float('fps'),
             $settings->int('frames'),
+            $settings->int('preRoll'),
             $settings->float('settleSpeed'),
             Playing::read($settings, $each),
             $cues,

@@ -7,7 +7,7 @@ namespace YardBreak\Core\Motion;
 /** Where the things of a shot were seen at each frame, for those who go by them. */
 interface Sightings
 {
-    /** The last frame that has been seen; 0: none yet. */
+    /** The last frame that has been seen, below 1 in the pre-roll; 0 if none yet. */
     public function last(): int;
 
     /** A frame has come to pass. The same frame may be noted again, when more of it is known. */

@@ -7,7 +7,10 @@ namespace YardBreak\Core\Motion;
 use Closure;
 use LogicException;
 
-/** Moves on what several movers move, frame by frame: each frame in steps, each step in substeps that all movers take in turn. */
+/**
+ * Moves on what several movers move, frame by frame: each frame in steps, each step in substeps that all movers take in turn.
+ * Frames before the first, 1, are a pre-roll: what is loose moves, while for all that is known beforehand it is frame 1.
+ */
 final class Simulation
 {
     private readonly int $steps;
@@ -19,16 +22,18 @@ final class Simulation
 
     private readonly ?Closure $tick;
 
-    /** The last frame that was computed. */
-    private int $frame = 0;
+    /** The last frame that was computed; before any, the one before the pre-roll. */
+    private int $frame;
 
     /**
      * @param list<Mover> $movers
      * @param (callable(): void)|null $tick called once a step
      * @param Sightings|null $seen is told of each frame, for movers that go by where things are; null: none does
+     * @param int $preRoll frames before the first
      */
-    public function __construct(float $fps, private readonly int $frames, private readonly array $movers, ?callable $tick = null, private readonly ?Sightings $seen = null)
+    public function __construct(float $fps, private readonly int $frames, private readonly array $movers, ?callable $tick = null, private readonly ?Sightings $seen = null, private readonly int $preRoll = 0)
     {
+        $this->frame = -$preRoll;
         $this->tick = $tick === null ? null : $tick(...);
         $this->steps = Steps::aFrame($fps);
         $this->dt = 1.0 / ($fps * $this->steps);
@@ -48,23 +53,29 @@ final class Simulation
         return $this->tracks;
     }
 
-    /** @return iterable<int, Frame> by number: the first, or those behind the one that was restored */
+    /** @return iterable<int, Frame> by number: all from the pre-roll on, or those behind the one that was restored */
     public function frames(): iterable
     {
         while ($this->frame < $this->frames) {
             $this->frame++;
-            if ($this->frame > 1) {
+            if ($this->frame > 1 - $this->preRoll) {
                 $this->move($this->frame);
             }
             // What lets go by where things are goes by where they are now.
             $this->seen?->note($this->write());
             foreach ($this->movers as $mover) {
-                $mover->release((float) $this->frame);
+                $mover->release((float) $this->now());
             }
             $frame = $this->write();
             $this->seen?->note($frame);
             yield $this->frame => $frame;
         }
+    }
+
+    /** What frame it is for all that is known beforehand. */
+    private function now(): int
+    {
+        return max(1, $this->frame);
     }
 
     /** From one frame to the next. */
@@ -74,8 +85,8 @@ final class Simulation
             if ($this->tick !== null) {
                 ($this->tick)();
             }
-            $from = $number - 1 + $s / $this->steps;
-            $to = $number - 1 + ($s + 1) / $this->steps;
+            $from = max(1.0, $number - 1 + $s / $this->steps);
+            $to = max(1.0, $number - 1 + ($s + 1) / $this->steps);
             foreach ($this->movers as $mover) {
                 $mover->drive($from, $to, $this->dt);
             }
@@ -115,7 +126,7 @@ final class Simulation
         $values = [];
         $readout = [];
         foreach ($this->movers as $mover) {
-            [$own, $numbers] = $mover->write((float) $this->frame);
+            [$own, $numbers] = $mover->write((float) $this->now());
             array_push($values, ...$own);
             foreach ($numbers as $name => $number) {
                 $readout[$name] = ($readout[$name] ?? 0.0) + $number;
@@ -128,7 +139,8 @@ final class Simulation
     /** As it stands after the last frame that was taken. */
     public function save(): string
     {
-        return State::pack(['frame' => $this->frame, 'movers' => array_map(static fn (Mover $mover): array => ['state' => $mover->save()], $this->movers)]);
+        // Counted from where it sets out: another pre-roll begins the same way.
+        return State::pack(['frame' => $this->frame + $this->preRoll, 'movers' => array_map(static fn (Mover $mover): array => ['state' => $mover->save()], $this->movers)]);
     }
 
     public function restore(string $state): void
@@ -138,10 +150,14 @@ final class Simulation
         if (count($movers) !== count($this->movers)) {
             throw new LogicException('The state is of another simulation.');
         }
-        $this->frame = $saved->int('frame');
+        $this->frame = $saved->int('frame') - $this->preRoll;
         $this->seen?->resume($this->frame);
         foreach ($this->movers as $k => $mover) {
             $mover->restore($movers[$k]->string('state'));
+        }
+        if ($this->frame < 1) {
+            // It is stored nowhere.
+            $this->seen?->note($this->write());
         }
     }
 }

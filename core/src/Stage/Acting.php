@@ -41,6 +41,9 @@ final class Acting
     /** @var array<int, string> by frame; 0: what does not change */
     private array $hashes;
 
+    /** What acts at the first frame. */
+    private ?string $first = null;
+
     /** @param list<BrokenProp> $broken pieces of the shot's props */
     public function __construct(private readonly Shot $shot, string $version, array $broken, Surfaces $others)
     {
@@ -63,13 +66,29 @@ final class Acting
         $this->hashes = [hash('sha256', 'acting' . self::VERSION . $version . serialize([$shot->fps, $shot->settleSpeed, $planes, $still, ...$joints === [] ? [] : [$joints]]))];
     }
 
+    /** @param int $frame below 1: of the pre-roll */
     public function upTo(int $frame): string
     {
+        if ($frame < 1) {
+            return $this->rolled($frame);
+        }
+        if (! isset($this->hashes[1])) {
+            $this->hashes[1] = $this->rolled(1);
+        }
         for ($n = count($this->hashes); $n <= $frame; $n++) {
             $this->hashes[$n] = hash('sha256', $this->hashes[$n - 1] . $this->sample($n));
         }
 
         return $this->hashes[$frame];
+    }
+
+    /** By how long it has gone, not by how long it still will: a longer pre-roll begins like a shorter one. */
+    private function rolled(int $frame): string
+    {
+        $this->first ??= $this->sample(1);
+        $gone = $frame - 1 + $this->shot->preRoll;
+
+        return hash('sha256', $this->hashes[0] . $this->first . ($gone > 0 ? "rolled {$gone}" : ''));
     }
 
     /** What acts on the way to a frame, and at it. */
@@ -78,8 +97,8 @@ final class Acting
         $bytes = '';
         for ($s = 0; $s <= $this->steps; $s++) {
             $at = $n === 1 ? 1.0 : $n - 1 + $s / $this->steps;
-            // The last step begins before the frame: forces that set in at the frame have not acted yet, nor any at the first.
-            foreach ($s < $this->steps && $n > 1 ? $this->forces : [] as [$kind, $force]) {
+            // The last step begins before the frame: forces that set in at the frame have not acted yet, nor any at the first but in a pre-roll.
+            foreach ($s < $this->steps && ($n > 1 || $this->shot->preRoll > 0) ? $this->forces : [] as [$kind, $force]) {
                 $bytes .= $kind . self::doubles($force->sample($at));
             }
             // Pieces read their weight at frames, cloth at each step.

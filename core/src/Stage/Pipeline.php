@@ -166,7 +166,7 @@ final class Pipeline
 
         $joints = array_map(static fn (Joint $joint): array => [...$joint->inputs(), $joint->cut], $shot->joints);
 
-        return hash('sha256', 'motion' . self::MOTION . serialize([$shot->fps, $shot->frames, $shot->settleSpeed, $shot->playing->inputs(), $forces, $planes, $props, ...$joints === [] ? [] : [$joints]]));
+        return hash('sha256', 'motion' . self::MOTION . serialize([$shot->fps, $shot->frames, $shot->preRoll, $shot->settleSpeed, $shot->playing->inputs(), $forces, $planes, $props, ...$joints === [] ? [] : [$joints]]));
     }
 
     /**
@@ -207,7 +207,7 @@ final class Pipeline
         $surfaces = $seen === null ? $this->surfaces : $this->surfaces->along($seen, static fn (string $id): BrokenProp => $byId[$id]);
 
         return [
-            new Simulation($shot->fps, $shot->frames, $this->movers($shot, $broken, $surfaces), $tick, $seen),
+            new Simulation($shot->fps, $shot->frames, $this->movers($shot, $broken, $surfaces), $tick, $seen, $shot->preRoll),
             new Acting($shot, (string) self::MOTION, $broken, $this->surfaces),
         ];
     }
@@ -244,7 +244,7 @@ final class Pipeline
     /**
      * Computes the frames, one by one.
      *
-     * @return iterable<int, Frame> by frame number, from 1
+     * @return iterable<int, Frame> by frame number; those before 1 are of the pre-roll
      *
      * @throws BadFile
      * @throws BreakFailed

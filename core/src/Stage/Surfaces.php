@@ -17,6 +17,9 @@ use YardBreak\Core\Motion\Sightings;
 /** What weights see of other props: their surfaces as they were prepared, at the size they have at a frame, and what was seen of their pieces. */
 final class Surfaces
 {
+    /** Pictures kept at hand: those that one goes over into the other, and some that do not change. */
+    private const PICTURES = 6;
+
     /** @var WeakMap<Prop, array{array{float, float, float}, SurfaceTree}> size and surface; a prop of another document is another prop */
     private WeakMap $trees;
 
@@ -160,7 +163,12 @@ final class Surfaces
      */
     public function tones(string $asset): ToneMap
     {
-        return $this->pictures[$asset] ??= Tones::of($this->assets, $asset);
+        $tones = $this->pictures[$asset] ?? Tones::of($this->assets, $asset);
+        // The last few only: numbered ones may be many.
+        unset($this->pictures[$asset]);
+        $this->pictures = array_slice($this->pictures, 1 - self::PICTURES, null, true) + [$asset => $tones];
+
+        return $tones;
     }
 
     /** @return array{float, float, float} the middle of its bounds, in the world */

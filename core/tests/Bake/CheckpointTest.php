@@ -136,6 +136,18 @@ final class CheckpointTest extends TestCase
         $this->assertBeginsAt(2, $early, 'a key at the first frame, which has not acted at it yet');
     }
 
+    /** A longer pre-roll begins like a shorter one, whose state at its first frame was kept. */
+    public function testALongerPreRollGoesOnFromAShorterOne(): void
+    {
+        $document = ['preRoll' => 20, 'frames' => 10] + self::document();
+        $document['forces'][0]['gravity']['strength'] = 9.8;
+        self::assertSame([0, range(-19, 10)], array_slice($this->bake($document, 'short'), 0, 2));
+        [$kept, $computed, $path] = $this->bake(['preRoll' => 50] + $document, 'long');
+        self::assertSame([0, range(-28, 10)], [$kept, $computed], 'from the end of the shorter one on');
+        [, , $fresh] = $this->bake(['preRoll' => 50] + $document, 'fresh', false);
+        self::assertSame(hash_file('sha256', $fresh), hash_file('sha256', $path));
+    }
+
     public function testAnotherLengthComputesOnlyWhatIsNew(): void
     {
         $this->bake(self::document(), 'first');

@@ -24,6 +24,7 @@ final class FixTest extends TestCase
     {
         yield 'no prop' => [['props' => []], 'is empty', false];
         yield 'nothing moves' => [['props' => [self::prop(['timing' => ['release' => 'never'], 'motion' => ['before' => 'held']])]], 'Nothing will move', true];
+        yield 'a pre-roll in which nothing is loose' => [['version' => 2, 'preRoll' => 24, 'props' => [['id' => 'block', 'name' => 'Block', 'position' => ['y' => 1.0], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 12]]]]], 'nothing is loose yet', true];
         yield 'nothing falls' => [['gravity' => 0.0], 'Nothing will fall', true];
         yield 'an open mesh' => [['props' => [self::prop(['source' => ['kind' => 'sheet']])]], 'not watertight', true];
         yield 'no file' => [['props' => [self::prop(['source' => ['kind' => 'file']])]], 'No file', false];

@@ -53,6 +53,7 @@ export interface FieldSchema {
   'x-cue'?: boolean;
   'x-profile'?: boolean;
   'x-picture'?: boolean;
+  'x-pictures'?: boolean;
   'x-places'?: boolean;
   /** Where what is in it stands: in the shot; else in the prop's own space. */
   'x-space'?: 'shot';

@@ -43,6 +43,9 @@ export interface BakeState {
   waiting: string | null;
   frames: number;
   done: number;
+  /** Frames before the first, and how many of them have been computed. */
+  preRoll: number;
+  rolled: number;
   pieces: number;
   /** Frames that did not have to be computed. */
   kept: number;

@@ -8,6 +8,7 @@ import { CurveField } from './CurveField';
 import { KeyedNumber } from './KeyedNumber';
 import { PaintField } from './PaintField';
 import { PictureField } from './PictureField';
+import { PicturesField } from './PicturesField';
 import { PlacesField } from './PlacesField';
 import { ProfileField } from './ProfileField';
 import { PropChoice } from './PropChoice';
@@ -33,6 +34,7 @@ const CONTROLS: Entry[] = [
   { fits: (field) => field['x-curve'] === true, control: CurveField, whole: true },
   { fits: (field) => field['x-weights'] === true, control: WeightsField },
   { fits: (field) => field['x-picture'] === true, control: PictureField, whole: true },
+  { fits: (field) => field['x-pictures'] === true, control: PicturesField, whole: true },
   { fits: (field) => field['x-profile'] === true, control: ProfileField, whole: true },
   { fits: (field) => field['x-prop'] === true, control: PropChoice },
   { fits: (field) => field['x-cue'] === true, control: CueControl },

@@ -8,7 +8,8 @@ import { Findings } from './Findings';
 export function BakeCard() {
   const { bake, startBake, cancelBake, handle } = useContext(ShotContext);
   const live = bake?.status === 'running' || bake?.status === 'queued';
-  const share = bake && bake.frames > 0 ? bake.done / bake.frames : 0;
+  // A pre-roll counts too: it is part of the wait.
+  const share = bake ? (bake.done + bake.rolled) / (bake.frames + bake.preRoll) : 0;
   return (
     <>
       <Findings />
@@ -43,8 +44,8 @@ export function BakeCard() {
             role="progressbar"
             aria-label="Bake"
             aria-valuemin={0}
-            aria-valuemax={bake.frames}
-            aria-valuenow={bake.done}
+            aria-valuemax={bake.frames + bake.preRoll}
+            aria-valuenow={bake.done + bake.rolled}
           >
             <div
               className={`h-full ${bake.stale ? 'hatch bg-warn' : 'bg-teal'}`}
@@ -91,16 +92,24 @@ export function BakeCard() {
   );
 }
 
+/** How many frames were computed; those before the first told apart. */
+function framesSaid(bake: { done: number; kept: number; rolled: number }): string {
+  const shown = `${bake.done - bake.kept} frames`;
+  return bake.kept === 0 && bake.rolled > 0 ? `${shown} and ${bake.rolled} before them` : shown;
+}
+
 function progressText(bake: {
   status: string;
   done: number;
   frames: number;
+  preRoll: number;
+  rolled: number;
   kept: number;
   elapsed: number;
   remaining: number | null;
 }): string {
   // What was taken over took no time.
-  const computed = bake.done - bake.kept;
+  const computed = bake.done - bake.kept + (bake.kept === 0 ? bake.rolled : 0);
   const rate =
     bake.elapsed > 0 && computed > 0
       ? `${Number((computed / bake.elapsed).toPrecision(2))} frames a second`
@@ -110,14 +119,16 @@ function progressText(bake: {
       return 'Waiting for a worker.';
     case 'running':
       return [
-        `${bake.done} of ${bake.frames} frames`,
+        bake.done === 0 && bake.preRoll > 0
+          ? `pre-roll, ${bake.rolled} of ${bake.preRoll} frames`
+          : `${bake.done} of ${bake.frames} frames`,
         rate,
         bake.remaining === null ? '' : `about ${Math.ceil(bake.remaining)} s left`,
       ]
         .filter(Boolean)
         .join(', ');
     case 'done':
-      return `${[`${computed} frames in ${bake.elapsed.toFixed(1)} s`, rate].filter(Boolean).join(', ')}.`;
+      return `${[`${framesSaid(bake)} in ${bake.elapsed.toFixed(1)} s`, rate].filter(Boolean).join(', ')}.`;
     case 'cancelled':
       return `Cancelled after ${bake.done} frames.`;
     default:

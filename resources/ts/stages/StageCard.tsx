@@ -119,7 +119,7 @@ export function StageCard() {
       <>
         <BakeCard />
         <Heading>Length</Heading>
-        <Fields base={[]} names={['frames', 'fps', 'plays', 'shows']} />
+        <Fields base={[]} names={['frames', 'fps', 'preRoll', 'plays', 'shows']} />
         {!playsOtherwise(handle.shot.document) ? null : (
           <p className="text-ink-2">
             Cues and the keys of props stay where they happen, not where they are shown.
