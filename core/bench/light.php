@@ -8,6 +8,7 @@
 declare(strict_types=1);
 
 use YardBreak\Core\Force\Eddies;
+use YardBreak\Core\Force\EvenAirflow;
 use YardBreak\Core\Force\Forces;
 use YardBreak\Core\Force\Gravity;
 use YardBreak\Core\Force\Wind;
@@ -24,7 +25,7 @@ $count = (int) ($argv[1] ?? 100_000);
 $still = Animated::constant(0.0);
 $forces = new Forces([
     [new Gravity(Animated::constant(9.80665)), null, false],
-    [new Wind([Animated::constant(1.5), $still, $still], Animated::constant(0.8), 0.5, 0, 1), null, false],
+    [new Wind(new EvenAirflow([Animated::constant(1.5), $still, $still]), Animated::constant(0.8), 0.5, 0, 1), null, false],
 ]);
 $random = RandomStream::named(1, 'bench');
 $world = new LightWorld(0.05);

@@ -6,6 +6,7 @@ namespace YardBreak\Core\Document;
 
 use LogicException;
 use YardBreak\Core\Math\Animated;
+use YardBreak\Core\Math\Curve;
 
 /**
  * Typed reading of a part of a complete document, with the place of each value for messages. Asking for a setting that the
@@ -152,6 +153,21 @@ final readonly class Settings
         }
 
         return $points;
+    }
+
+    /** @throws BadDocument if its points do not go from left to right */
+    public function curve(string $key): Curve
+    {
+        $points = $this->points($key);
+        $before = -INF;
+        foreach ($points as [$x]) {
+            if ($x <= $before) {
+                throw $this->wrong($key, 'The points of a curve must go from left to right, no two of them above each other.');
+            }
+            $before = $x;
+        }
+
+        return new Curve($points === [] ? [[0.0, 0.0]] : $points);
     }
 
     /** @return array{float, float, float} the settings x, y and z of an object */

@@ -15,7 +15,7 @@ final readonly class Extent
      * @param Animated $within m
      * @param float $softness width of the edge, m
      */
-    public function __construct(private array $at, private Animated $within, private float $softness, private string $edge)
+    public function __construct(private array $at, private Animated $within, private float $softness, private Falloff $edge)
     {
     }
 
@@ -37,7 +37,7 @@ final readonly class Extent
             $py = $y[$i] - $oy;
             $pz = $z[$i] - $oz;
             $beyond = sqrt($px * $px + $py * $py + $pz * $pz) - $within;
-            $shares[] = $beyond <= 0.0 ? 1.0 : ($beyond >= $softness ? 0.0 : Falloff::at($this->edge, 1.0 - $beyond / $softness));
+            $shares[] = $beyond <= 0.0 ? 1.0 : ($beyond >= $softness ? 0.0 : $this->edge->at(1.0 - $beyond / $softness));
         }
 
         return $shares;
@@ -46,7 +46,7 @@ final readonly class Extent
     /** @return list<float> */
     public function sample(float $frame): array
     {
-        return [...array_map(static fn (Animated $value): float => $value->at($frame), [...$this->at, $this->within]), $this->softness, (float) crc32($this->edge)];
+        return [...array_map(static fn (Animated $value): float => $value->at($frame), [...$this->at, $this->within]), $this->softness, (float) crc32(serialize($this->edge->inputs()))];
     }
 
     /** @return list<Animated> */

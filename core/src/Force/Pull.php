@@ -5,10 +5,11 @@ declare(strict_types=1);
 namespace YardBreak\Core\Force;
 
 use YardBreak\Core\Math\Animated;
+use YardBreak\Core\Math\Curve;
 
 /**
  * Draws everything to a place, a line, a plane or a surface, or pushes it away: as hard everywhere, harder the farther (as a
- * spring does), or harder the nearer (with the square of the distance, as a mass does).
+ * spring does), harder the nearer (with the square of the distance, as a mass does), or as a curve says.
  */
 final readonly class Pull implements ForceField
 {
@@ -19,10 +20,12 @@ final readonly class Pull implements ForceField
 
     /**
      * @param Animated $strength m/s2 (even), 1/s2 (grows), m/s2 at 1 m (fades); less than nothing pushes away
-     * @param string $law even, grows or fades
+     * @param string $law even, grows, fades or drawn
      * @param Animated $calm within this distance it fades to nothing, so that what arrives comes to rest there, m
+     * @param Curve|null $drawn share of the strength, from what it draws to (0) to the distance below (1)
+     * @param float $ends distance past which it does nothing if it is drawn, m
      */
-    public function __construct(private Target $target, private Animated $strength, private string $law, private Animated $calm)
+    public function __construct(private Target $target, private Animated $strength, private string $law, private Animated $calm, private ?Curve $drawn = null, private float $ends = 1.0)
     {
     }
 
@@ -43,6 +46,7 @@ final readonly class Pull implements ForceField
             }
             $per = match ($this->law) {
                 'grows' => $strength,
+                'drawn' => $far < $this->ends ? $strength * ($this->drawn?->at($far / $this->ends) ?? 1.0) / $far : 0.0,
                 'fades' => $strength / ($far * max($far, self::NEAREST) ** 2),
                 default => $strength / $far,
             };
@@ -58,7 +62,7 @@ final readonly class Pull implements ForceField
     {
         $strength = $this->strength->at($frame);
 
-        return $strength === 0.0 ? [0.0] : [$strength, (float) crc32($this->law), $this->calm->at($frame), ...$this->target->sample($frame)];
+        return $strength === 0.0 ? [0.0] : [$strength, (float) crc32(serialize([$this->law, $this->drawn?->points, $this->ends])), $this->calm->at($frame), ...$this->target->sample($frame)];
     }
 
     public function changes(): array

@@ -6,7 +6,7 @@ namespace YardBreak\Core\Force;
 
 use YardBreak\Core\Math\Animated;
 
-/** Air that moves, the same everywhere but for the eddies in it. */
+/** Air that moves, with eddies in it. */
 final class Wind implements ForceField
 {
     use ByPlace;
@@ -15,13 +15,12 @@ final class Wind implements ForceField
     private ?array $eddies = null;
 
     /**
-     * @param list<Animated> $velocity x, y and z, m/s
      * @param Animated $turbulence root mean square speed of the eddies, m/s
      * @param float $size of an eddy, m
      * @param int $period frames until they have turned into others and back; 0: they stand still
      */
     public function __construct(
-        private readonly array $velocity,
+        private readonly Airflow $flow,
         private readonly Animated $turbulence,
         private readonly float $size,
         private readonly int $period,
@@ -31,14 +30,9 @@ final class Wind implements ForceField
 
     public function act(array $x, array $y, array $z, float $frame, float $seconds, Pushes $pushes): void
     {
-        [$du, $dv, $dw] = [$this->velocity[0]->at($frame), $this->velocity[1]->at($frame), $this->velocity[2]->at($frame)];
         [$u, $v, $w] = [$pushes->u, $pushes->v, $pushes->w];
         $pushes->u = $pushes->v = $pushes->w = [];
-        foreach ($u as $i => $value) {
-            $u[$i] = $value + $du;
-            $v[$i] += $dv;
-            $w[$i] += $dw;
-        }
+        $this->flow->add($x, $y, $z, $frame, $u, $v, $w);
         $strength = $this->turbulence->at($frame);
         if ($strength > 0.0) {
             [$a, $b] = $this->eddies ??= [Eddies::seeded($this->seed, 'eddies'), Eddies::seeded($this->seed, 'other eddies')];
@@ -58,13 +52,13 @@ final class Wind implements ForceField
         $turbulence = $this->turbulence->at($frame);
 
         return [
-            ...array_map(static fn (Animated $part): float => $part->at($frame), $this->velocity),
+            ...$this->flow->sample($frame),
             ...($turbulence > 0.0 ? [$turbulence, $this->size, (float) $this->period, (float) $this->seed] : []),
         ];
     }
 
     public function changes(): array
     {
-        return Changes::of([...$this->velocity, $this->turbulence]);
+        return Changes::of([...$this->flow->animated(), $this->turbulence]);
     }
 }

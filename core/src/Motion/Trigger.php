@@ -14,7 +14,10 @@ interface Trigger
      */
     public function due(float $frame, array $weights): array;
 
-    /** @return list<mixed> what decides it, beside the moment that due() tells */
+    /** Whether the moment has come from which it lets go, if it has one that is known beforehand. */
+    public function hasBegun(float $frame): bool;
+
+    /** @return list<mixed> what decides it, beside that moment and the weights */
     public function still(): array;
 
     /** Weight above which a part lets go, 0 to 1; null: it does not go by the weight. */
@@ -26,6 +29,6 @@ interface Trigger
     /** How far about the touch pieces let go, m; 0: all of them. */
     public function touchReach(): float;
 
-    /** How many frames after the moment a part lets go; the first part does at once. */
+    /** How many frames after the moment a part lets go; the first to go does at once. */
     public function delay(int $part): float;
 }

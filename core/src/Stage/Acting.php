@@ -110,7 +110,7 @@ final class Acting
         }
         foreach ($this->props as [, $timing]) {
             // Whether its moment has come; what a weight lets go is decided by what is sampled of the weight.
-            $bytes .= $timing->trigger->due((float) $n, [0.0])[0] ? '1' : '0';
+            $bytes .= $timing->trigger->hasBegun((float) $n) ? '1' : '0';
         }
 
         foreach ($this->shot->joints as $joint) {

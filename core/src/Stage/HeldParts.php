@@ -46,7 +46,7 @@ final class HeldParts
         private readonly int $core,
         private readonly bool $free = false,
     ) {
-        $this->trigger = $timing->trigger;
+        $this->trigger = $timing->triggerAt($places);
         $this->thresholds = $timing->thresholds(count($places->x));
         $this->loose = array_fill(0, count($places->x), false);
         $this->first = array_keys(array_filter($this->at(1.0), static fn (float $held): bool => $held > 0.0));

@@ -39,15 +39,21 @@ final class PieceTiming
     /** The last frame that had been seen when they were asked for. */
     private int $seen = 0;
 
-    public function __construct(Prop $prop, BrokenProp $broken, private readonly Surfaces $others)
+    public function __construct(private readonly Prop $prop, BrokenProp $broken, private readonly Surfaces $others)
     {
         $this->known = new WeakMap();
-        $this->trigger = Kinds::trigger($prop->trigger->kind)::make($prop->trigger->settings);
         $this->weight = Weighing::of($prop, PropShape::ofPieces($broken, $others));
         $this->isEmpty = $prop->weight->isEmpty();
         $this->reads = $prop->weight->shape?->string('pieces') ?? 'centre';
         $this->each = $this->reads === 'centre' || $prop->mover->has('vertices') ? [] : self::counts($broken->pieces);
+        $this->trigger = $this->triggerAt(Weighing::places($prop, $broken));
         $this->places = $this->each === [] ? Weighing::places($prop, $broken) : Weighing::vertices($broken);
+    }
+
+    /** What lets go of parts that stand at some places, in the prop's space. */
+    public function triggerAt(Samples $places): Trigger
+    {
+        return Kinds::trigger($this->prop->trigger->kind)::make($this->prop->trigger->settings, array_map(static fn (float $x, float $y, float $z): array => [$x, $y, $z], $places->x, $places->y, $places->z));
     }
 
     /** The weight of the prop, wherever it is read. */

@@ -75,7 +75,7 @@ final class SetProp implements PosedParts
         $this->weights = $weight === null ? null : static fn (float $frame): array => $weight->evaluate($seats, $frame);
         $timing = new PieceTiming($prop, $broken, $others);
         $this->thresholds = $timing->thresholds($count);
-        $this->trigger = $timing->trigger;
+        $this->trigger = $timing->triggerAt($seats);
         $this->frame = Kinds::trigger($prop->trigger->kind)::frame($prop->trigger->settings);
         $this->spread($count);
     }

@@ -37,7 +37,7 @@ final class Swelling
     {
         $settings = $prop->mover->settings;
         $this->frame = Kinds::trigger($prop->trigger->kind)::frame($prop->trigger->settings);
-        $this->trigger = Kinds::trigger($prop->trigger->kind)::make($prop->trigger->settings);
+        $this->trigger = Kinds::trigger($prop->trigger->kind)::make($prop->trigger->settings, array_map(static fn (float $x, float $y, float $z): array => [$x, $y, $z], $at->x, $at->y, $at->z));
         $this->takes = (float) $settings->int('takes');
         $this->ease = $settings->string('ease');
     }

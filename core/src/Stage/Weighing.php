@@ -9,11 +9,11 @@ use YardBreak\Core\Document\BadDocument;
 use YardBreak\Core\Document\Mix;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Settings;
-use YardBreak\Core\Math\Curve;
 use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Stage\Kind\HasBlow;
 use YardBreak\Core\Stage\Kind\Kinds;
+use YardBreak\Core\Stage\Kind\SoftEdge;
 use YardBreak\Core\Weight\Everywhere;
 use YardBreak\Core\Weight\Following;
 use YardBreak\Core\Weight\Remapped;
@@ -106,7 +106,7 @@ final class Weighing
     {
         $points = $shape->points('curve');
         if ($points !== [] && $points !== [[0.0, 0.0], [1.0, 1.0]]) {
-            $weight = new Remapped($weight, new Curve($points));
+            $weight = new Remapped($weight, $shape->curve('curve'));
         }
         $response = match ($shape->string('follows')) {
             'late' => Response::late($shape->float('lag')),
@@ -125,26 +125,14 @@ final class Weighing
             foreach ($mix->stack as $layer) {
                 $source = $layer->choice('source');
                 Kinds::weight($source->kind)::check($source->settings, $prop);
+                if ($source->settings->has('edgeCurve')) {
+                    SoftEdge::of($source->settings);
+                }
             }
-            self::curve($mix);
+            $mix->shape?->curve('curve');
         }
         foreach ($prop->weights as $mix) {
             self::goesBy($mix, $prop, []);
-        }
-    }
-
-    /** @throws BadDocument */
-    private static function curve(Mix $mix): void
-    {
-        $last = -INF;
-        if ($mix->shape === null) {
-            return;
-        }
-        foreach ($mix->shape->points('curve') as [$x]) {
-            if ($x <= $last) {
-                throw $mix->shape->wrong('curve', 'The points of a curve must go from left to right, no two of them above each other.');
-            }
-            $last = $x;
         }
     }
 

@@ -21,14 +21,13 @@ final class Edged implements WeightSource
     /**
      * @param Closure(Samples, float): array<int, float> $beyond how far each place is past where it is full, at a frame; 0 or less: it is full
      * @param float $softness how far past it there is none, in the same unit
-     * @param string $edge as {@see Falloff} has them
      * @param list<mixed> $still what decides that distance and is the same at all frames
      * @param (Closure(float): list<float>)|null $sample what decides it and changes; null: nothing does
      */
     public function __construct(
         private readonly Closure $beyond,
         private readonly float $softness,
-        private readonly string $edge,
+        private readonly Falloff $edge,
         private readonly array $still,
         private readonly ?Closure $sample = null,
     ) {
@@ -43,7 +42,7 @@ final class Edged implements WeightSource
         $softness = $this->softness;
         $weights = [];
         foreach (($this->beyond)($at, $frame) as $beyond) {
-            $weights[] = $beyond <= 0.0 ? 1.0 : ($beyond >= $softness ? 0.0 : Falloff::at($this->edge, 1.0 - $beyond / $softness));
+            $weights[] = $beyond <= 0.0 ? 1.0 : ($beyond >= $softness ? 0.0 : $this->edge->at(1.0 - $beyond / $softness));
         }
         [$this->at, $this->made, $this->weights] = [$at, $now, $weights];
 
@@ -52,7 +51,7 @@ final class Edged implements WeightSource
 
     public function still(): array
     {
-        return [$this->softness, $this->edge, $this->still];
+        return [$this->softness, $this->edge->inputs(), $this->still];
     }
 
     public function sample(float $frame): array

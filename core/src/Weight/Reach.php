@@ -17,7 +17,7 @@ final readonly class Reach implements WeightSource
      * @param Animated $none m; where it is less than full, it counts as full
      * @param list<mixed> $inputs what decides those distances and does not change over time
      */
-    public function __construct(private array $things, private Animated $full, private Animated $none, private string $edge, private array $inputs = [])
+    public function __construct(private array $things, private Animated $full, private Animated $none, private Falloff $edge, private array $inputs = [])
     {
     }
 
@@ -34,7 +34,7 @@ final readonly class Reach implements WeightSource
         $per = $none > $full ? 1.0 / ($none - $full) : 0.0;
         $weights = [];
         foreach ($nearest as $far) {
-            $weights[] = $far <= $full ? 1.0 : ($far >= $none ? 0.0 : Falloff::at($this->edge, ($none - $far) * $per));
+            $weights[] = $far <= $full ? 1.0 : ($far >= $none ? 0.0 : $this->edge->at(($none - $far) * $per));
         }
 
         return $weights;
@@ -42,7 +42,7 @@ final readonly class Reach implements WeightSource
 
     public function still(): array
     {
-        return [$this->edge, $this->inputs];
+        return [$this->edge->inputs(), $this->inputs];
     }
 
     public function sample(float $frame): array

@@ -96,6 +96,9 @@ trait Settings
         if (($field['x-places'] ?? false) === true) {
             return [[['x' => 0.1, 'y' => 0.1, 'z' => 0.1], ['x' => -0.1, 'y' => 0.05, 'z' => 0.1]]];
         }
+        if (($field['x-curve'] ?? false) === true) {
+            return [[[0.0, 0.1], [0.4, 0.9], [1.0, 0.8]]];
+        }
         if (is_array($field['enum'] ?? null)) {
             return array_values(array_diff($field['enum'], [$value]));
         }

@@ -26,10 +26,12 @@ final class ForceControlsTest extends TestCase
     {
         yield 'gravity' => [['force' => 'gravity']];
         yield 'wind' => [['force' => 'wind']];
+        yield 'wind from a place' => [['force' => 'wind', 'wind' => ['blows' => 'outward', 'at' => ['x' => 0.1, 'y' => 0.2, 'z' => 0.05]]]];
         yield 'turbulence' => [['force' => 'turbulence']];
         foreach (['place', 'line', 'plane', 'prop'] as $to) {
             yield "pull to a {$to}" => [['force' => 'pull', 'pull' => ['to' => $to, 'prop' => 'a', 'at' => ['x' => 0.15, 'y' => 0.2, 'z' => 0.1]]]];
         }
+        yield 'pull as drawn' => [['force' => 'pull', 'pull' => ['law' => 'drawn', 'ends' => 1.3, 'at' => ['x' => 0.15, 'y' => 0.2, 'z' => 0.1]]]];
         foreach (['push', 'air'] as $by) {
             yield "swirl by {$by}" => [['force' => 'swirl', 'swirl' => ['by' => $by]]];
         }
@@ -43,6 +45,7 @@ final class ForceControlsTest extends TestCase
         if (getenv('YARD_BREAK_LONG')) {
             yield 'wind around a place' => [['force' => 'wind', 'wind' => ['everywhere' => false]]];
         }
+        yield 'drag around a place, its edge drawn' => [['force' => 'drag', 'drag' => ['everywhere' => false, 'edge' => 'curve']]];
         yield 'blast around its place' => [['force' => 'blast', 'blast' => ['frame' => 2, 'speed' => 5.0, 'lasts' => 0.3, 'everywhere' => false]]];
         yield 'pull to a prop around a place' => [['force' => 'pull', 'pull' => ['to' => 'prop', 'prop' => 'a', 'everywhere' => false]]];
     }

@@ -7,6 +7,7 @@ namespace YardBreak\Core\Tests\Force;
 use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Force\AirflowFromPlace;
 use YardBreak\Core\Force\Blast;
 use YardBreak\Core\Force\Extent;
 use YardBreak\Core\Force\ForceField;
@@ -20,6 +21,8 @@ use YardBreak\Core\Force\Swirl;
 use YardBreak\Core\Force\ToPlace;
 use YardBreak\Core\Force\Turbulence;
 use YardBreak\Core\Math\Animated;
+use YardBreak\Core\Math\Curve;
+use YardBreak\Core\Math\Falloff;
 use YardBreak\Core\Math\Polyline;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Math\RandomStream;
@@ -92,6 +95,37 @@ final class ForceTest extends TestCase
             $turned += $n === 0 ? 0.0 : abs(atan2($z * $path[$n - 1][0] - $x * $path[$n - 1][2], $x * $path[$n - 1][0] + $z * $path[$n - 1][2]));
         }
         self::assertEqualsWithDelta($speed / 0.5 * 59.0 / 24.0, $turned, 0.05);
+    }
+
+    public function testAPullIsAsDrawn(): void
+    {
+        // Half as strong halfway out, nothing past its end, and nothing at all where it is calm.
+        $drawn = new Pull(new ToPlace('place', self::vector(0.0, 0.0, 0.0), self::vector(0.0, 1.0, 0.0)), Animated::constant(8.0), 'drawn', Animated::constant(0.0), new Curve([[0.0, 1.0], [1.0, 0.0]]), 2.0);
+        foreach ([[0.5, -6.0], [1.0, -4.0], [1.5, -2.0], [2.0, 0.0], [5.0, 0.0]] as [$far, $pull]) {
+            self::assertEqualsWithDelta([$pull, 0.0, 0.0], self::at($drawn, $far, 0.0, 0.0), 1e-12);
+        }
+    }
+
+    /** What is let out at one place and fades with the square of the distance piles up nowhere: its divergence is 0. */
+    public function testAirBlowsFromAPlace(): void
+    {
+        $flow = static fn (float $fades): AirflowFromPlace => new AirflowFromPlace(self::vector(1.0, 0.0, 0.0), Animated::constant(6.0), $fades);
+        $at = static function (AirflowFromPlace $flow, float $x, float $y, float $z): array {
+            [$u, $v, $w] = [[0.5], [0.0], [0.0]];
+            $flow->add([$x], [$y], [$z], 1.0, $u, $v, $w);
+
+            return [$u[0], $v[0], $w[0]];
+        };
+        foreach ([[0.0, 6.0], [1.0, 3.0], [2.0, 1.5]] as [$fades, $speed]) {
+            self::assertEqualsWithDelta([0.5, $speed, 0.0], $at($flow($fades), 1.0, 2.0, 0.0), 1e-12, 'added to what blows already, 2 m above the place');
+        }
+        self::assertEqualsWithDelta([0.5, 0.0, 0.0], $at($flow(2.0), 1.0, 0.0, 0.0), 1e-12, 'at the place itself');
+        $h = 1e-4;
+        $divergence = 0.0;
+        foreach ([[$h, 0.0, 0.0], [0.0, $h, 0.0], [0.0, 0.0, $h]] as $axis => [$dx, $dy, $dz]) {
+            $divergence += ($at($flow(2.0), 0.2 + $dx, 0.7 + $dy, -0.4 + $dz)[$axis] - $at($flow(2.0), 0.2 - $dx, 0.7 - $dy, -0.4 - $dz)[$axis]) / (2.0 * $h);
+        }
+        self::assertEqualsWithDelta(0.0, $divergence, 1e-6);
     }
 
     public function testItPullsToWhatItIsSetTo(): void
@@ -251,7 +285,7 @@ final class ForceTest extends TestCase
 
     public function testItReachesSoFarAndActsOnWhomItShould(): void
     {
-        $near = new Limited(new Gravity(Animated::constant(10.0)), new Extent(self::vector(0.0, 0.0, 0.0), Animated::constant(1.0), 2.0, 'linear'));
+        $near = new Limited(new Gravity(Animated::constant(10.0)), new Extent(self::vector(0.0, 0.0, 0.0), Animated::constant(1.0), 2.0, Falloff::of('linear')));
         foreach ([[0.5, 10.0], [1.0, 10.0], [2.0, 5.0], [2.5, 2.5], [3.0, 0.0], [9.0, 0.0]] as [$far, $g]) {
             self::assertEqualsWithDelta([0.0, -$g, 0.0], self::at($near, 0.0, 0.0, $far), 1e-12);
         }

@@ -6,6 +6,7 @@ namespace YardBreak\Core\Tests\Motion;
 
 use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Force\EvenAirflow;
 use YardBreak\Core\Force\ForceField;
 use YardBreak\Core\Force\Forces;
 use YardBreak\Core\Force\Gravity;
@@ -207,7 +208,7 @@ final class ClothTest extends TestCase
     /** In a wind it ends up as fast as the wind, across its face. */
     public function testTheWindCarriesIt(): void
     {
-        $wind = new Wind([Animated::constant(0.0), Animated::constant(3.0), Animated::constant(0.0)], Animated::constant(0.0), 1.0, 0, 1);
+        $wind = new Wind(new EvenAirflow([Animated::constant(0.0), Animated::constant(3.0), Animated::constant(0.0)]), Animated::constant(0.0), 1.0, 0, 1);
         $cloth = self::cloth(self::strip(0.3, 0.3, 4, 4), self::fabric(mass: 0.02, bend: 1.0, drag: 1.0));
         self::move($cloth, 2.0, [$wind]);
         $before = $cloth->places();

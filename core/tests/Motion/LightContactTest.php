@@ -8,6 +8,7 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Force\EvenAirflow;
 use YardBreak\Core\Force\Forces;
 use YardBreak\Core\Force\Gravity;
 use YardBreak\Core\Force\Wind;
@@ -209,7 +210,7 @@ final class LightContactTest extends TestCase
     {
         $still = Animated::constant(0.0);
         foreach ([1 => LightBodies::RESTING, 6 => LightBodies::LOOSE] as $speed => $state) {
-            $wind = new Forces([[new Gravity(Animated::constant(self::G)), null, false], [new Wind([Animated::constant((float) $speed), $still, $still], $still, 0.5, 0, 1), null, false]]);
+            $wind = new Forces([[new Gravity(Animated::constant(self::G)), null, false], [new Wind(new EvenAirflow([Animated::constant((float) $speed), $still, $still]), $still, 0.5, 0, 1), null, false]]);
             $world = self::world(self::piece(fallSpeed: 4.0), [0.0, 0.11, 0.0]);
             self::move($world, self::thing(Solids::box(50.0, 0.2, 50.0, 1)), 20);
             self::assertSame(LightBodies::RESTING, $world->state(0));

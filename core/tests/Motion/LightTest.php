@@ -8,6 +8,7 @@ use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Force\Eddies;
+use YardBreak\Core\Force\EvenAirflow;
 use YardBreak\Core\Force\Forces;
 use YardBreak\Core\Force\Gravity;
 use YardBreak\Core\Force\Wind;
@@ -65,7 +66,7 @@ final class LightTest extends TestCase
         $world->add(self::piece(0.5));
         $world->letGo(0, [0.0, 0.0, 0.0]);
         $still = Animated::constant(0.0);
-        $wind = new Wind([Animated::constant(3.0), $still, $still], $still, 0.5, 0, 1);
+        $wind = new Wind(new EvenAirflow([Animated::constant(3.0), $still, $still]), $still, 0.5, 0, 1);
         for ($n = 0; $n < 2400; $n++) {
             $world->step(new Forces([[$wind, null, false]]), [0], static fn (): array => [1.0], 1.0, 1.0 / 120.0);
         }

@@ -10,6 +10,7 @@ use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Motion\Frame;
 use YardBreak\Core\Motion\Track;
 use YardBreak\Core\Motion\Trigger\FrameTrigger;
+use YardBreak\Core\Stage\Kind\Trigger\AtFrame;
 use YardBreak\Core\Stage\MemoryStore;
 use YardBreak\Core\Stage\NoAssets;
 use YardBreak\Core\Stage\Pipeline;
@@ -123,6 +124,35 @@ final class StartTest extends TestCase
         for ($n = 1; $n < 16; $n++) {
             self::assertGreaterThanOrEqual($released[$n - 1], $released[$n]);
         }
+    }
+
+    /** Four pieces in a row from left to right and one above the middle: who goes when, in each order, over eight frames. */
+    public function testInOrder(): void
+    {
+        $row = [[-2.0, 0.0, 0.0], [1.0, 0.0, 0.0], [-1.0, 0.1, 0.0], [2.0, 0.2, 0.0], [0.0, 1.0, 0.0]];
+        $delays = static function (string $order) use ($row): array {
+            $settings = Shot::read(['version' => 2, 'props' => [['id' => 'a', 'name' => 'A', 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 3, 'over' => 8, 'order' => $order]]]]])->props[0]->trigger->settings;
+
+            return array_map(AtFrame::make($settings, $row)->delay(...), array_keys($row));
+        };
+        self::assertSame([0.0, 2.0, 4.0, 6.0, 8.0], $delays('listed'));
+        self::assertSame([0.0, 6.0, 2.0, 8.0, 4.0], $delays('left'));
+        self::assertSame([8.0, 2.0, 6.0, 0.0, 4.0], $delays('right'));
+        self::assertSame([0.0, 2.0, 4.0, 6.0, 8.0], $delays('below'), 'what is level as listed');
+        self::assertSame(0.0, $delays('above')[4]);
+        self::assertSame([4, 2], [array_search(0.0, $delays('middle'), true), array_search(2.0, $delays('middle'), true)], 'the middle of all is a quarter of a metre up');
+        self::assertSame([0.0, 2.0], [min($delays('outside')[0], $delays('outside')[3]), max($delays('outside')[0], $delays('outside')[3])], 'the two ends first');
+        self::assertSame(['middle' => 8.0, 'outside' => 8.0], ['middle' => max($delays('middle')), 'outside' => max($delays('outside'))]);
+    }
+
+    /** A later frame is a later moment for all, also where the first of the list is the last to go. */
+    public function testTheMomentIsToldWhateverTheOrder(): void
+    {
+        $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+        $upTo = static fn (int $frame, int $n): string => $pipeline->acting(Shot::read(['version' => 2, 'frames' => 40, 'props' => [['id' => 'a', 'name' => 'A', 'source' => ['box' => ['divisions' => 1]], 'break' => ['cellular' => ['pieces' => 5]],
+            'release' => ['trigger' => 'frame', 'frame' => ['frame' => $frame, 'over' => 20, 'order' => 'right']]]]]))[1]->upTo($n);
+        self::assertSame($upTo(9, 8), $upTo(12, 8));
+        self::assertNotSame($upTo(9, 9), $upTo(12, 9));
     }
 
     public function testTheFirstPartBeginsAtTheMoment(): void

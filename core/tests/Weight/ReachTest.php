@@ -125,22 +125,34 @@ final class ReachTest extends TestCase
     {
         $expected = ['linear' => [0.25, 0.5], 'smooth' => [0.15625, 0.5], 'sharp' => [0.0625, 0.25], 'round' => [0.4375, 0.75]];
         foreach ($expected as $edge => [$quarter, $half]) {
-            self::assertSame([0.0, $quarter, $half, 1.0], array_map(static fn (float $share): float => Falloff::at($edge, $share), [0.0, 0.25, 0.5, 1.0]), $edge);
+            self::assertSame([0.0, $quarter, $half, 1.0], array_map(static fn (float $share): float => Falloff::of($edge)->at($share), [0.0, 0.25, 0.5, 1.0]), $edge);
             self::assertEqualsWithDelta($half, self::weights(self::shot(['edge' => $edge, 'full' => 0.3, 'none' => 0.7]), [[0.0, 0.0, 0.0]], 9.0)[0], 1e-12);
         }
+    }
+
+    /** A curve is hit at its points; one that runs back is refused in words. */
+    public function testAnEdgeIsAsDrawn(): void
+    {
+        // 0.2 m beyond: halfway between full and none.
+        $drawn = static fn (array $points): array => ['edge' => 'curve', 'edgeCurve' => $points, 'full' => 0.3, 'none' => 0.7];
+        self::assertEqualsWithDelta(0.5, self::weights(self::shot(['edge' => 'smooth'] + $drawn([[0, 0], [1, 1]])), [[0.0, 0.0, 0.0]], 9.0)[0], 1e-12, 'halfway');
+        self::assertEqualsWithDelta(0.9, self::weights(self::shot($drawn([[0, 0], [0.5, 0.9], [1, 1]])), [[0.0, 0.0, 0.0]], 9.0)[0], 1e-12);
+        $this->expectException(BadDocument::class);
+        $this->expectExceptionMessage('from left to right');
+        Weighing::check(self::shot($drawn([[0, 0], [0, 1]]))->props[0]);
     }
 
     public function testTheNearestOfSeveralCountsAndDistancesMayChangeOverTime(): void
     {
         $at = static fn (float $far): \Closure => static fn (Samples $at, float $frame, float $limit): array => array_fill(0, count($at->x), $far);
         $full = Animated::keyed([[1.0, 0.0, 'linear'], [11.0, 1.0, 'linear']]);
-        $reach = new Reach([$at(3.0), $at(2.0), $at(INF)], $full, Animated::constant(4.0), 'linear');
+        $reach = new Reach([$at(3.0), $at(2.0), $at(INF)], $full, Animated::constant(4.0), Falloff::of('linear'));
         $one = Samples::of([[0.0, 0.0, 0.0]]);
         self::assertSame([0.5], $reach->evaluate($one, 1.0));
         self::assertEqualsWithDelta([2.0 / 3.0], $reach->evaluate($one, 11.0), 1e-12);
         // Where they cross there is a hard edge, not a division by nothing.
-        self::assertSame([0.0], (new Reach([$at(2.0)], Animated::constant(1.5), Animated::constant(1.0), 'linear'))->evaluate($one, 1.0));
-        self::assertSame([1.0], (new Reach([$at(1.5)], Animated::constant(1.5), Animated::constant(1.0), 'linear'))->evaluate($one, 1.0));
+        self::assertSame([0.0], (new Reach([$at(2.0)], Animated::constant(1.5), Animated::constant(1.0), Falloff::of('linear')))->evaluate($one, 1.0));
+        self::assertSame([1.0], (new Reach([$at(1.5)], Animated::constant(1.5), Animated::constant(1.0), Falloff::of('linear')))->evaluate($one, 1.0));
     }
 
     public function testSwappedDistancesAreRefusedInWords(): void

@@ -37,6 +37,7 @@ final class ShapeControlsTest extends TestCase
         yield 'a circle, only the ring' => [['source' => 'ring', 'ring' => ['from' => 2, 'form' => 'circle', 'at' => ['x' => 0.2], 'fills' => false]]];
         yield 'a ring by keys' => [['source' => 'ring', 'ring' => ['grows' => 'keys', 'radius' => 0.6, 'at' => ['x' => 0.2]]]];
         yield 'bands' => [['source' => 'bands', 'bands' => []]];
+        yield 'bands, their edge drawn' => [['source' => 'bands', 'bands' => ['edge' => 'curve', 'softness' => 0.1]]];
         yield 'facing, of the prop' => [['source' => 'facing', 'facing' => ['direction' => ['x' => 0.2, 'y' => 0.8, 'z' => 0.1]]]];
         yield 'facing, of the shot' => [['source' => 'facing', 'facing' => ['space' => 'shot', 'direction' => ['x' => 0.2, 'y' => 0.8, 'z' => 0.1]]]];
         yield 'pieces you pick' => [['source' => 'picked', 'picked' => ['places' => [['x' => 0.5, 'y' => 0.1, 'z' => 0.1]], 'softness' => 0.3]]];
@@ -44,6 +45,7 @@ final class ShapeControlsTest extends TestCase
         foreach (['amount', 'order'] as $tells) {
             yield "a picture tells {$tells}" => [['source' => 'picture', 'picture' => ['tells' => $tells, 'picture' => ['asset' => Pictures::ACROSS], 'from' => 2, 'to' => 20]]];
         }
+        yield 'numbered pictures' => [['source' => 'picture', 'picture' => ['moves' => 'numbered', 'lies' => 'texture', 'starts' => 3, 'every' => 4, 'after' => 'repeats', 'pictures' => [['asset' => Pictures::ACROSS, 'fileName' => ''], ['asset' => Pictures::UPWARD, 'fileName' => '']]]]];
         yield 'painted' => [['source' => 'brush', 'brush' => ['strokes' => [['mode' => 'add', 'radius' => 0.4, 'points' => base64_encode(pack('g3', 0.5, 0.5, 0.5))]]]]];
         foreach (['y', 'direction', 'outward', 'line'] as $axis) {
             yield "a sweep along {$axis}" => [['source' => 'sweep', 'sweep' => ['axis' => $axis, 'from' => 2, 'to' => 20, 'places' => [['x' => -0.5, 'y' => 0, 'z' => 0], ['x' => 0.5, 'y' => 0.3, 'z' => 0]]]]];
@@ -118,7 +120,7 @@ final class ShapeControlsTest extends TestCase
         $document = Schema::load()->complete($document);
         $shot = Shot::read($document);
         [$before, $key] = [$result($shot), $hash($shot)];
-        $own = ['strokes' => [[]], 'picture' => [['asset' => Pictures::UPWARD, 'fileName' => '']], 'props' => [[]], 'weight' => ['two', ''], 'slowedBy' => ['two', 'one'], 'curve' => [[[0.0, 0.0], [0.4, 0.9], [1.0, 1.0]]], 'direction' => [['x' => 1.0, 'y' => 0.3, 'z' => 0.0]], 'count' => [7], 'detail' => [4], 'turn' => [['x' => 30.0, 'y' => 20.0, 'z' => 50.0]]];
+        $own = ['pictures' => [[['asset' => Pictures::UPWARD, 'fileName' => '']]], 'strokes' => [[]], 'picture' => [['asset' => Pictures::UPWARD, 'fileName' => '']], 'props' => [[]], 'weight' => ['two', ''], 'slowedBy' => ['two', 'one'], 'curve' => [[[0.0, 0.0], [0.4, 0.9], [1.0, 1.0]]], 'direction' => [['x' => 1.0, 'y' => 0.3, 'z' => 0.0]], 'count' => [7], 'detail' => [4], 'turn' => [['x' => 30.0, 'y' => 20.0, 'z' => 50.0]]];
         $seen = 0;
         foreach (self::settings($document, $part) as ['path' => $path, 'field' => $field, 'value' => $value, 'shown' => $shown]) {
             $name = (string) end($path);

@@ -18,6 +18,11 @@ final readonly class ContactTrigger implements Trigger
         return array_fill_keys(array_keys($weights), false);
     }
 
+    public function hasBegun(float $frame): bool
+    {
+        return false;
+    }
+
     public function still(): array
     {
         return [$this->speed, $this->within];

@@ -14,6 +14,11 @@ final readonly class NeverTrigger implements Trigger
         return array_fill_keys(array_keys($weights), false);
     }
 
+    public function hasBegun(float $frame): bool
+    {
+        return false;
+    }
+
     public function still(): array
     {
         return [];

@@ -38,6 +38,11 @@ final class WeightTrigger implements Trigger
         return $this->own[$part] ??= max(0.01, min(0.99, $this->threshold + $this->variety * RandomStream::named($this->seed, 'threshold', $part)->between(-1.0, 1.0)));
     }
 
+    public function hasBegun(float $frame): bool
+    {
+        return false;
+    }
+
     public function still(): array
     {
         return [$this->threshold, $this->variety, $this->variety > 0.0 ? $this->seed : 0];

@@ -11,8 +11,12 @@ use YardBreak\Core\Motion\Trigger;
 /** A way to let go, made from its settings. */
 interface TriggerKind
 {
-    /** @throws BadDocument if a cue that is named does not exist */
-    public static function make(Settings $settings): Trigger;
+    /**
+     * @param list<array{float, float, float}> $middles of the pieces, in the prop's space, m; none where it does not matter which lets go first
+     *
+     * @throws BadDocument if a cue that is named does not exist
+     */
+    public static function make(Settings $settings, array $middles = []): Trigger;
 
     /** @return list<mixed> what decides it; the same list means the same moments */
     public static function inputs(Settings $settings): array;

@@ -11,7 +11,7 @@ use YardBreak\Core\Stage\Kind\TriggerKind;
 /** A trigger: lets go of what has any weight at all. */
 final class AllWeighed implements Trigger, TriggerKind
 {
-    public static function make(Settings $settings): Trigger
+    public static function make(Settings $settings, array $middles = []): Trigger
     {
         return new self();
     }
@@ -29,6 +29,11 @@ final class AllWeighed implements Trigger, TriggerKind
     public function due(float $frame, array $weights): array
     {
         return array_map(static fn (float $weight): bool => $weight > 0.0, $weights);
+    }
+
+    public function hasBegun(float $frame): bool
+    {
+        return false;
     }
 
     public function still(): array

@@ -28,7 +28,9 @@ final class DrawnTo implements ForceKind, MayIdle
             default => new ToSurface($prop, $others),
         };
 
-        return Reach::of($settings, new Pull($target, $settings->animated('strength'), $settings->string('law'), $settings->animated('calm')));
+        $law = $settings->string('law');
+
+        return Reach::of($settings, new Pull($target, $settings->animated('strength'), $law, $settings->animated('calm'), $law === 'drawn' ? $settings->curve('drawn') : null, $settings->float('ends')));
     }
 
     public static function inputs(Settings $settings, Shot $shot, Surfaces $others): array

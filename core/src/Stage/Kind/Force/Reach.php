@@ -9,6 +9,7 @@ use YardBreak\Core\Document\Settings;
 use YardBreak\Core\Force\Extent;
 use YardBreak\Core\Force\ForceField;
 use YardBreak\Core\Force\Limited;
+use YardBreak\Core\Stage\Kind\SoftEdge;
 
 /** How far a force reaches, as its settings say. */
 final class Reach
@@ -20,6 +21,6 @@ final class Reach
             return $field;
         }
 
-        return new Limited($field, new Extent($settings->animatedVector('at'), $settings->animated('within'), $settings->float('softness'), $settings->string('edge')));
+        return new Limited($field, new Extent($settings->animatedVector('at'), $settings->animated('within'), $settings->float('softness'), SoftEdge::of($settings)));
     }
 }

@@ -12,7 +12,7 @@ use YardBreak\Core\Stage\Kind\TriggerKind;
 /** Each piece when its weight passes a threshold. */
 final class ByWeight implements TriggerKind
 {
-    public static function make(Settings $settings): Trigger
+    public static function make(Settings $settings, array $middles = []): Trigger
     {
         return new WeightTrigger($settings->float('threshold'), $settings->float('variety'), $settings->int('seed'));
     }

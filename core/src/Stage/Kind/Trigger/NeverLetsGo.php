@@ -12,7 +12,7 @@ use YardBreak\Core\Stage\Kind\TriggerKind;
 /** It is held for the whole shot. */
 final class NeverLetsGo implements TriggerKind
 {
-    public static function make(Settings $settings): Trigger
+    public static function make(Settings $settings, array $middles = []): Trigger
     {
         return new NeverTrigger();
     }

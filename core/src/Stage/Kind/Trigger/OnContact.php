@@ -12,7 +12,7 @@ use YardBreak\Core\Stage\Kind\TriggerKind;
 /** When it strikes something, or is struck. */
 final class OnContact implements TriggerKind
 {
-    public static function make(Settings $settings): Trigger
+    public static function make(Settings $settings, array $middles = []): Trigger
     {
         return new ContactTrigger($settings->float('speed'), $settings->float('within'));
     }

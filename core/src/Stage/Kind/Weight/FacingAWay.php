@@ -8,6 +8,7 @@ use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Settings;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Stage\Direction;
+use YardBreak\Core\Stage\Kind\SoftEdge;
 use YardBreak\Core\Stage\Kind\WeightKind;
 use YardBreak\Core\Stage\PropShape;
 use YardBreak\Core\Stage\Surfaces;
@@ -32,7 +33,7 @@ final class FacingAWay implements WeightKind
         };
         $sample = static fn (float $frame): array => $inShot ? $prop->transform->rotationAt($frame) : [];
 
-        return new Edged($beyond, $settings->float('soft'), $settings->string('edge'), ['facing', $direction, $within, $inShot], $sample);
+        return new Edged($beyond, $settings->float('soft'), SoftEdge::of($settings), ['facing', $direction, $within, $inShot], $sample);
     }
 
     public static function check(Settings $settings, Prop $prop): void

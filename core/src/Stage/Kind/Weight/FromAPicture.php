@@ -8,6 +8,7 @@ use Closure;
 use YardBreak\Core\Break\ToneMap;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Settings;
+use YardBreak\Core\Math\Falloff;
 use YardBreak\Core\Stage\Kind\WeightKind;
 use YardBreak\Core\Stage\PatternBench;
 use YardBreak\Core\Stage\PropShape;
@@ -41,7 +42,7 @@ final class FromAPicture implements WeightKind
 
         return $settings->string('tells') === 'order'
             ? new Sweep($late, 1.0, $settings->float('from'), $settings->float('to'), 'linear', $settings->float('blend'), $inputs)
-            : new Edged($late, 1.0, 'linear', $inputs);
+            : new Edged($late, 1.0, Falloff::of('linear'), $inputs);
     }
 
     /**
@@ -76,7 +77,7 @@ final class FromAPicture implements WeightKind
             }
 
             return $late;
-        }, 1.0, 'linear', $inputs, static function (float $frame) use ($pictures, $shown): array {
+        }, 1.0, Falloff::of('linear'), $inputs, static function (float $frame) use ($pictures, $shown): array {
             [$one, $other, $share] = $shown($frame);
 
             // Which they are by what is in them: another one later on changes nothing before it.

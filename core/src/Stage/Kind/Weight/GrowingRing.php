@@ -10,6 +10,7 @@ use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Settings;
 use YardBreak\Core\Stage\Axes;
 use YardBreak\Core\Stage\Kind\HasOutline;
+use YardBreak\Core\Stage\Kind\SoftEdge;
 use YardBreak\Core\Stage\Kind\WeightKind;
 use YardBreak\Core\Stage\PropShape;
 use YardBreak\Core\Stage\Surfaces;
@@ -41,7 +42,7 @@ final class GrowingRing implements WeightKind, HasOutline
             return $beyond;
         };
 
-        return new Edged($beyond, $softness, $settings->string('edge'), ['ring', $flat, $fills, $width, $settings->string('space')], static fn (float $frame): array => [...$axes->sample($frame), $front($frame)]);
+        return new Edged($beyond, $softness, SoftEdge::of($settings), ['ring', $flat, $fills, $width, $settings->string('space')], static fn (float $frame): array => [...$axes->sample($frame), $front($frame)]);
     }
 
     public static function check(Settings $settings, Prop $prop): void

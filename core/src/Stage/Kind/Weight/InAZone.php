@@ -10,6 +10,7 @@ use YardBreak\Core\Document\Settings;
 use YardBreak\Core\Math\Animated;
 use YardBreak\Core\Stage\Axes;
 use YardBreak\Core\Stage\Kind\HasOutline;
+use YardBreak\Core\Stage\Kind\SoftEdge;
 use YardBreak\Core\Stage\Kind\WeightKind;
 use YardBreak\Core\Stage\PropShape;
 use YardBreak\Core\Stage\Surfaces;
@@ -37,7 +38,7 @@ final class InAZone implements WeightKind, HasOutline
         };
         $sample = static fn (float $frame): array => [...$axes->sample($frame), ...array_map(static fn (Animated $value): float => $value->at($frame), $sizes)];
 
-        return new Edged($beyond, $settings->float('softness'), $settings->string('edge'), ['zone', $shape, $settings->string('space')], $sample);
+        return new Edged($beyond, $settings->float('softness'), SoftEdge::of($settings), ['zone', $shape, $settings->string('space')], $sample);
     }
 
     public static function check(Settings $settings, Prop $prop): void

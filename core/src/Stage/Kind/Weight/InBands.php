@@ -7,6 +7,7 @@ namespace YardBreak\Core\Stage\Kind\Weight;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Settings;
 use YardBreak\Core\Stage\Direction;
+use YardBreak\Core\Stage\Kind\SoftEdge;
 use YardBreak\Core\Stage\Kind\WeightKind;
 use YardBreak\Core\Stage\PropShape;
 use YardBreak\Core\Stage\Surfaces;
@@ -36,7 +37,7 @@ final class InBands implements WeightKind
             return $beyond;
         };
 
-        return new Edged($beyond, $settings->float('softness'), $settings->string('edge'), ['bands', $direction, $low, $apart, $half], static fn (float $frame): array => [$moved->at($frame)]);
+        return new Edged($beyond, $settings->float('softness'), SoftEdge::of($settings), ['bands', $direction, $low, $apart, $half], static fn (float $frame): array => [$moved->at($frame)]);
     }
 
     public static function check(Settings $settings, Prop $prop): void

@@ -6,6 +6,7 @@ namespace YardBreak\Core\Stage\Kind\Weight;
 
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Settings;
+use YardBreak\Core\Stage\Kind\SoftEdge;
 use YardBreak\Core\Stage\Kind\WeightKind;
 use YardBreak\Core\Stage\Nearness;
 use YardBreak\Core\Stage\PropShape;
@@ -22,7 +23,7 @@ final class NearProps implements WeightKind
         // Where they go is sampled with all props.
         $hashes = array_map(static fn (string $id): array => [$id, isset($prop->others[$id]) ? $shape->others->hash($prop->others[$id]) : null], $settings->strings('props'));
 
-        return $things === [] ? null : new Reach($things, $settings->animated('full'), $settings->animated('none'), $settings->string('edge'), [$settings->string('measure'), $settings->string('where'), $hashes]);
+        return $things === [] ? null : new Reach($things, $settings->animated('full'), $settings->animated('none'), SoftEdge::of($settings), [$settings->string('measure'), $settings->string('where'), $hashes]);
     }
 
     public static function check(Settings $settings, Prop $prop): void

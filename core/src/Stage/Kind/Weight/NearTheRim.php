@@ -6,6 +6,7 @@ namespace YardBreak\Core\Stage\Kind\Weight;
 
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Settings;
+use YardBreak\Core\Math\Falloff;
 use YardBreak\Core\Mesh\OpenRim;
 use YardBreak\Core\Stage\Kind\WeightKind;
 use YardBreak\Core\Stage\PropShape;
@@ -31,7 +32,7 @@ final class NearTheRim implements WeightKind
 
         return new Edged(static function (Samples $at) use ($rim, $within): array {
             return array_map(static fn (float $far): float => $far - $within, $rim->distances($at->x, $at->y, $at->z));
-        }, $settings->float('softness'), 'smooth', ['rim', $settings->string('side'), $within]);
+        }, $settings->float('softness'), Falloff::of('smooth'), ['rim', $settings->string('side'), $within]);
     }
 
     public static function check(Settings $settings, Prop $prop): void

@@ -13,6 +13,7 @@ use YardBreak\Core\Document\Settings;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Stage\Arrival;
 use YardBreak\Core\Stage\Kind\HasOutline;
+use YardBreak\Core\Stage\Kind\SoftEdge;
 use YardBreak\Core\Stage\Kind\WeightKind;
 use YardBreak\Core\Stage\Nearness;
 use YardBreak\Core\Stage\Outline;
@@ -51,7 +52,7 @@ final class OverTheSurface implements WeightKind, HasOutline
             return array_map(static fn (float $far): float => $far - $full, $way($at, $frame));
         };
 
-        return new Edged($beyond, $softness, $settings->string('edge'), ['over the surface', $inputs], static fn (float $frame): array => [$front($frame)]);
+        return new Edged($beyond, $softness, SoftEdge::of($settings), ['over the surface', $inputs], static fn (float $frame): array => [$front($frame)]);
     }
 
     /**

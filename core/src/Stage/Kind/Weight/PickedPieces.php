@@ -8,6 +8,7 @@ use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Settings;
 use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Stage\BrokenProp;
+use YardBreak\Core\Stage\Kind\SoftEdge;
 use YardBreak\Core\Stage\Kind\WeightKind;
 use YardBreak\Core\Stage\PropShape;
 use YardBreak\Core\Stage\Surfaces;
@@ -49,7 +50,7 @@ final class PickedPieces implements WeightKind
             return $beyond;
         };
 
-        return new Edged($beyond, $softness, $settings->string('edge'), ['picked', $places, $within]);
+        return new Edged($beyond, $softness, SoftEdge::of($settings), ['picked', $places, $within]);
     }
 
     /**
