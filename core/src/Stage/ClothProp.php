@@ -10,10 +10,12 @@ use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Force\Forces;
 use YardBreak\Core\Math\Animated;
 use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Math\Vector;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Cloth\Cloth;
 use YardBreak\Core\Motion\Cloth\ClothTuning;
 use YardBreak\Core\Motion\Cloth\Fabric;
+use YardBreak\Core\Motion\Cloth\Growth;
 use YardBreak\Core\Motion\Cloth\Holding;
 use YardBreak\Core\Motion\Cloth\Seams;
 use YardBreak\Core\Motion\Cloth\Weave;
@@ -67,6 +69,12 @@ final class ClothProp implements VertexProp
 
     private readonly Animated $growth;
 
+    /** @var array{float, float, float}|null the way along or across which alone it grows, unit; null: every way */
+    private readonly ?array $grain;
+
+    /** Whether it grows across that way. */
+    private readonly bool $across;
+
     private readonly Animated $pressure;
 
     /** @var array{Animated, float}|null volume that it keeps, %, and with how much it pushes at most, Pa; null: none */
@@ -114,6 +122,8 @@ final class ClothProp implements VertexProp
             $settings->bool('feelsItself'),
         );
         $this->growth = $settings->animated('growth');
+        $this->grain = $settings->string('grows') === 'all' ? null : Vector::unit($settings->vector('grain'));
+        $this->across = $settings->string('grows') === 'across';
         $this->pressure = $settings->animated('pressure');
         $this->filling = $settings->bool('keepsVolume') ? [$settings->animated('volume'), $settings->float('volumePush')] : null;
         $this->timing = new PieceTiming($prop, $broken, $others);
@@ -280,7 +290,7 @@ final class ClothProp implements VertexProp
         }
         $this->swells = true;
         $far = array_values($this->ofNodes($this->timing->felt($frame)));
-        $this->cloth->grow(array_map(static fn (float $share): float => 1.0 + $growth * $share, $far));
+        $this->cloth->grow(new Growth(array_map(static fn (float $share): float => 1.0 + $growth * $share, $far), $this->grain, $this->across));
         $this->cloth->blowUp(array_map(static fn (float $share): float => $pressure * $share, $far));
     }
 
@@ -313,7 +323,7 @@ final class ClothProp implements VertexProp
     private function strain(): void
     {
         [$x, $y, $z] = $this->cloth->axes();
-        $this->seams?->strain($x, $y, $z, $this->cloth->grown());
+        $this->seams?->strain($x, $y, $z, $this->cloth->longer(...));
     }
 
     public function bending(): Bending

@@ -172,16 +172,16 @@ final class TearTest extends TestCase
         self::assertEqualsWithDelta(1e4 * 0.05, $seams->bears([$left, $nodes[1]]), 1e-9, 'what is sewn is of both: the seam to the third');
         self::assertSame(0.0, $seams->bears([$left, $nodes[1], $right]), 'nothing is around all of it');
         $places = $seams->sewn($mesh);
-        $grown = array_fill(0, $places->vertexCount(), 1.0);
+        $longer = static fn (int $a, int $b, float $x, float $y, float $z): float => 1.0;
         $seams->load([$left], 0.9);
-        $seams->strain($places->x, $places->y, $places->z, $grown);
+        $seams->strain($places->x, $places->y, $places->z, $longer);
         self::assertNull($seams->open(), 'it bears that');
         $seams->load([$left], 1.1);
-        $seams->strain($places->x, $places->y, $places->z, $grown);
+        $seams->strain($places->x, $places->y, $places->z, $longer);
         self::assertNotNull($seams->open());
         self::assertSame(2, $seams->torn(), 'both ends of the first seam');
         $places = $seams->sewn($mesh);
-        $seams->strain($places->x, $places->y, $places->z, array_fill(0, $places->vertexCount(), 1.0));
+        $seams->strain($places->x, $places->y, $places->z, $longer);
         self::assertNull($seams->open(), 'what was borne does not count twice');
     }
 }

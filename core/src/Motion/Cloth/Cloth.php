@@ -71,8 +71,8 @@ final class Cloth
     /** @var array<int, float> what $most is before it grows */
     private array $mostWoven = [];
 
-    /** @var list<float> how many times as long as at rest the cloth is at each vertex */
-    private array $grown;
+    /** How much longer it is than at rest. */
+    private Growth $growth;
 
     private RestShape $shape;
 
@@ -149,7 +149,7 @@ final class Cloth
         $this->loads = new Loads($weave, $fabric, $h);
         $this->length = $weave->length;
         $this->shape = RestShape::woven($weave);
-        $this->grown = array_fill(0, $weave->count(), 1.0);
+        $this->growth = Growth::none($weave->count());
         foreach ($weave->rigidity as $rigidity) {
             // As the edges: one way alone, even the other way each time, lets stiff cloth blow up.
             $this->hingeCompliance[] = 2.0 * $mass / $rigidity;
@@ -186,7 +186,7 @@ final class Cloth
     {
         [$this->x, $this->y, $this->z] = [self::picked($before->x, $from), self::picked($before->y, $from), self::picked($before->z, $from)];
         [$this->px, $this->py, $this->pz] = [self::picked($before->px, $from), self::picked($before->py, $from), self::picked($before->pz, $from)];
-        $this->grow(self::picked($before->grown, $from));
+        $this->grow($before->growth->picked($from));
     }
 
     /**
@@ -200,10 +200,10 @@ final class Cloth
         return array_map(static fn (int $v): float => $of[$v], $which);
     }
 
-    /** @return list<float> how many times as long as it was woven the cloth is at each vertex */
-    public function grown(): array
+    /** How many times as long as it was woven the cloth is between two vertices, along a way in the prop's axes. */
+    public function longer(int $a, int $b, float $x, float $y, float $z): float
     {
-        return $this->shape->times($this->grown);
+        return $this->shape->longer($a, $b) * $this->growth->between($a, $b, $x, $y, $z);
     }
 
     /**
@@ -247,22 +247,18 @@ final class Cloth
         if ($this->w !== $before) {
             $this->hingeShares = Hinges::shares($this->w, $this->weave->hinge, $this->weave->factor, $this->hingeCompliance);
             foreach ($this->levels as $level) {
-                $level->settle($this->w, $this->shape, $this->grown);
+                $level->settle($this->w, $this->shape, $this->growth);
             }
         }
     }
 
-    /**
-     * From now on the cloth is so many times as long as at rest at each vertex; an edge is as its ends are on average.
-     *
-     * @param list<float> $times
-     */
-    public function grow(array $times): void
+    /** From now on the cloth is so much longer than at rest; an edge is as its ends are on average. */
+    public function grow(Growth $growth): void
     {
-        if ($times === $this->grown) {
+        if ($growth == $this->growth) {
             return;
         }
-        $this->grown = $times;
+        $this->growth = $growth;
         $this->measure();
     }
 
@@ -300,19 +296,21 @@ final class Cloth
     private function measure(): void
     {
         $weave = $this->weave;
-        [$times, $length] = [$this->grown, $this->shape->length];
+        [$growth, $length] = [$this->growth, $this->shape->length];
+        [$x, $y, $z] = [$this->shape->x, $this->shape->y, $this->shape->z];
         for ($a = 0, $n = $weave->count(); $a < $n; $a++) {
             for ($c = $weave->first[$a], $end = $weave->first[$a + 1]; $c < $end; $c++) {
-                $by = 0.5 * ($times[$a] + $times[$weave->other[$c]]);
+                $b = $weave->other[$c];
+                $by = $growth->between($a, $b, $x[$b] - $x[$a], $y[$b] - $y[$a], $z[$b] - $z[$a]);
                 $this->length[$c] = $by * $length[$c];
                 $this->most[$c] = $by * $this->mostWoven[$c] * ($length[$c] / $weave->length[$c]);
             }
         }
         foreach ($this->levels as $level) {
-            $level->settle($this->w, $this->shape, $times);
+            $level->settle($this->w, $this->shape, $growth);
         }
-        $this->tethers->grow($this->shape->most * max([0.0, ...$times]));
-        $this->itself?->grow($this->shape->least($times));
+        $this->tethers->grow($this->shape->most * $growth->most());
+        $this->itself?->grow($this->shape->least($growth->least()));
     }
 
     /** @param list<float> $pressure on the inside of each vertex from the next step on, Pa; none: there is none */
@@ -348,7 +346,7 @@ final class Cloth
      */
     public function begin(Pushes $pushes, float $dt, array $colliders, bool $feels = false): void
     {
-        $alters = [[$this->grown, Surroundings::OTHERWISE], [$this->loads->pressure(), $this->slumber->unnoticed() * $this->fabric->mass]];
+        $alters = [[$this->growth->times, Surroundings::OTHERWISE], [$this->loads->pressure(), $this->slumber->unnoticed() * $this->fabric->mass]];
         $this->slumber->begin($pushes, $this->hold, $alters, $colliders, $dt);
         $this->notice();
         if ($this->still) {
@@ -571,14 +569,15 @@ final class Cloth
     /** @return array<string, mixed> everything that decides the next frame */
     public function save(): array
     {
-        return ['x' => $this->x, 'y' => $this->y, 'z' => $this->z, 'px' => $this->px, 'py' => $this->py, 'pz' => $this->pz, 'grown' => $this->grown, 'itself' => $this->itself?->save() ?? [], 'slumber' => $this->slumber->save()];
+        return ['x' => $this->x, 'y' => $this->y, 'z' => $this->z, 'px' => $this->px, 'py' => $this->py, 'pz' => $this->pz, 'grown' => $this->growth->times, 'itself' => $this->itself?->save() ?? [], 'slumber' => $this->slumber->save()];
     }
 
     public function restore(State $saved): void
     {
         [$this->x, $this->y, $this->z] = [$saved->floats('x'), $saved->floats('y'), $saved->floats('z')];
         [$this->px, $this->py, $this->pz] = [$saved->floats('px'), $saved->floats('py'), $saved->floats('pz')];
-        $this->grow($saved->floats('grown'));
+        // Which way is said again before the next step.
+        $this->grow(new Growth($saved->floats('grown')));
         // With balls of the size they had when the pairs were listed.
         $this->itself?->restore($saved->part('itself'));
         $this->slumber->restore($saved->part('slumber'));

@@ -185,9 +185,8 @@ final class CoarseLevel
      *
      * @param array<int, float> $w inverse masses of the vertices
      * @param RestShape $shape it has
-     * @param list<float> $grown how many times as long as there it is at each vertex
      */
-    public function settle(array $w, RestShape $shape, array $grown): void
+    public function settle(array $w, RestShape $shape, Growth $growth): void
     {
         [$x, $y, $z] = $this->points($shape->x, $shape->y, $shape->z, $w);
         $this->length = [];
@@ -202,7 +201,7 @@ final class CoarseLevel
                     // Over the cloth it has become longer as it has straight through.
                     $now = max($now, $shape->times === null || $woven <= 0.0 ? $way : $way * self::straight($shape->x, $shape->y, $shape->z, $v, $u) / $woven);
                 }
-                $this->length[] = 0.5 * ($grown[$v] + $grown[$u]) * $now;
+                $this->length[] = $growth->between($v, $u, $x[$a] - $x[$b], $y[$a] - $y[$b], $z[$a] - $z[$b]) * $now;
             }
         }
     }

@@ -75,34 +75,19 @@ final readonly class RestShape
         );
     }
 
+    /** How many times as long as woven it is between two vertices, as the edges at both are on average. */
+    public function longer(int $a, int $b): float
+    {
+        return $this->times === null ? 1.0 : 0.5 * ($this->times[$a] + $this->times[$b]);
+    }
+
     /**
      * @param list<float> $grown how many times as long as at rest it is at each vertex
      *
-     * @return list<float> how many times as long as it was woven
-     */
-    public function times(array $grown): array
-    {
-        return self::product($this->times, $grown);
-    }
-
-    /**
-     * @param list<float> $grown
-     *
-     * @return list<float> the same where it has become shortest
+     * @return list<float> how many times as long as it was woven where it has become shortest
      */
     public function least(array $grown): array
     {
-        return self::product($this->least, $grown);
-    }
-
-    /**
-     * @param list<float>|null $times
-     * @param list<float> $grown
-     *
-     * @return list<float>
-     */
-    private static function product(?array $times, array $grown): array
-    {
-        return $times === null ? $grown : array_map(static fn (float $shape, float $own): float => $shape * $own, $times, $grown);
+        return $this->least === null ? $grown : array_map(static fn (float $shape, float $own): float => $shape * $own, $this->least, $grown);
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion\Cloth;
 
+use Closure;
 use YardBreak\Core\Math\Vector;
 use YardBreak\Core\Mesh\TriangleMesh;
 
@@ -37,6 +38,9 @@ final class Seams
     /** @var list<array{float, float, float, float, float}> of each edge at rest: its length, and height and foot of the triangles on both sides, m */
     private readonly array $rest;
 
+    /** @var list<array{float, float, float}> way across each edge, as it was woven, m */
+    private readonly array $across;
+
     /**
      * @param int $vertices how many there are
      * @param list<array{int, int, int, int, int, int}> $edges ends and far corner of one patch's triangle, then the same ends and the far corner of the other's
@@ -47,11 +51,13 @@ final class Seams
         $this->holds = array_fill(0, count($edges), true);
         [$this->nodes, $this->vertexOf] = $this->joined();
         $this->sewn = count($this->vertexOf);
-        $rest = [];
+        $rest = $across = [];
         foreach ($edges as [$a, $b, $c, $p, $q, $r]) {
+            $across[] = self::away($mesh->x, $mesh->y, $mesh->z, $a, $b, $c);
             $rest[] = [...self::over($mesh->x, $mesh->y, $mesh->z, $a, $b, $c), ...array_slice(self::over($mesh->x, $mesh->y, $mesh->z, $p, $q, $r), 1)];
         }
         $this->rest = $rest;
+        $this->across = $across;
     }
 
     /**
@@ -186,9 +192,9 @@ final class Seams
      * @param array<int, float> $x of the nodes, m
      * @param array<int, float> $y
      * @param array<int, float> $z
-     * @param list<float> $grown how many times as long as it was woven the cloth is at each node
+     * @param Closure(int, int, float, float, float): float $longer how many times as long as it was woven the cloth is between two nodes, along a way
      */
-    public function strain(array $x, array $y, array $z, array $grown): void
+    public function strain(array $x, array $y, array $z, Closure $longer): void
     {
         $over = $share = [];
         foreach ($this->edges as $e => [$a, $b, $c, $p, $q, $r]) {
@@ -199,7 +205,7 @@ final class Seams
             [$long, $high, $foot, $higher, $feet] = $this->rest[$e];
             [$now, $h, $f] = self::over($x, $y, $z, $a, $b, $c);
             [, $k, $g] = self::over($x, $y, $z, $p, $q, $r);
-            $rest = max(1e-12, 0.5 * ($grown[$a] + $grown[$b]) * ($high + $higher));
+            $rest = max(1e-12, $longer($a, $b, ...$this->across[$e]) * ($high + $higher));
             $wider = $now / max(1e-12, $long);
             // The far corners lie on both sides: sheared, they move apart.
             $shear = 0.5 * $this->fabric->shear * abs(($f - $wider * $foot) - ($g - $wider * $feet)) / $rest;
@@ -298,6 +304,22 @@ final class Seams
         $length = sqrt(Vector::dot($edge, $edge));
 
         return $length > 0.0 ? [$length, sqrt(Vector::dot($cross, $cross)) / $length, Vector::dot($corner, $edge) / $length] : [0.0, 0.0, 0.0];
+    }
+
+    /**
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     *
+     * @return array{float, float, float} from an edge straight to a corner
+     */
+    private static function away(array $x, array $y, array $z, int $a, int $b, int $c): array
+    {
+        $edge = [$x[$b] - $x[$a], $y[$b] - $y[$a], $z[$b] - $z[$a]];
+        $corner = [$x[$c] - $x[$a], $y[$c] - $y[$a], $z[$c] - $z[$a]];
+        $share = Vector::dot($corner, $edge) / max(1e-24, Vector::dot($edge, $edge));
+
+        return [$corner[0] - $share * $edge[0], $corner[1] - $share * $edge[1], $corner[2] - $share * $edge[2]];
     }
 
     /** @return array{holds: list<bool>, opening: list<int>} */
