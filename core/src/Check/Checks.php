@@ -21,6 +21,7 @@ final class Checks
         EmptyShot::class,
         UnusableMesh::class,
         OddSize::class,
+        FarAway::class,
         OpenMesh::class,
         ClothMesh::class,
         CoarseForPieces::class,

@@ -9,6 +9,7 @@ use YardBreak\Core\Format\BadFile;
 use YardBreak\Core\Format\MeshReader;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Mesh\Repair;
+use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Stage\Assets;
 use YardBreak\Core\Stage\Kind\SourceKind;
 use YardBreak\Core\Stage\SourceMesh;
@@ -39,6 +40,18 @@ final class MeshFile implements SourceKind
             $mesh = $mesh->transformed($scale, $turn, [0.0, 0.0, 0.0]);
         }
 
-        return new SourceMesh($mesh, $repairs);
+        return new SourceMesh(self::about($mesh, $settings->string('origin')), $repairs);
+    }
+
+    /** With its origin where it is wanted. */
+    private static function about(TriangleMesh $mesh, string $origin): TriangleMesh
+    {
+        if ($origin === 'file' || $mesh->isEmpty()) {
+            return $mesh;
+        }
+        [$low, $high] = $mesh->bounds();
+        $at = [0.5 * ($low[0] + $high[0]), $origin === 'base' ? $low[1] : 0.5 * ($low[1] + $high[1]), 0.5 * ($low[2] + $high[2])];
+
+        return $mesh->transformed(1.0, Quaternion::IDENTITY, [-$at[0], -$at[1], -$at[2]]);
     }
 }
