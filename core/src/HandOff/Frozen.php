@@ -8,6 +8,7 @@ use YardBreak\Core\Bake\BadBake;
 use YardBreak\Core\Bake\BakeReader;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Format\ObjWriter;
+use YardBreak\Core\Mesh\Subdivision;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Stage\Pipeline;
 
@@ -27,7 +28,15 @@ final readonly class Frozen
             throw new BadBake("Frame {$number} has not been baked. Choose one from 1 to {$bake->frames()}.");
         }
         $broken = $pipeline->broken($prop);
-        $mesh = TriangleMesh::together(PosedPieces::at($prop, $broken, $frame));
+        $pieces = [];
+        foreach (PosedPieces::at($prop, $broken, $frame) as $piece) {
+            // What is only drawn finer stays as coarse as it is computed: it can be likened to, and drawn smooth again.
+            for ($k = 0; $k < $broken->finer; $k++) {
+                $piece = Subdivision::coarser($piece);
+            }
+            $pieces[] = $piece;
+        }
+        $mesh = TriangleMesh::together($pieces);
         if ($mesh->isEmpty()) {
             throw new BadBake("Nothing of {$prop->name} is left at frame {$number}.");
         }

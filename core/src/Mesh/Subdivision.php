@@ -41,6 +41,35 @@ final class Subdivision
         return new TriangleMesh($x, $y, $z, $triangles, $mesh->normals === null ? null : $normals, $mesh->uvs === null ? null : $uvs, $mesh->looks === null ? null : $looks);
     }
 
+    /** What {@see flat()} has made finer, as it was before. */
+    public static function coarser(TriangleMesh $finer): TriangleMesh
+    {
+        $triangles = $normals = $uvs = $looks = [];
+        $middles = [];
+        $t = $finer->triangles;
+        for ($f = 0, $end = count($t); $f < $end; $f += 12) {
+            array_push($triangles, $t[$f], $t[$f + 4], $t[$f + 8]);
+            $middles[$t[$f + 1]] = $middles[$t[$f + 5]] = $middles[$t[$f + 2]] = true;
+            // The first corner of the first triangle, the second of the second, the third of the third.
+            foreach ([0, 4, 8] as $corner) {
+                array_push($normals, ...array_slice($finer->normals ?? [], 3 * ($f + $corner), 3));
+                array_push($uvs, ...array_slice($finer->uvs ?? [], 2 * ($f + $corner), 2));
+            }
+            $looks[] = $finer->looks[intdiv($f, 3)] ?? TriangleMesh::LOOK_OUTER;
+        }
+        $known = $finer->vertexCount() - count($middles);
+
+        return new TriangleMesh(
+            array_slice($finer->x, 0, $known),
+            array_slice($finer->y, 0, $known),
+            array_slice($finer->z, 0, $known),
+            $triangles,
+            $finer->normals === null ? null : $normals,
+            $finer->uvs === null ? null : $uvs,
+            $finer->looks === null ? null : $looks,
+        );
+    }
+
     /** Loop's scheme, with Warren's weights inside and cubic splines along open edges. Normals are made anew. */
     public static function smooth(TriangleMesh $mesh): TriangleMesh
     {

@@ -79,14 +79,30 @@ final class Breaking implements Stage
 
     public function inputs(): array
     {
+        $finer = self::finer($this->prop);
+
         return [$this->prepared, match (true) {
             $this->pattern === null => ['whole'],
             $this->pattern instanceof SkinPattern, $this->pattern instanceof Copies => [$this->pattern::class, get_object_vars($this->pattern)],
             default => [$this->pattern::class, get_object_vars($this->pattern), serialize($this->breaker())],
-        }];
+        }, ...$finer > 0 ? [$finer] : []];
     }
 
     public function run(Progress $progress): BrokenProp
+    {
+        $broken = $this->broken($progress);
+        $finer = self::finer($this->prop);
+
+        return $finer > 0 ? $broken->finer($finer) : $broken;
+    }
+
+    /** How often each triangle of what bends is drawn as four. */
+    private static function finer(Prop $prop): int
+    {
+        return $prop->mover->settings->has('finer') ? $prop->mover->settings->int('finer') : 0;
+    }
+
+    private function broken(Progress $progress): BrokenProp
     {
         $mesh = ($this->mesh)();
         $hash = StageRunner::hash($this);

@@ -8,6 +8,7 @@ use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Break\Broken;
 use YardBreak\Core\Break\Copies;
 use YardBreak\Core\Mesh\MassProperties;
+use YardBreak\Core\Mesh\Subdivision;
 use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
 
@@ -20,6 +21,9 @@ final readonly class BrokenProp
     /** Numbers kept of a piece besides its mesh: mass properties and sizes. */
     private const FACTS = 13;
 
+    /** Vertices that what is drawn finer may have. */
+    private const DRAWN = 250_000;
+
     /**
      * @param string $hash of everything the pieces were made from
      * @param list<MassProperties> $mass of each piece
@@ -31,6 +35,7 @@ final readonly class BrokenProp
      * @param list<string> $notes what an artist should know of the break, in words
      * @param bool $hasCore whether the first piece is a core that stays where it is
      * @param bool $sewn whether its pieces are one surface, side by side
+     * @param int $finer how often its pieces have been made finer for drawing only
      */
     private function __construct(
         public string $hash,
@@ -44,7 +49,53 @@ final readonly class BrokenProp
         public array $notes = [],
         public bool $hasCore = false,
         public bool $sewn = false,
+        public int $finer = 0,
     ) {
+    }
+
+    /**
+     * The same, each triangle drawn as four, so many times; what is computed goes by {@see coarse()}.
+     *
+     * @throws BreakFailed if that would be too much
+     */
+    public function finer(int $times): self
+    {
+        $vertices = 0;
+        $pieces = new PackedMeshes();
+        foreach ($this->pieces as $piece) {
+            for ($k = 0; $k < $times; $k++) {
+                $piece = Subdivision::flat($piece);
+            }
+            $vertices += $piece->vertexCount();
+            if ($vertices > self::DRAWN) {
+                throw new BreakFailed('Drawn that smooth it would have more than ' . number_format(self::DRAWN) . ' vertices. Draw it smooth fewer times, or make its mesh of fewer triangles.');
+            }
+            $pieces->add($piece);
+        }
+
+        return $this->with($pieces, $times);
+    }
+
+    /** Its pieces as they are computed. */
+    public function coarse(): self
+    {
+        if ($this->finer === 0) {
+            return $this;
+        }
+        $pieces = new PackedMeshes();
+        foreach ($this->pieces as $piece) {
+            for ($k = 0; $k < $this->finer; $k++) {
+                $piece = Subdivision::coarser($piece);
+            }
+            $pieces->add($piece);
+        }
+
+        return $this->with($pieces, 0);
+    }
+
+    private function with(PackedMeshes $pieces, int $finer): self
+    {
+        return new self($this->hash, $pieces, $this->mass, $this->sizes, $this->bounds, $this->touching, $this->joined, $this->discarded, $this->notes, $this->hasCore, $this->sewn, $finer);
     }
 
     public static function whole(string $hash, TriangleMesh $mesh): self
@@ -124,7 +175,7 @@ final readonly class BrokenProp
      */
     public function encode(): array
     {
-        $words = json_encode(['notes' => $this->notes, 'core' => $this->hasCore, ...$this->sewn ? ['sewn' => true] : []], JSON_THROW_ON_ERROR);
+        $words = json_encode(['notes' => $this->notes, 'core' => $this->hasCore, ...$this->sewn ? ['sewn' => true] : [], ...$this->finer > 0 ? ['finer' => $this->finer] : []], JSON_THROW_ON_ERROR);
         $facts = pack('V4e', count($this->pieces), count($this->touching), $this->joined, strlen($words), $this->discarded) . pack('e6', ...$this->bounds[0], ...$this->bounds[1]) . $words;
         foreach ($this->mass as $k => $mass) {
             $facts .= pack('e' . self::FACTS, $mass->volume, ...$mass->centre, ...$mass->inertia, ...$this->sizes[$k]);
@@ -143,7 +194,7 @@ final readonly class BrokenProp
         /** @var array{1: float, 2: float, 3: float, 4: float, 5: float, 6: float} $b */
         $b = unpack('e6', $bytes, 24);
         $bounds = [[$b[1], $b[2], $b[3]], [$b[4], $b[5], $b[6]]];
-        /** @var array{notes: list<string>, core: bool, sewn?: true} $words */
+        /** @var array{notes: list<string>, core: bool, sewn?: true, finer?: int} $words */
         $words = json_decode(substr($bytes, 72, $head['words']), true, 4, JSON_THROW_ON_ERROR);
         $at = 72 + $head['words'];
         $mass = $sizes = $touching = [];
@@ -159,7 +210,7 @@ final readonly class BrokenProp
             $touching[] = [$pair['a'], $pair['b'], $pair['area']];
         }
 
-        return new self($hash, PackedMeshes::read($bytes, $at, $head['pieces']), $mass, $sizes, $bounds, $touching, $head['joined'], $head['discarded'], $words['notes'], $words['core'], isset($words['sewn']));
+        return new self($hash, PackedMeshes::read($bytes, $at, $head['pieces']), $mass, $sizes, $bounds, $touching, $head['joined'], $head['discarded'], $words['notes'], $words['core'], isset($words['sewn']), $words['finer'] ?? 0);
     }
 
     /** All pieces as one mesh; what is sewn hangs together in it. */

@@ -11,6 +11,7 @@ use YardBreak\Core\Force\Forces;
 use YardBreak\Core\Math\Animated;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Math\Vector;
+use YardBreak\Core\Mesh\RoundedDrawing;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Cloth\Cloth;
 use YardBreak\Core\Motion\Cloth\ClothTuning;
@@ -93,6 +94,9 @@ final class ClothProp implements VertexProp
     /** @var array{float, float, float} scale of the prop at the first frame */
     private readonly array $woven;
 
+    /** Null: it is drawn as it is computed. */
+    private readonly ?RoundedDrawing $drawing;
+
     /** Null: it has no shape but its own. */
     private readonly ?OtherRest $other;
 
@@ -105,6 +109,8 @@ final class ClothProp implements VertexProp
     public function __construct(private readonly Prop $prop, BrokenProp $broken, array $planes, float $h, Surfaces $others, private readonly ?Settling $settling = null)
     {
         $settings = $prop->mover->settings;
+        $this->drawing = $broken->finer > 0 ? RoundedDrawing::of(iterator_to_array($broken->pieces, false), $broken->finer, $broken->hasCore ? 1 : 0) : null;
+        $broken = $broken->coarse();
         $mesh = TriangleMesh::together($broken->pieces);
         if ($mesh->vertexCount() > self::MOST) {
             throw new BreakFailed("{$prop->name} has {$mesh->vertexCount()} vertices, too many for cloth. Make its mesh of fewer, even triangles: at most " . self::MOST . ' vertices.');
@@ -237,7 +243,7 @@ final class ClothProp implements VertexProp
 
     public function count(): int
     {
-        return $this->cut->vertexCount();
+        return $this->drawing->count ?? $this->cut->vertexCount();
     }
 
     /** @return Pose where the prop is, and how large against what was woven */
@@ -316,7 +322,7 @@ final class ClothProp implements VertexProp
     /** Seams bear so much from now on. */
     private function weaken(float $frame): void
     {
-        $this->seams?->weaken($this->weaker > 0.0 ? array_map(fn (float $weight): float => $this->tears * (1.0 - $this->weaker * $weight), $this->timing->felt($frame)) : array_fill(0, $this->count(), $this->tears));
+        $this->seams?->weaken($this->weaker > 0.0 ? array_map(fn (float $weight): float => $this->tears * (1.0 - $this->weaker * $weight), $this->timing->felt($frame)) : array_fill(0, $this->cut->vertexCount(), $this->tears));
     }
 
     /** Looks where seams are stretched too far; they open when the next step begins. */
@@ -370,9 +376,16 @@ final class ClothProp implements VertexProp
         return $places;
     }
 
+    public function drawn(array $places): array
+    {
+        return $this->drawing === null ? $places : $this->drawing->places($places);
+    }
+
     public function weights(float $frame): array
     {
-        return $this->timing->shown($frame, $this->held->loose());
+        $shown = $this->timing->shown($frame, $this->held->loose());
+
+        return $this->drawing === null ? $shown : $this->drawing->values($shown);
     }
 
     public function held(): array

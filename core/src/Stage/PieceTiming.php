@@ -42,6 +42,7 @@ final class PieceTiming
     public function __construct(private readonly Prop $prop, BrokenProp $broken, private readonly Surfaces $others)
     {
         $this->known = new WeakMap();
+        $broken = $broken->coarse();
         $this->weight = Weighing::of($prop, PropShape::ofPieces($broken, $others));
         $this->isEmpty = $prop->weight->isEmpty();
         $this->reads = $prop->weight->shape?->string('pieces') ?? 'centre';

@@ -247,6 +247,11 @@ final class SoftProp implements VertexProp
         return $this->body->places();
     }
 
+    public function drawn(array $places): array
+    {
+        return $places;
+    }
+
     public function weights(float $frame): array
     {
         return $this->timing->shown($frame, $this->body->ofVertices($this->held->loose()));

@@ -276,7 +276,7 @@ final class VertexMover implements Mover, Bends
         $readout = ['released' => 0.0, 'moving' => 0.0, 'kinetic' => 0.0];
         foreach ($this->props as $k => $prop) {
             $places = $prop->places();
-            array_push($values, $places, $prop->weights($frame));
+            array_push($values, $prop->drawn($places), $prop->weights($frame));
             foreach ($prop->facts() as $name => $number) {
                 $readout[$name] += $number;
             }

@@ -14,7 +14,7 @@ use YardBreak\Core\Motion\Surface\Slumber;
 /** A prop each vertex of which moves by itself: {@see VertexMover} steps it. */
 interface VertexProp
 {
-    /** Vertices. */
+    /** Vertices that are drawn. */
     public function count(): int;
 
     /** It takes each so-manieth of the substeps that all movers share. */
@@ -60,7 +60,14 @@ interface VertexProp
     /** @return list<float> three numbers a vertex, m */
     public function places(): array;
 
-    /** @return list<float> of each vertex, 0 to 1 */
+    /**
+     * @param list<float> $places three numbers a vertex, m
+     *
+     * @return list<float> three numbers a vertex that is drawn
+     */
+    public function drawn(array $places): array;
+
+    /** @return list<float> of each vertex that is drawn, 0 to 1 */
     public function weights(float $frame): array;
 
     /** @return array<int, float> how far each vertex is held, 0 to 1 */

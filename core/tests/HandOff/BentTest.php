@@ -11,6 +11,7 @@ use YardBreak\Core\Bake\Baker;
 use YardBreak\Core\Bake\BakeReader;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\HandOff\Exporters;
+use YardBreak\Core\HandOff\Frozen;
 use YardBreak\Core\Motion\Track;
 use YardBreak\Core\Stage\MemoryStore;
 use YardBreak\Core\Stage\NoAssets;
@@ -39,7 +40,7 @@ final class BentTest extends TestCase
     {
         $shot = Shot::read(['version' => 2, 'frames' => $frames, 'props' => [
             ['id' => 'sail', 'name' => 'Sail', 'source' => ['kind' => 'sheet', 'sheet' => ['width' => 0.8, 'depth' => 0.8, 'divisions' => 5]], 'position' => ['y' => 0.5], 'break' => ['pattern' => 'whole'],
-                'release' => ['trigger' => 'frame', 'frame' => ['frame' => 3]], 'motion' => ['mover' => 'cloth', 'cloth' => ['hold' => [['source' => 'rim', 'rim' => ['side' => 'low-x']]]]]],
+                'release' => ['trigger' => 'frame', 'frame' => ['frame' => 3]], 'motion' => ['mover' => 'cloth', 'cloth' => ['finer' => 1, 'hold' => [['source' => 'rim', 'rim' => ['side' => 'low-x']]]]]],
             ['id' => 'rock', 'name' => 'Rock', 'source' => ['kind' => 'ball', 'ball' => ['width' => 0.3, 'divisions' => 2]], 'position' => ['y' => 0.15], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never']],
         ]]);
         $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
@@ -74,7 +75,7 @@ final class BentTest extends TestCase
         $order = $this->order($pipeline->broken($shot->props[0])->pieces->mesh(0)->triangles);
         foreach ([1, 2, 9, 16] as $number) {
             $places = array_chunk($bake->frame($number)?->of('sail', Track::VERTICES) ?? [], 3);
-            self::assertCount(36, $report['bent'][$number][0]);
+            self::assertCount(121, $report['bent'][$number][0]);
             foreach ($report['bent'][$number][0] as $k => $place) {
                 self::assertEqualsWithDelta($places[$order[$k]], $place, 1e-6, "vertex {$order[$k]} at frame {$number}");
             }
@@ -82,6 +83,18 @@ final class BentTest extends TestCase
         $between = $report['bent']['9.5'][0][35][1];
         self::assertGreaterThan(min($report['bent'][9][0][35][1], $report['bent'][16][0][35][1]) - 1e-6, $between);
         self::assertNotEqualsWithDelta($report['bent'][9][0][35][1], $between, 1e-5);
+    }
+
+    /** What is drawn finer is frozen as coarse as it is computed, so that it has the triangles of its prop. */
+    public function testItIsFrozenAsItIsComputed(): void
+    {
+        [$pipeline, $shot, $bake] = $this->bake(8);
+        $frozen = Frozen::of($pipeline, $shot->props[0], $bake, 8);
+        self::assertSame($pipeline->prepared($shot->props[0])->triangles, $frozen->mesh->triangles);
+        $places = $bake->frame(8)?->of('sail', Track::VERTICES) ?? [];
+        foreach (array_keys($frozen->mesh->x) as $v) {
+            self::assertEqualsWithDelta($places[3 * $v + 1], $frozen->mesh->y[$v] + $frozen->middle[1], 1e-9);
+        }
     }
 
     /**
@@ -143,7 +156,7 @@ final class BentTest extends TestCase
         $text = (string) file_get_contents($this->export($pipeline, $shot, $bake, 'obj', ['frame' => 12]));
         preg_match_all('/^v (\S+) (\S+) (\S+)/m', substr($text, 0, (int) strpos($text, 'o Rock')), $points);
         $places = $bake->frame(12)?->of('sail', Track::VERTICES) ?? [];
-        self::assertCount(36, $points[1]);
+        self::assertCount(121, $points[1]);
         foreach (array_chunk($places, 3) as $i => $place) {
             self::assertEqualsWithDelta($place, [(float) $points[1][$i], (float) $points[2][$i], (float) $points[3][$i]], 1e-6);
         }
