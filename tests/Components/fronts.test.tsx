@@ -1,8 +1,22 @@
 import { describe, expect, it } from 'vitest';
 import { standard } from '../../resources/ts/api/schema';
 import { both } from '../../resources/ts/state/document';
-import { frontsOfForces } from '../../resources/ts/state/fronts';
+import type { PropDocument } from '../../resources/ts/api/types';
+import { frontsOf, frontsOfForces } from '../../resources/ts/state/fronts';
 import { documentOf } from './harness';
+
+describe('the bar of a release', () => {
+  it('goes from its frame over as many as it takes', () => {
+    const prop = (release: object) =>
+      both(standard(['props', 0]), { id: 'a', name: 'A', release }) as PropDocument;
+    const at = prop({ trigger: 'frame', frame: { frame: 12, over: 30 } });
+    expect(frontsOf(at, 2)).toMatchObject([
+      { path: ['props', 2, 'release', 'frame'], title: 'Lets go', from: 12, to: 42, lasts: true },
+    ]);
+    // At a cue it hangs on the flag.
+    expect(frontsOf(prop({ trigger: 'cue', cue: { cue: 'hit' } }), 2)).toEqual([]);
+  });
+});
 
 describe('bars of forces', () => {
   it('are of those that set in at a frame of their own and are on', () => {

@@ -12,7 +12,7 @@ const END = 7;
 
 type Part = 'all' | 'from' | 'to';
 
-/** When the sources of the open prop's weights act (in Motion the forces too), as bars: dragged as a whole, or trimmed at an end. */
+/** When the open prop lets go and the sources of its weights act (in Motion the forces too), as bars: dragged as a whole, or trimmed at an end. */
 export function Bars({
   x,
   at,
@@ -46,7 +46,11 @@ export function Bars({
   };
   const store = (front: Front, [from, to]: [number, number | null]) =>
     handle.edit((doc) =>
-      front.fields.reduce((next, field, k) => write(next, [...front.path, field], k === 0 ? from : to), doc),
+      front.fields.reduce(
+        (next, field, k) =>
+          write(next, [...front.path, field], k === 0 ? from : front.lasts ? (to ?? from) - from : to),
+        doc,
+      ),
     );
 
   return (

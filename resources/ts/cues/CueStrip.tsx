@@ -9,13 +9,15 @@ import { counted, playsOtherwise } from '../shot/summary';
 import { clock, seek, useFrame } from '../state/frame';
 import { useView } from '../state/view';
 import { Button, IconButton } from '../ui/controls';
-import { notches } from '../ui/pointer';
+import { notches, whileHeld } from '../ui/pointer';
 import { Select } from '../ui/Select';
 import { Bars } from './Bars';
 import { CueEditor } from './CueEditor';
 import { isFound } from './found';
 import { KeyRow } from './KeyRow';
+import { LoopSpan } from './LoopSpan';
 import { following, panned, whole, zoomed, type Range } from './range';
+import { between } from './span';
 
 const PAD = 14;
 const RULER = 20;
@@ -169,6 +171,16 @@ export function CueStrip() {
             }
           }}
           onPointerDown={(event) => {
+            if (event.shiftKey) {
+              // Not this listener's to keep: what is chosen is played.
+              const begun = at(event.clientX);
+              const view = useView.getState();
+              whileHeld(
+                (now) => view.set({ span: between(begun, at(now.clientX)) }),
+                () => undefined,
+              );
+              return;
+            }
             event.currentTarget.setPointerCapture(event.pointerId);
             go(at(event.clientX));
           }}
@@ -255,6 +267,7 @@ export function CueStrip() {
           })}
           <Cursor x={x} />
         </svg>
+        <LoopSpan x={x} at={at} last={last} height={RULER} />
         <KeyRow x={x} at={at} y={top + RIDGE + 6} height={18} width={width} />
         <Bars x={x} at={at} y={top + RIDGE + 26} width={width} />
         {editedCue ? (

@@ -1,5 +1,6 @@
 import { useContext } from 'react';
 import type { Cue, Stage } from '../api/types';
+import { between } from '../cues/span';
 import { usePieceEdits } from '../stages/pieces';
 import { chosen, standard } from '../api/schema';
 import { newId, read, write } from '../state/document';
@@ -89,6 +90,19 @@ export function useCommands(): Command[] {
       match: ['l'],
       run: () => set({ loop: !useView.getState().loop }),
     },
+    {
+      group: 'Play',
+      title: 'Loop from this frame on',
+      run: () =>
+        set({ loop: true, span: between(here(), Math.max(here() + 1, useView.getState().span?.to ?? last)) }),
+    },
+    {
+      group: 'Play',
+      title: 'Loop up to this frame',
+      run: () =>
+        set({ loop: true, span: between(Math.min(here() - 1, useView.getState().span?.from ?? 1), here()) }),
+    },
+    { group: 'Play', title: 'Loop all frames', run: () => set({ loop: true, span: null }) },
     {
       group: 'Play',
       title: 'Put a cue at this frame',

@@ -2,7 +2,7 @@ import { chosen, holds, type Chosen } from '../api/schema';
 import type { PropDocument, ShotDocument } from '../api/types';
 import type { Path } from './document';
 
-/** A source of a weight, or a force, that acts over a range of frames. */
+/** A source of a weight, a force or a release that acts over a range of frames. */
 export interface Front {
   /** Of its settings. */
   path: Path;
@@ -11,9 +11,11 @@ export interface Front {
   /** Null: it goes on. */
   to: number | null;
   fields: string[];
+  /** Whether its second field is not a frame, but how long it takes. */
+  lasts: boolean;
 }
 
-/** The sources of a prop's weights that act over a range of frames; a kind says by a trait which settings begin and end it. */
+/** When a prop lets go, and the sources of its weights that act over a range of frames; a kind says by a trait which settings begin and end it. */
 export function frontsOf(prop: PropDocument | undefined, propIndex: number): Front[] {
   if (!prop) return [];
   const lists = [
@@ -23,9 +25,13 @@ export function frontsOf(prop: PropDocument | undefined, propIndex: number): Fro
       stack: weight.stack,
     })),
   ];
-  return lists.flatMap(({ path, stack }) =>
-    stack.flatMap((layer, k) => frontOf(chosen(layer, 'source'), [...path, k]) ?? []),
-  );
+  const trigger = frontOf(chosen(prop.release, 'trigger'), ['props', propIndex, 'release'], 'Lets go');
+  return [
+    ...(trigger ? [trigger] : []),
+    ...lists.flatMap(({ path, stack }) =>
+      stack.flatMap((layer, k) => frontOf(chosen(layer, 'source'), [...path, k]) ?? []),
+    ),
+  ];
 }
 
 /** The forces that set in at a frame of their own. */
@@ -45,5 +51,13 @@ function frontOf(kind: Chosen, owner: Path, name?: string): Front | null {
   });
   if (!applies) return null;
   const [from, to] = fields.map((field) => Number(kind.settings[field]));
-  return { path: [...owner, kind.kind], title: name ?? kind.title, from: from ?? 1, to: to ?? null, fields };
+  const lasts = kind.has('lasts');
+  return {
+    path: [...owner, kind.kind],
+    title: name ?? kind.title,
+    from: from ?? 1,
+    to: to === undefined ? null : lasts ? (from ?? 1) + to : to,
+    fields,
+    lasts,
+  };
 }

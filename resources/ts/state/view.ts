@@ -1,4 +1,5 @@
 import { create } from 'zustand';
+import type { Span } from '../cues/span';
 import type { Stage } from '../api/types';
 import type { Place } from '../tracks/WeightStore';
 import type { Path } from './document';
@@ -19,6 +20,8 @@ interface View {
   frame: number;
   playing: boolean;
   loop: boolean;
+  /** The frames that are played, again and again with loop; null: all. */
+  span: Span | null;
   speed: number;
   pull: number;
   readout: boolean;
@@ -72,6 +75,7 @@ export const useView = create<View>((set) => ({
   frame: 1,
   playing: false,
   loop: true,
+  span: null,
   speed: 1,
   pull: 0.35,
   readout: true,

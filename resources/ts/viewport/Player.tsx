@@ -2,6 +2,7 @@ import { useThree } from '@react-three/fiber';
 import { useContext, useEffect } from 'react';
 import { ShotContext } from '../shot/context';
 import { showsBake } from '../shot/summary';
+import { goesOn, within } from '../cues/span';
 import { clock } from '../state/frame';
 import { useView } from '../state/view';
 
@@ -32,9 +33,11 @@ export function Player() {
       // Where frames are passed over anyway nobody sees what lies between two.
       rest = step >= 1 ? next - Math.floor(next) : 0;
       next -= rest;
-      if (next >= last + 1) next = view.loop ? 1 + ((next - 1) % last) : last;
-      const ended = !view.loop && next >= last;
-      clock.show(Math.min(next, last));
+      // Of a span only what is there already; what was left behind its end is begun anew.
+      const span = within(view.span, last) ?? { from: 1, to: last };
+      if (next < span.from) next = span.from;
+      const { frame, ended } = goesOn(next, span, view.loop);
+      clock.show(frame);
       if (ended) view.set({ playing: false });
       else ask = requestAnimationFrame(tick);
     };
