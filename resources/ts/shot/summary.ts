@@ -77,10 +77,10 @@ export function summary(
         ? document.props.find((each) => each.id === mover.settings['on'])?.name
         : undefined;
       if (below)
-        return inWords(chosen(prop.release, 'trigger'), document, { weight: `the weight of ${below}` });
+        return inWords(chosen(prop.release, 'trigger'), document, { weight: `by the weight of ${below}` });
       const sources = prop.weight.stack.map((layer) => inWords(chosen(layer, 'source'), document, {}, prop));
       return inWords(chosen(prop.release, 'trigger'), document, {
-        weight: sources.join(', ') || 'its weight, which has no source yet',
+        weight: sources.join(', ') || 'by its weight, which has no source yet',
       });
     }
     case 'motion': {
