@@ -59,7 +59,7 @@ final class RunBake implements ShouldQueue
             $pipeline,
             $shot,
             $path,
-            static fn (Manifest $manifest, int $kept) => $lease->started($manifest->pieces(), $kept),
+            static fn (Manifest $manifest, int $kept, int $at) => $lease->started($manifest->pieces(), $kept, $at),
             static function (Frame $frame) use ($lease): void {
                 $lease->progress($frame->number);
                 $lease->check();

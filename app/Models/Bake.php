@@ -18,7 +18,7 @@ use Illuminate\Database\Eloquent\SoftDeletingScope;
  * @property string $motion_hash
  * @property string $status queued, running, done, failed or cancelled
  * @property int $frames
- * @property int $frames_done the last frame that was computed; below 1 in the pre-roll
+ * @property int $frames_done the last frame that was computed; below 1 in the pre-roll, before anything as many below 0 as that has frames
  * @property int $pieces
  * @property int $kept frames that were taken over, not computed
  * @property string|null $error
@@ -55,6 +55,12 @@ final class Bake extends Model
     public function revision(): BelongsTo
     {
         return $this->belongsTo(Revision::class);
+    }
+
+    /** Frames before the first. */
+    public function preRoll(): int
+    {
+        return (int) ($this->revision->document['preRoll'] ?? 0);
     }
 
     public function framesPath(): string

@@ -60,7 +60,7 @@ final readonly class RemoteBakes
             foreach (Shipment::files($bake->framesPath()) as $file) {
                 @unlink($file);
             }
-            $bake->update(['status' => 'queued', 'frames_done' => 0]);
+            $bake->update(['status' => 'queued', 'frames_done' => -$bake->preRoll()]);
             $this->offer($bake);
 
             return;
@@ -124,7 +124,7 @@ final readonly class RemoteBakes
     /** @param array<string, string> $seen */
     private function note(Bake $bake, array $seen): void
     {
-        $values = ['status' => $seen['status'] ?? 'queued', 'frames_done' => (int) ($seen['frames_done'] ?? 0), 'pieces' => (int) ($seen['pieces'] ?? 0), 'kept' => (int) ($seen['kept'] ?? 0)];
+        $values = ['status' => $seen['status'] ?? 'queued', 'frames_done' => (int) ($seen['frames_done'] ?? -$bake->preRoll()), 'pieces' => (int) ($seen['pieces'] ?? 0), 'kept' => (int) ($seen['kept'] ?? 0)];
         if ($values['status'] === 'queued') {
             return;
         }

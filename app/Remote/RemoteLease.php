@@ -47,9 +47,10 @@ final class RemoteLease implements Lease
         }
     }
 
-    public function started(int $pieces, int $kept): void
+    /** @param int $at the frame it goes on after; below 1 in the pre-roll */
+    public function started(int $pieces, int $kept, int $at): void
     {
-        $this->say(['pieces' => $pieces, 'kept' => $kept, 'frames_done' => $kept]);
+        $this->say(['pieces' => $pieces, 'kept' => $kept, 'frames_done' => $at]);
     }
 
     /** @param int $frames the last frame that was computed; below 1 in the pre-roll */

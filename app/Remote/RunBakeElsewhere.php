@@ -65,9 +65,9 @@ final class RunBakeElsewhere implements ShouldQueue
             $pipeline,
             $shot,
             $path,
-            static function (Manifest $manifest, int $kept) use ($lease, $send): void {
+            static function (Manifest $manifest, int $kept, int $at) use ($lease, $send): void {
                 $send();
-                $lease->started($manifest->pieces(), $kept);
+                $lease->started($manifest->pieces(), $kept, $at);
             },
             static function (Frame $frame) use ($lease, $shipment): void {
                 if ($shipment->nowAndThen()) {

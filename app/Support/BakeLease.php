@@ -34,7 +34,7 @@ final class BakeLease implements Lease
         $now = microtime(true);
         $seconds = (float) config()->integer('yard.lease_seconds');
         $taken = StoreFull::waiting(static fn (): int => Bake::where('id', $bake->id)->whereIn('status', ['queued', 'running'])->where('owner', $bake->owner)
-            ->update(['owner' => $owner, 'lease_until' => $now + $seconds, 'status' => 'running', 'started_at' => $now, 'frames_done' => 0]));
+            ->update(['owner' => $owner, 'lease_until' => $now + $seconds, 'status' => 'running', 'started_at' => $now, 'frames_done' => -$bake->preRoll()]));
 
         return $taken === 1 ? new self($bake->id, $owner, $seconds) : null;
     }
@@ -60,9 +60,10 @@ final class BakeLease implements Lease
         }
     }
 
-    public function started(int $pieces, int $kept): void
+    /** @param int $at the frame it goes on after; below 1 in the pre-roll */
+    public function started(int $pieces, int $kept, int $at): void
     {
-        $this->update(['pieces' => $pieces, 'kept' => $kept, 'frames_done' => $kept]);
+        $this->update(['pieces' => $pieces, 'kept' => $kept, 'frames_done' => $at]);
     }
 
     /** @param int $frames the last frame that was computed; below 1 in the pre-roll */

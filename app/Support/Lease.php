@@ -18,8 +18,11 @@ interface Lease
      */
     public function check(): void;
 
-    /** @param int $kept frames that need not be computed */
-    public function started(int $pieces, int $kept): void;
+    /**
+     * @param int $kept frames that need not be computed
+     * @param int $at the frame it goes on after; below 1 in the pre-roll
+     */
+    public function started(int $pieces, int $kept, int $at): void;
 
     /** @throws LeaseLost */
     public function progress(int $frames): void;

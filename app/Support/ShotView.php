@@ -98,7 +98,7 @@ final class ShotView
         $done = max(0, $bake->frames_done);
         $running = $bake->status === 'running' && $bake->started_at !== null;
         $elapsed = $bake->started_at === null ? 0.0 : ($bake->finished_at ?? microtime(true)) - $bake->started_at;
-        $preRoll = (int) ($bake->revision->document['preRoll'] ?? 0);
+        $preRoll = $bake->preRoll();
         // What was taken over took no time; a pre-roll takes as long as what is shown.
         $computed = $bake->frames_done - $bake->kept + ($bake->kept === 0 ? $preRoll : 0);
 

@@ -94,6 +94,28 @@ final class BakeTest extends TestCase
         self::assertNotSame($id, $this->postJson("/api/shots/{$shot->id}/bakes")->json('id'));
     }
 
+    /** Frames before the first are told apart, from the moment at which none of them is there. */
+    public function testAPreRollIsCounted(): void
+    {
+        $shot = app(ShotBook::class)->create('Test', ['preRoll' => 8] + self::smallDocument(), 'start');
+        $state = $this->postJson("/api/shots/{$shot->id}/bakes")->assertJsonPath('preRoll', 8)->assertJsonPath('rolled', 0)->assertJsonPath('done', 0);
+        $bake = Bake::findOrFail($state->json('id'));
+        $lease = BakeLease::take($bake);
+        self::assertNotNull($lease);
+        $told = fn (): array => array_intersect_key((array) $this->getJson("/api/bakes/{$bake->id}")->json(), ['rolled' => 0, 'done' => 0]);
+        self::assertEquals(['rolled' => 0, 'done' => 0], $told());
+        $lease->started(3, 0, -8);
+        self::assertEquals(['rolled' => 0, 'done' => 0], $told());
+        $lease->progress(-3);
+        self::assertEquals(['rolled' => 5, 'done' => 0], $told());
+        $lease->progress(2);
+        self::assertEquals(['rolled' => 8, 'done' => 2], $told());
+        $lease->end('cancelled');
+        $this->postJson("/api/shots/{$shot->id}/bakes");
+        $this->work();
+        $this->getJson("/api/shots/{$shot->id}")->assertJsonPath('bake.status', 'done')->assertJsonPath('bake.rolled', 8)->assertJsonPath('bake.done', 20);
+    }
+
     public function testACancelledBakeStops(): void
     {
         $shot = $this->shot();

@@ -52,7 +52,7 @@ final class BakeController
             $shot->bakes()->where('status', 'queued')->update(['status' => 'cancelled']);
             /** @var Bake $bake */
             $bake = $shot->bakes()->create([
-                'revision_id' => $head->id, 'motion_hash' => $hash, 'status' => 'queued', 'frames' => $document->frames,
+                'revision_id' => $head->id, 'motion_hash' => $hash, 'status' => 'queued', 'frames' => $document->frames, 'frames_done' => -$document->preRoll,
             ]);
             // To workers elsewhere yard:collect hands it out: nobody who asks waits for their Redis and their depot.
             if (! config()->boolean('yard.remote')) {

@@ -23,7 +23,7 @@ final class Baker
     private const CHANGES = 24;
 
     /**
-     * @param (callable(Manifest, int): void)|null $started with how many frames were taken over
+     * @param (callable(Manifest, int, int): void)|null $started with how many frames were taken over, and the frame it goes on after: below 1 in the pre-roll
      * @param (callable(Frame): void)|null $stored called after each frame that was computed, those of the pre-roll too, which are not stored
      * @param (callable(): void)|null $tick called often; what it throws ends the bake, and what has been stored stays
      *
@@ -53,7 +53,7 @@ final class Baker
                 $motion->restore($state);
             }
             if ($started !== null) {
-                $started($manifest, $kept);
+                $started($manifest, $kept, $state === '' ? -$shot->preRoll : $after);
             }
             $changes = array_fill_keys(array_slice($acting->changes(), 0, self::CHANGES), true);
             $last = microtime(true);

@@ -34,13 +34,24 @@ final class BentNormals
      */
     public function at(array $places): array
     {
-        $normals = array_fill(0, 3 * $this->count, 0.0);
-        $shared = $this->shared;
-        $t = $this->rest->triangles;
-        for ($k = 0, $end = count($t); $k < $end; $k += 3) {
-            $a = 3 * $t[$k];
-            $b = 3 * $t[$k + 1];
-            $c = 3 * $t[$k + 2];
+        return self::of($places, $this->rest->triangles, $this->shared, $this->count, 1.0);
+    }
+
+    /**
+     * @param array<int, float|int> $places three numbers a vertex
+     * @param array<int, int> $triangles
+     * @param list<int> $shared which normal each corner has
+     * @param float $none z of a normal where there is none
+     *
+     * @return list<float> three numbers a normal, unit
+     */
+    public static function of(array $places, array $triangles, array $shared, int $count, float $none): array
+    {
+        $normals = array_fill(0, 3 * $count, 0.0);
+        for ($k = 0, $end = count($triangles); $k < $end; $k += 3) {
+            $a = 3 * $triangles[$k];
+            $b = 3 * $triangles[$k + 1];
+            $c = 3 * $triangles[$k + 2];
             $ux = $places[$b] - $places[$a];
             $uy = $places[$b + 1] - $places[$a + 1];
             $uz = $places[$b + 2] - $places[$a + 2];
@@ -64,7 +75,7 @@ final class BentNormals
                 $normals[$o + 1] /= $l;
                 $normals[$o + 2] /= $l;
             } else {
-                $normals[$o + 2] = 1.0;
+                $normals[$o + 2] = $none;
             }
         }
 

@@ -12,8 +12,8 @@ namespace YardBreak\Core\Mesh;
 final readonly class RoundedDrawing
 {
     /**
-     * @param list<array{list<int>, list<int>, list<int>, list<int>, list<int>, list<int>, list<bool>}> $levels the coarsest first: where each vertex goes in the finer one; where each
-     *        middle goes and its two ends; triangles; place of each vertex; whether each middle is rounded
+     * @param list<array{list<int>, list<int>, list<int>, list<int>, list<int>, list<int>, list<int>, list<bool>}> $levels the coarsest first: where each vertex goes in the finer one; where each
+     *        middle goes and its two ends; triangles; place of each corner, and of each vertex; whether each middle is rounded
      * @param int $count vertices of the finest
      */
     private function __construct(private array $levels, public int $count)
@@ -42,7 +42,7 @@ final readonly class RoundedDrawing
      * @param list<TriangleMesh> $coarse
      * @param list<TriangleMesh> $fine
      *
-     * @return array{list<int>, list<int>, list<int>, list<int>, list<int>, list<int>, list<bool>}
+     * @return array{list<int>, list<int>, list<int>, list<int>, list<int>, list<int>, list<int>, list<bool>}
      */
     private static function level(array $coarse, array $fine, int $flat): array
     {
@@ -75,7 +75,9 @@ final readonly class RoundedDrawing
             $to += $fine[$k]->vertexCount();
         }
 
-        return [$keep, $middle, $one, $other, $triangles, TriangleMesh::together($coarse)->places(), $rounded];
+        $place = TriangleMesh::together($coarse)->places();
+
+        return [$keep, $middle, $one, $other, $triangles, array_map(static fn (int $v): int => $place[$v], $triangles), $place, $rounded];
     }
 
     /**
@@ -85,8 +87,9 @@ final readonly class RoundedDrawing
      */
     public function places(array $places): array
     {
-        foreach ($this->levels as [$keep, $middle, $one, $other, $triangles, $place, $rounded]) {
-            $normals = self::normals($places, $triangles, $place);
+        foreach ($this->levels as [$keep, $middle, $one, $other, $triangles, $corners, $place, $rounded]) {
+            // Those at one place share their normal, so that what lies side by side stays together; where there is none nothing is rounded.
+            $normals = BentNormals::of($places, $triangles, $corners, max([-1, ...$place]) + 1, 0.0);
             $finer = array_fill(0, 3 * (count($keep) + count($middle)), 0.0);
             foreach ($keep as $v => $to) {
                 $finer[3 * $to] = $places[3 * $v];
@@ -133,46 +136,5 @@ final readonly class RoundedDrawing
         }
 
         return $values;
-    }
-
-    /**
-     * @param list<float> $places
-     * @param list<int> $triangles
-     * @param list<int> $place of each vertex: those that have one share their normal, so that what lies side by side stays together
-     *
-     * @return list<float> unit, three numbers a place; 0 where there is none
-     */
-    private static function normals(array $places, array $triangles, array $place): array
-    {
-        $normals = array_fill(0, 3 * (max([-1, ...$place]) + 1), 0.0);
-        for ($t = 0, $end = count($triangles); $t < $end; $t += 3) {
-            $a = 3 * $triangles[$t];
-            $b = 3 * $triangles[$t + 1];
-            $c = 3 * $triangles[$t + 2];
-            $ux = $places[$b] - $places[$a];
-            $uy = $places[$b + 1] - $places[$a + 1];
-            $uz = $places[$b + 2] - $places[$a + 2];
-            $vx = $places[$c] - $places[$a];
-            $vy = $places[$c + 1] - $places[$a + 1];
-            $vz = $places[$c + 2] - $places[$a + 2];
-            $x = $uy * $vz - $uz * $vy;
-            $y = $uz * $vx - $ux * $vz;
-            $z = $ux * $vy - $uy * $vx;
-            for ($k = 0; $k < 3; ++$k) {
-                $n = 3 * $place[$triangles[$t + $k]];
-                $normals[$n] += $x;
-                $normals[$n + 1] += $y;
-                $normals[$n + 2] += $z;
-            }
-        }
-        for ($n = 0, $end = count($normals); $n < $end; $n += 3) {
-            $length = sqrt($normals[$n] * $normals[$n] + $normals[$n + 1] * $normals[$n + 1] + $normals[$n + 2] * $normals[$n + 2]);
-            $per = $length > 0.0 ? 1.0 / $length : 0.0;
-            $normals[$n] *= $per;
-            $normals[$n + 1] *= $per;
-            $normals[$n + 2] *= $per;
-        }
-
-        return array_values($normals);
     }
 }

@@ -34,7 +34,7 @@ abstract class FrameMover implements Mover
         return [];
     }
 
-    public function end(): void
+    public function end(bool $over): void
     {
     }
 

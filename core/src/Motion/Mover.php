@@ -50,8 +50,12 @@ interface Mover
     /** @return list<Collider> what others may touch of what it moves, as it stands */
     public function colliders(): array;
 
-    /** Ends the step: what was touched, what comes to rest. */
-    public function end(): void;
+    /**
+     * Ends the step: what was touched, what comes to rest.
+     *
+     * @param bool $over whether a frame is over with it: in a pre-roll the time that is known beforehand does not say so
+     */
+    public function end(bool $over): void;
 
     /** @return array{list<array<int, float|int>>, array<string, float>} values of each of its tracks, and its share of the readout */
     public function write(float $frame): array;

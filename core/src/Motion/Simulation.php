@@ -101,7 +101,7 @@ final class Simulation
             foreach ([false, true] as $last) {
                 foreach ($this->movers as $mover) {
                     if ($mover instanceof Alights === $last) {
-                        $mover->end();
+                        $mover->end($s === $this->steps - 1);
                     }
                 }
             }

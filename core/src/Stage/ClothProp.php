@@ -306,11 +306,11 @@ final class ClothProp implements VertexProp
         $this->cloth->substep($was, $this->pose($to));
     }
 
-    public function end(float $frame): void
+    public function end(float $frame, bool $over): void
     {
         $this->strain();
         $this->cloth->untangle();
-        if (abs($frame - round($frame)) < 1e-9) {
+        if ($over) {
             $this->cloth->finish();
             if (! $this->bending()->isSane(self::REACH)) {
                 throw new RanAway("{$this->prop->name} ran away at frame " . (int) round($frame) . ': its cloth is torn to and fro faster than it can follow. Let what strikes it move more slowly, make its mesh coarser, or give it more damping.');

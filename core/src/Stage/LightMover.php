@@ -130,7 +130,7 @@ final class LightMover implements Mover, Alights
         return $covers;
     }
 
-    public function end(): void
+    public function end(bool $over): void
     {
         if ($this->meets) {
             $this->world->close($this->dt);

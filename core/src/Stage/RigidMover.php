@@ -122,7 +122,7 @@ final class RigidMover implements Mover
         $this->world->substep();
     }
 
-    public function end(): void
+    public function end(bool $over): void
     {
         $this->world->end();
         foreach ([...$this->props, ...$this->staged] as $driven) {

@@ -204,9 +204,9 @@ final class SoftProp implements VertexProp
         }
     }
 
-    public function end(float $frame): void
+    public function end(float $frame, bool $over): void
     {
-        if (abs($frame - round($frame)) < 1e-9 && ! $this->bending()->isSane(self::REACH)) {
+        if ($over && ! $this->bending()->isSane(self::REACH)) {
             throw new RanAway("{$this->prop->name} ran away at frame " . (int) round($frame) . ': it is struck harder than it can follow. Let what strikes it move more slowly, make it stiffer or less fine, or give it more damping.');
         }
         $this->held->touched(...[...$this->body->fastestTouch(), $this->body->nodes(...)]);

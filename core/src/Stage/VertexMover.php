@@ -214,16 +214,16 @@ final class VertexMover implements Mover, Bends
         }
     }
 
-    public function end(): void
+    public function end(bool $over): void
     {
         foreach ($this->props as $prop) {
-            $prop->end($this->to);
+            $prop->end($this->to, $over);
         }
         // What came through itself is drawn back, and at a frame's end lengths are put right: nothing may be drawn through others by that.
         foreach ($this->contacts as [$i, $j, $contact]) {
             $this->part($this->props[$i], $this->props[$j], $contact, false);
         }
-        if (abs($this->to - round($this->to)) < 1e-9) {
+        if ($over) {
             $this->uncross();
             foreach (array_unique([...array_column($this->contacts, 0), ...array_column($this->contacts, 1)]) as $i) {
                 $this->props[$i]->clear();

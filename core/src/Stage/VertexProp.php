@@ -54,8 +54,12 @@ interface VertexProp
     /** A frame is over, whatever else has moved it: what has kept to its place comes to rest. */
     public function settle(): void;
 
-    /** @throws RanAway */
-    public function end(float $frame): void;
+    /**
+     * @param bool $over whether a frame is over with the step
+     *
+     * @throws RanAway
+     */
+    public function end(float $frame, bool $over): void;
 
     /** @return list<float> three numbers a vertex, m */
     public function places(): array;

@@ -121,12 +121,13 @@ final class FixTest extends TestCase
         yield 'all at the first frame' => [$inverted, 'All of Block lets go at the first frame', false];
     }
 
-    /** What goes its own way needs no force, and what is light needs only wind. */
+    /** What goes its own way needs no force, and what is light needs only wind, hard or not. */
     public function testStagedPiecesAndPiecesInTheWindLackNothing(): void
     {
         $prop = ['id' => 'block', 'name' => 'Block', 'position' => ['y' => 2.0], 'break' => ['cellular' => ['pieces' => 8]], 'release' => ['trigger' => 'frame']];
         self::assertSame([], self::findings(['version' => 2, 'forces' => [], 'props' => [[...$prop, 'motion' => ['mover' => 'staged']]]]));
         self::assertSame([], self::findings(['version' => 2, 'forces' => [['id' => 'w', 'name' => 'W', 'force' => 'wind']], 'props' => [[...$prop, 'motion' => ['mover' => 'light']]]]));
+        self::assertSame([], self::findings(['version' => 2, 'forces' => [['id' => 'g', 'name' => 'G'], ['id' => 'w', 'name' => 'W', 'force' => 'wind']], 'props' => [[...$prop, 'motion' => ['rigid' => ['density' => 60]]]]]), 'foam goes with the wind');
     }
 
     /** @param array<string, mixed> $change */

@@ -3,6 +3,7 @@ import { useId, useRef, useState } from 'react';
 import { ProblemError } from '../api/client';
 import { FILES, sendFile } from '../api/files';
 import { Button } from '../ui/controls';
+import { DropBox } from '../ui/DropBox';
 import type { ControlProps } from './control';
 import { byNumber, missing } from './numbered';
 
@@ -50,16 +51,7 @@ export function PicturesField({ path, field, value, onChange }: ControlProps) {
   return (
     <div className="py-1" data-field={path.join('/')}>
       <p title={field.description}>{field.title}</p>
-      <div
-        role="presentation"
-        className="my-2 rounded-md border border-dashed border-ink-2 p-3"
-        onDragOver={(event) => event.preventDefault()}
-        onDrop={(event) => {
-          event.preventDefault();
-          event.stopPropagation();
-          void bring([...event.dataTransfer.files]);
-        }}
-      >
+      <DropBox onFiles={(files) => void bring(files)}>
         {first && last ? (
           <>
             <p className="mb-2 break-all" data-testid="numbered">
@@ -113,7 +105,7 @@ export function PicturesField({ path, field, value, onChange }: ControlProps) {
             {problem}
           </p>
         ) : null}
-      </div>
+      </DropBox>
     </div>
   );
 }

@@ -3,6 +3,7 @@ import { useId, useRef, useState } from 'react';
 import { ProblemError } from '../api/client';
 import { FILES, sendFile, type FileKind } from '../api/files';
 import { Button } from './controls';
+import { DropBox } from './DropBox';
 
 /** Chooses a file, or takes one that is dropped on it; the server reads it in full before anything changes. */
 export function FileDrop({
@@ -35,18 +36,7 @@ export function FileDrop({
     }
   };
   return (
-    <div
-      role="presentation"
-      className="relative my-2 rounded-md border border-dashed border-ink-2 p-3"
-      onDragOver={(event) => event.preventDefault()}
-      onDrop={(event) => {
-        event.preventDefault();
-        // It is meant for this, not for the page around it.
-        event.stopPropagation();
-        const file = event.dataTransfer.files[0];
-        if (file) void send(file);
-      }}
-    >
+    <DropBox onFiles={([file]) => void (file && send(file))}>
       <p className="mb-2 truncate">{name || words.none}</p>
       {kind === 'picture' && asset ? (
         <img src={`/api/assets/${asset}`} alt="" className="mb-2 max-h-24 rounded-sm border border-line" />
@@ -69,6 +59,6 @@ export function FileDrop({
           {problem}
         </p>
       ) : null}
-    </div>
+    </DropBox>
   );
 }

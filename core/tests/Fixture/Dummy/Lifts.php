@@ -79,7 +79,7 @@ final readonly class Lifts implements Mover, MoverKind
     {
     }
 
-    public function end(): void
+    public function end(bool $over): void
     {
     }
 
