@@ -35,6 +35,20 @@ final readonly class Depot
         return $this->read("assets/{$sha256}");
     }
 
+    /**
+     * Takes out uploaded files that are not wanted any more.
+     *
+     * @param callable(string): bool $wanted by SHA-256
+     */
+    public function dropAssets(callable $wanted): void
+    {
+        foreach ($this->disk->files('assets') as $key) {
+            if (! $wanted(basename($key))) {
+                $this->disk->delete($key);
+            }
+        }
+    }
+
     /** @param int $from byte of the file at which the part begins */
     public function putPart(string $bake, string $file, int $from, string $bytes): void
     {
@@ -61,7 +75,7 @@ final readonly class Depot
         return $bytes === null ? null : [strtok($bytes, "\n") ?: '', substr($bytes, (int) strpos($bytes, "\n") + 1)];
     }
 
-    /** All of a bake; uploaded files stay for the next. */
+    /** All of a bake; uploaded files stay for the next, as long as the yard has them. */
     public function drop(string $bake): void
     {
         $this->disk->deleteDirectory("bakes/{$bake}");

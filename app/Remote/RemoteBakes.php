@@ -147,6 +147,12 @@ final readonly class RemoteBakes
         $this->depot->drop($bake->id);
     }
 
+    /** What the yard has taken out of its store (StoreKeeper) is not kept in the depot either. */
+    public function tidy(): void
+    {
+        $this->depot->dropAssets(fn (string $sha256): bool => $this->assets->path($sha256) !== null);
+    }
+
     /**
      * @param array<mixed> $document
      *

@@ -25,6 +25,9 @@ final readonly class FileAssets implements Assets
         $sha = hash('sha256', $bytes);
         if (! is_file($this->pathFor($sha))) {
             AtomicFile::write($this->pathFor($sha), $bytes);
+        } else {
+            // Brought in again it is as new as any, see StoreKeeper.
+            @touch($this->pathFor($sha));
         }
 
         return $sha;

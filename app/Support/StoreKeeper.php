@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Support;
 
+use App\Models\Asset;
 use App\Models\Bake;
 use App\Models\Export;
 use App\Models\Revision;
@@ -13,7 +14,8 @@ use Illuminate\Support\Facades\Log;
 
 /**
  * Takes out of the store what nobody needs: old bakes of a shot that has newer ones, what was computed long ago and can be again, files
- * that were left half-written, shots deleted a month ago. Never a bake that is pinned, under way, or the newest of its shot. Workers call it between jobs.
+ * that were left half-written, shots deleted a month ago, uploaded files that nobody put in a shot. Never a bake that is pinned, under way, or the newest of
+ * its shot. Workers call it between jobs.
  */
 final readonly class StoreKeeper
 {
@@ -31,6 +33,9 @@ final readonly class StoreKeeper
 
     /** A deleted shot can be brought back for so long, s. */
     private const DELETED = 30 * 86_400;
+
+    /** An uploaded file may wait so long for a shot, s. */
+    private const UNUSED = 30 * 86_400;
 
     private function __construct(private string $store)
     {
@@ -58,7 +63,7 @@ final readonly class StoreKeeper
     /** @return int bytes that were freed */
     public function sweep(): int
     {
-        return $this->purge() + $this->dropBakes() + $this->dropExports() + $this->dropParts() + $this->dropStages(config()->integer('yard.room.computed'), self::FRESH);
+        return $this->purge() + $this->dropBakes() + $this->dropExports() + $this->dropParts() + $this->dropAssets() + $this->dropStages(config()->integer('yard.room.computed'), self::FRESH);
     }
 
     /**
@@ -161,6 +166,38 @@ final readonly class StoreKeeper
         foreach (Export::whereNotIn('status', ['queued', 'running'])->where('updated_at', '<', now()->subSeconds(self::HANDED_OFF))->get() as $export) {
             $freed += self::drop($export->path());
             $export->delete();
+        }
+
+        return $freed;
+    }
+
+    /** Uploaded files that no state of any shot names, not even one that can be gone back to. */
+    private function dropAssets(): int
+    {
+        $idle = [];
+        foreach ($this->files('assets') as $file) {
+            if (preg_match('/^[0-9a-f]{64}$/', basename($file)) === 1 && self::age($file) > self::UNUSED) {
+                $idle[basename($file)] = $file;
+            }
+        }
+        if ($idle === []) {
+            return 0;
+        }
+        foreach (DB::table('revisions')->select(['id', 'document'])->lazyById(100) as $revision) {
+            preg_match_all('/"([0-9a-f]{64})"/', is_string($revision->document) ? $revision->document : '', $named);
+            foreach ($named[1] as $sha) {
+                if (isset($idle[$sha])) {
+                    // Not asked again for a while.
+                    @touch($idle[$sha]);
+                    unset($idle[$sha]);
+                }
+            }
+        }
+        $freed = 0;
+        foreach ($idle as $sha => $file) {
+            $freed += self::drop($file);
+            DB::table('brought_assets')->where('sha256', $sha)->delete();
+            Asset::whereKey($sha)->delete();
         }
 
         return $freed;

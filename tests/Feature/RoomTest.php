@@ -4,16 +4,22 @@ declare(strict_types=1);
 
 namespace Tests\Feature;
 
+use App\Models\Asset;
 use App\Models\Bake;
 use App\Models\Export;
 use App\Models\Revision;
 use App\Models\Shot;
+use App\Remote\Board;
+use App\Remote\Depot;
+use App\Remote\RemoteBakes;
+use App\Support\FileAssets;
 use App\Support\FileStageStore;
 use App\Support\ShotBook;
 use App\Support\StoreFull;
 use App\Support\StoreKeeper;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\Storage;
 use PDOException;
 use PHPUnit\Framework\Attributes\Group;
 use Tests\TestCase;
@@ -97,6 +103,37 @@ final class RoomTest extends TestCase
         StoreKeeper::ofTheYard()->sweep();
         self::assertSame([], array_filter($gone, is_file(...)));
         self::assertSame($stay, array_filter($stay, is_file(...)));
+    }
+
+    public function testUploadedFilesThatNoShotNamesGoAfterAMonth(): void
+    {
+        [$used, $undone, $unused, $new] = array_map(static fn (string $name): string => hash('sha256', $name), ['used', 'undone', 'unused', 'new']);
+        $document = self::smallDocument();
+        $shot = $this->shot();
+        foreach ([$undone, $used] as $sha) {
+            $document['props'][0]['source'] = ['kind' => 'file', 'file' => ['asset' => $sha, 'fileName' => 'a.obj']];
+            $shot = app(ShotBook::class)->save($shot, $document, (string) $shot->head_id);
+        }
+        $month = 31 * 86_400;
+        $files = array_map(fn (string $sha): string => $this->file("assets/{$sha}", 10, $sha === $new ? 60 : $month), [$used, $undone, $unused, $new]);
+        Asset::create(['sha256' => $unused, 'name' => 'a.obj', 'bytes' => 10]);
+        self::assertSame(10, StoreKeeper::ofTheYard()->sweep());
+        self::assertSame([true, true, false, true], array_map(is_file(...), $files), 'what an undone state names can be gone back to');
+        self::assertFalse(Asset::whereKey($unused)->exists());
+        // What is brought in again is as new as any.
+        $bytes = 'unused';
+        $assets = app(FileAssets::class);
+        touch((string) $assets->path($assets->keep($bytes)), time() - $month);
+        $assets->keep($bytes);
+        self::assertSame(0, StoreKeeper::ofTheYard()->sweep());
+        // A depot for workers elsewhere keeps what the yard keeps.
+        $disk = Storage::fake('depot');
+        $depot = new Depot($disk);
+        $depot->offerAsset($used, $files[0]);
+        $depot->offerAsset($undone, $files[1]);
+        unlink($files[1]);
+        (new RemoteBakes(app(Board::class), $depot, $assets))->tidy();
+        self::assertSame(["assets/{$used}"], $disk->allFiles());
     }
 
     public function testAShotDeletedLongAgoIsGoneWithAllThatIsItsOwn(): void

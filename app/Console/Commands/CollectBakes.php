@@ -19,6 +19,9 @@ final class CollectBakes extends Command
     /** How long it waits where the board or the depot cannot be reached, microseconds. */
     private const AGAIN = 2_000_000;
 
+    /** How often it looks what the depot need not keep, s. */
+    private const TIDY = 3_600.0;
+
     protected $signature = 'yard:collect {--once : once, instead of as long as it runs}';
 
     protected $description = 'Hands bakes to workers on other machines and brings in what they have baked (with YARD_REMOTE=1)';
@@ -32,6 +35,7 @@ final class CollectBakes extends Command
         }
         $said = '';
         $noted = 0.0;
+        $tidied = microtime(true);
         do {
             try {
                 $bakes->collect();
@@ -39,6 +43,10 @@ final class CollectBakes extends Command
                 if (microtime(true) - $noted >= Collecting::EVERY) {
                     Collecting::note($board->workers());
                     $noted = microtime(true);
+                }
+                if (microtime(true) - $tidied >= self::TIDY) {
+                    $bakes->tidy();
+                    $tidied = microtime(true);
                 }
                 usleep(self::EVERY);
             } catch (Throwable $error) {

@@ -26,6 +26,9 @@ interface Collider
     /** @return array{array{float, float, float}, array{float, float, float, float}} position and rotation of its axes now */
     public function pose(): array;
 
+    /** kg; INF: nothing that it meets makes it give way. */
+    public function mass(): float;
+
     /** How far any place of it may move in so many seconds, m. */
     public function travel(float $dt): float;
 

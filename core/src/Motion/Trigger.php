@@ -23,11 +23,8 @@ interface Trigger
     /** Weight above which a part lets go, 0 to 1; null: it does not go by the weight. */
     public function threshold(int $part): ?float;
 
-    /** Speed at which a touch lets go, m/s; null: a touch does nothing. */
-    public function touchSpeed(): ?float;
-
-    /** How far about the touch pieces let go, m; 0: all of them. */
-    public function touchReach(): float;
+    /** The touch that lets go; null: none does. */
+    public function strike(): ?Strike;
 
     /** How many frames after the moment a part lets go; the first to go does at once. */
     public function delay(int $part): float;

@@ -94,6 +94,11 @@ final class DrivenPiece implements Collider
         return [Quaternion::carried($place, $turn, [-$x, -$y, -$z]), $turn];
     }
 
+    public function mass(): float
+    {
+        return INF;
+    }
+
     public function travel(float $dt): float
     {
         [$from, $to] = $this->prop->step();

@@ -88,11 +88,13 @@ abstract class HardProp
     }
 
     /**
+     * @param float $speed at which both met, m/s
+     * @param float $impulse that speed times their reduced mass, N s
      * @param array{float, float, float} $point where it was touched
      *
      * @return bool whether it broke by this touch
      */
-    public function touched(RigidWorld $world, float $speed, array $point): bool
+    public function touched(RigidWorld $world, float $speed, float $impulse, array $point): bool
     {
         return false;
     }

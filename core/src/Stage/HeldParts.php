@@ -107,27 +107,28 @@ final class HeldParts
     /** Whether a touch may let go of any of it. */
     public function feels(): bool
     {
-        return ! $this->free && $this->trigger->touchSpeed() !== null && in_array(false, $this->loose, true);
+        return ! $this->free && $this->trigger->strike() !== null && in_array(false, $this->loose, true);
     }
 
     /**
-     * It was struck; what is near enough lets go if that was fast enough.
+     * It was struck; what is near enough lets go if that was hard enough.
      *
      * @param float $speed m/s
+     * @param float $impulse N s
      * @param array{float, float, float} $at where
      * @param Closure(): array{array<int, float>, array<int, float>, array<int, float>} $places of its parts now
      */
-    public function touched(float $speed, array $at, Closure $places): void
+    public function touched(float $speed, float $impulse, array $at, Closure $places): void
     {
-        if ($speed <= 0.0 || ! $this->feels() || $speed < $this->trigger->touchSpeed()) {
+        $strike = $this->trigger->strike();
+        if ($speed <= 0.0 || ! $this->feels() || $strike === null || ! $strike->counts($speed, $impulse)) {
             return;
         }
-        $within = $this->trigger->touchReach();
         [$x, $y, $z] = $places();
         $now = [];
         foreach (array_keys($this->loose, false, true) as $i) {
             $far = sqrt(($x[$i] - $at[0]) ** 2 + ($y[$i] - $at[1]) ** 2 + ($z[$i] - $at[2]) ** 2);
-            if ($within <= 0.0 || $far <= $within) {
+            if ($strike->within <= 0.0 || $far <= $strike->within) {
                 $now[] = $i;
             }
         }

@@ -210,9 +210,9 @@ final class RigidMover implements Mover
         if ($owners === []) {
             return;
         }
-        foreach ($this->world->touches() as [$a, $b, $speed, $point]) {
+        foreach ($this->world->touches() as [$a, $b, $speed, $impulse, $point]) {
             foreach ([[$a, $b], [$b, $a]] as [$shape, $other]) {
-                if (isset($owners[$shape]) && $this->props[$owners[$shape]]->touched($this->world, $speed, $point) && $other >= 0) {
+                if (isset($owners[$shape]) && $this->props[$owners[$shape]]->touched($this->world, $speed, $impulse, $point) && $other >= 0) {
                     // What struck it goes on as before: in the next step it meets single pieces, not the whole.
                     $body = $this->world->bodies->bodyOf($other);
                     if (isset($before[$body])) {

@@ -65,7 +65,7 @@ final class RigidProp extends HardProp
         $this->whole = $world->bodies->addBody($all, Quaternion::carried($prop->transform->positionAt(1.0), $turn, $this->centre), $turn, $free);
         if ($free) {
             $world->bodies->setVelocity($this->whole, $this->settings->velocity, $this->settings->spin);
-        } elseif ($this->waitsForContact() && ! $prop->transform->isKeyed() && $this->trigger->touchReach() <= 0.0) {
+        } elseif ($this->waitsForContact() && ! $prop->transform->isKeyed() && ($this->trigger->strike()->within ?? 0.0) <= 0.0) {
             // Held until touched: asleep, so that a touch can be felt.
             $world->bodies->setFree($this->whole, true);
             $world->bodies->sleep($this->whole);
@@ -91,7 +91,9 @@ final class RigidProp extends HardProp
 
     public function waitsForContact(): bool
     {
-        return $this->trigger->touchSpeed() !== null && (! $this->contact || ($this->trigger->touchReach() > 0.0 && in_array(false, $this->loose, true)));
+        $strike = $this->trigger->strike();
+
+        return $strike !== null && (! $this->contact || ($strike->within > 0.0 && in_array(false, $this->loose, true)));
     }
 
     /** While it is whole its outside, then each piece. */
@@ -168,15 +170,15 @@ final class RigidProp extends HardProp
         $this->letGo($world, $this->timing->due($frame, $held));
     }
 
-    public function touched(RigidWorld $world, float $speed, array $point): bool
+    public function touched(RigidWorld $world, float $speed, float $impulse, array $point): bool
     {
-        if (! $this->waitsForContact() || $speed < $this->trigger->touchSpeed()) {
+        $strike = $this->trigger->strike();
+        if (! $this->waitsForContact() || $strike === null || ! $strike->counts($speed, $impulse)) {
             return false;
         }
         $now = [];
-        $within = $this->trigger->touchReach();
         foreach ($this->loose as $k => $loose) {
-            if (! $loose && ! $this->isCore($k) && ($within <= 0.0 || $this->distance($k, $point) <= $within)) {
+            if (! $loose && ! $this->isCore($k) && ($strike->within <= 0.0 || $this->distance($k, $point) <= $strike->within)) {
                 $now[] = $k;
             }
         }

@@ -327,6 +327,26 @@ final class BakeTest extends TestCase
         self::assertEqualsWithDelta($height === 1.0 ? 0.82 + sqrt(0.09 - 0.0625) : 0.15, $last->poses()[8] ?? 0.0, 0.05);
     }
 
+    /** Speed times mass of what strikes: a light ball at the speed of a heavy one does less. */
+    public function testHowHardItIsStruckDecides(): void
+    {
+        $shot = static fn (float $impulse): Shot => Shot::read(['version' => 2, 'frames' => 8, 'forces' => [], 'props' => [
+            ['id' => 'wall', 'name' => 'Wall', 'source' => ['kind' => 'box', 'box' => ['width' => 1.0, 'height' => 1.0, 'depth' => 0.1, 'divisions' => 1]], 'position' => ['y' => 2.0], 'break' => ['pattern' => 'cellular', 'cellular' => ['pieces' => 6]],
+                'release' => ['trigger' => 'contact', 'contact' => ['speed' => 0.5, 'impulse' => $impulse]], 'motion' => ['mover' => 'rigid', 'rigid' => ['before' => 'held']]],
+            ['id' => 'ball', 'name' => 'Ball', 'source' => ['kind' => 'ball', 'ball' => ['width' => 0.2, 'divisions' => 4]], 'position' => ['y' => 2.0, 'z' => 0.5], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'],
+                'motion' => ['mover' => 'rigid', 'rigid' => ['before' => 'falls', 'velocity' => ['z' => -6]]]],
+        ]]);
+        $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+        $impulse = 6.0 * 1900.0 * $pipeline->broken($shot(0.0)->props[1])->mass[0]->volume;
+        $released = [];
+        // Its own damping takes a little of its speed.
+        foreach ([0.0, 0.95, 1.0] as $part) {
+            $frames = iterator_to_array($pipeline->frames($shot($part * $impulse)), false);
+            $released[] = array_sum(array_map(static fn (int $flags): int => $flags & Frame::RELEASED, array_slice(end($frames)->flags(), 0, 6)));
+        }
+        self::assertSame([6, 6, 0], $released);
+    }
+
     /** Only what is near the touch breaks off; the rest is held, and can be hit again. */
     public function testAThrownBallBreaksOffOnlyWhatIsNear(): void
     {

@@ -50,6 +50,11 @@ final class MovedThing implements Collider
         return [$this->position, $this->rotation];
     }
 
+    public function mass(): float
+    {
+        return INF;
+    }
+
     public function travel(float $dt): float
     {
         return $this->travel;

@@ -116,6 +116,9 @@ final class ClothShotTest extends TestCase
         self::assertSame(0, $frames[3]->released());
         self::assertSame(169, $frames[24]->released());
         self::assertLessThan(1.45, self::places($frames[24])[0][1]);
+        // Of 30 kg at 4 m/s.
+        $frames = self::frames(self::shot(['damping' => 1], ['release' => ['trigger' => 'contact', 'contact' => ['speed' => 1, 'impulse' => 300]]], [$stone]));
+        self::assertSame(0, $frames[24]->released());
     }
 
     /** A ball that falls into a held sheet is caught, and the sheet feels it: it lies lower than without. */

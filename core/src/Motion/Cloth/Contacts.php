@@ -304,13 +304,14 @@ final class Contacts
         }
     }
 
-    /** @return array{float, array{float, float, float}} speed of the fastest touch in the step, m/s (0: none), and where it was */
+    /** @return array{float, float, array{float, float, float}} speed of the fastest touch in the step, m/s (0: none), that speed times the mass of what came, N s, and where it was */
     public function fastest(): array
     {
-        $fastest = [0.0, [0.0, 0.0, 0.0]];
+        $fastest = [0.0, 0.0, [0.0, 0.0, 0.0]];
         foreach ($this->surfaces as $surface) {
-            if ($surface->fastest / $this->h > $fastest[0]) {
-                $fastest = [$surface->fastest / $this->h, $surface->touch];
+            $speed = $surface->fastest / $this->h;
+            if ($speed > $fastest[0]) {
+                $fastest = [$speed, $speed * $surface->collider()->mass(), $surface->touch];
             }
         }
 

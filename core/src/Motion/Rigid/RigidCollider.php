@@ -64,6 +64,11 @@ final readonly class RigidCollider implements Collider
         return [Quaternion::carried($place, $turn, $this->origin), $turn];
     }
 
+    public function mass(): float
+    {
+        return $this->bodies->free[$this->body] ? $this->bodies->mass[$this->body] : INF;
+    }
+
     public function travel(float $dt): float
     {
         [$velocity, $spin] = $this->bodies->velocity($this->body);

@@ -60,7 +60,7 @@ final class RigidWorld
     /** @var list<array{int, int, float}> shapes that pressed on each other in the last step, and the largest force, N */
     private array $blows = [];
 
-    /** @var list<array{int, int, float, array{float, float, float}}> shapes (below 0: a floor) that pressed on each other in the last step, approach speed, place */
+    /** @var list<array{int, int, float, float, array{float, float, float}}> shapes (below 0: a floor) that pressed on each other in the last step, approach speed, that times their reduced mass, N s, place */
     private array $touches = [];
 
     /**
@@ -96,7 +96,7 @@ final class RigidWorld
         $this->contacts->planes[] = new FloorPlane($normal, $normal[1] * $height, $friction, $restitution, $scatter);
     }
 
-    /** @return list<array{int, int, float, array{float, float, float}}> */
+    /** @return list<array{int, int, float, float, array{float, float, float}}> shapes (below 0: a floor) that pressed on each other in the last step, approach speed, m/s, that times their reduced mass, N s, place */
     public function touches(): array
     {
         return $this->touches;
@@ -319,7 +319,8 @@ final class RigidWorld
                 }
                 [$x, $y, $z] = $this->bodies->placeOf($solver->bodies[2 * $c]);
                 $this->blows[] = [$pair->a, $pair->b, $impulse * $per];
-                $this->touches[] = [$pair->a, $pair->b, $speed, [$x + $solver->point[$fastest], $y + $solver->point[$fastest + 1], $z + $solver->point[$fastest + 2]]];
+                $yields = $this->im[$solver->bodies[2 * $c]] + $this->im[$solver->bodies[2 * $c + 1]];
+                $this->touches[] = [$pair->a, $pair->b, $speed, $yields > 0.0 ? $speed / $yields : INF, [$x + $solver->point[$fastest], $y + $solver->point[$fastest + 1], $z + $solver->point[$fastest + 2]]];
             }
         }
         $this->scatter($hits);

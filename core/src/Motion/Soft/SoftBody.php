@@ -497,10 +497,10 @@ final class SoftBody
         return MassProperties::of($mesh)->volume;
     }
 
-    /** @return array{float, array{float, float, float}} speed of the fastest touch in the step, m/s (0: none), and where it was */
+    /** @return array{float, float, array{float, float, float}} speed of the fastest touch in the step, m/s (0: none), that speed times the mass of what came, N s, and where it was */
     public function fastestTouch(): array
     {
-        return $this->still ? [0.0, [0.0, 0.0, 0.0]] : $this->contacts->fastest();
+        return $this->still ? [0.0, 0.0, [0.0, 0.0, 0.0]] : $this->contacts->fastest();
     }
 
     /** @return array<string, mixed> everything that decides the next frame */

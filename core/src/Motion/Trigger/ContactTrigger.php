@@ -4,12 +4,14 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion\Trigger;
 
+use YardBreak\Core\Motion\Strike;
 use YardBreak\Core\Motion\Trigger;
 
-/** It lets go when it strikes something fast enough, or is struck: all of it, or what is near the touch. */
+/** It lets go when it strikes something hard enough, or is struck: all of it, or what is near the touch. */
 final readonly class ContactTrigger implements Trigger
 {
-    public function __construct(private float $speed, private float $within)
+    /** @param float $impulse N s */
+    public function __construct(private float $speed, private float $impulse, private float $within)
     {
     }
 
@@ -25,7 +27,7 @@ final readonly class ContactTrigger implements Trigger
 
     public function still(): array
     {
-        return [$this->speed, $this->within];
+        return [$this->speed, $this->impulse, $this->within];
     }
 
     public function threshold(int $part): ?float
@@ -33,14 +35,9 @@ final readonly class ContactTrigger implements Trigger
         return null;
     }
 
-    public function touchSpeed(): float
+    public function strike(): Strike
     {
-        return $this->speed;
-    }
-
-    public function touchReach(): float
-    {
-        return $this->within;
+        return new Strike($this->speed, $this->impulse, $this->within);
     }
 
     public function delay(int $part): float

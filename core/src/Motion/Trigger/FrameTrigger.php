@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Motion\Trigger;
 
 use YardBreak\Core\Math\RandomStream;
+use YardBreak\Core\Motion\Strike;
 use YardBreak\Core\Motion\Trigger;
 
 /** All of it lets go at once, or one after the other: in no order, or evenly in one. */
@@ -49,14 +50,9 @@ final class FrameTrigger implements Trigger
         return null;
     }
 
-    public function touchSpeed(): ?float
+    public function strike(): ?Strike
     {
         return null;
-    }
-
-    public function touchReach(): float
-    {
-        return 0.0;
     }
 
     public function delay(int $part): float

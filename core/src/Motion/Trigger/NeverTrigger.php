@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion\Trigger;
 
+use YardBreak\Core\Motion\Strike;
 use YardBreak\Core\Motion\Trigger;
 
 /** Nothing ever lets go. */
@@ -29,14 +30,9 @@ final readonly class NeverTrigger implements Trigger
         return null;
     }
 
-    public function touchSpeed(): ?float
+    public function strike(): ?Strike
     {
         return null;
-    }
-
-    public function touchReach(): float
-    {
-        return 0.0;
     }
 
     public function delay(int $part): float

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Motion\Trigger;
 
 use YardBreak\Core\Math\RandomStream;
+use YardBreak\Core\Motion\Strike;
 use YardBreak\Core\Motion\Trigger;
 
 /** Each piece lets go when its weight has passed a threshold, which may differ from piece to piece. */
@@ -48,14 +49,9 @@ final class WeightTrigger implements Trigger
         return [$this->threshold, $this->variety, $this->variety > 0.0 ? $this->seed : 0];
     }
 
-    public function touchSpeed(): ?float
+    public function strike(): ?Strike
     {
         return null;
-    }
-
-    public function touchReach(): float
-    {
-        return 0.0;
     }
 
     public function delay(int $part): float

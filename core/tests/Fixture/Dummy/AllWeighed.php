@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Fixture\Dummy;
 
 use YardBreak\Core\Document\Settings;
+use YardBreak\Core\Motion\Strike;
 use YardBreak\Core\Motion\Trigger;
 use YardBreak\Core\Stage\Kind\TriggerKind;
 
@@ -46,14 +47,9 @@ final class AllWeighed implements Trigger, TriggerKind
         return null;
     }
 
-    public function touchSpeed(): ?float
+    public function strike(): ?Strike
     {
         return null;
-    }
-
-    public function touchReach(): float
-    {
-        return 0.0;
     }
 
     public function delay(int $part): float

@@ -14,12 +14,12 @@ final class OnContact implements TriggerKind
 {
     public static function make(Settings $settings, array $middles = []): Trigger
     {
-        return new ContactTrigger($settings->float('speed'), $settings->float('within'));
+        return new ContactTrigger($settings->float('speed'), $settings->float('impulse'), $settings->float('within'));
     }
 
     public static function inputs(Settings $settings): array
     {
-        return ['contact', $settings->float('speed'), $settings->float('within')];
+        return ['contact', $settings->float('speed'), $settings->float('within'), ...$settings->float('impulse') > 0.0 ? [$settings->float('impulse')] : []];
     }
 
     public static function frame(Settings $settings): ?int
