@@ -69,4 +69,4 @@ Route::post('bakes/{bake}/exports', [ExportController::class, 'store']);
 Route::get('exports/{export}', [ExportController::class, 'show']);
 Route::get('exports/{export}/file', [ExportController::class, 'file']);
 Route::post('exports/{export}/cancel', [ExportController::class, 'cancel']);
-Route::get('bakes/{bake}/pieces.{format}', [BakeController::class, 'export'])->where('format', '[a-z]+');
+Route::get('bakes/{bake}/pieces.{format}', [BakeController::class, 'export'])->where('format', '[a-z.]+');

@@ -44,6 +44,12 @@ final class ExportTest extends TestCase
         $bake = $this->baked(self::smallDocument());
         $href = $this->postJson("/api/bakes/{$bake->id}/exports", ['format' => 'glb'])->assertOk()->assertJsonPath('status', 'done')->json('href');
         self::assertStringStartsWith('glTF', $this->get((string) $href)->assertOk()->streamedContent());
+        foreach (['obj' => 'model/obj', 'ply' => 'model/ply', 'stl' => 'model/stl', 'usda' => 'model/vnd.usda', 'csv' => 'text/csv; charset=utf-8'] as $format => $type) {
+            $href = $this->postJson("/api/bakes/{$bake->id}/exports", ['format' => $format, 'frame' => 7])->assertOk()->json('href');
+            $answer = $this->get((string) $href)->assertOk()->assertHeader('Content-Type', $type);
+            self::assertStringEndsWith((in_array($format, ['usda', 'csv'], true) ? '' : '-0007') . ".{$format}\"", (string) $answer->headers->get('Content-Disposition'));
+        }
+        self::assertStringStartsWith('PK', $this->get("/api/bakes/{$bake->id}/pieces.ply.zip")->assertOk()->streamedContent());
         self::assertSame(0, Export::count());
         $this->postJson("/api/bakes/{$bake->id}/exports", ['format' => 'obj', 'frame' => 21])->assertStatus(422)->assertJsonPath('detail', 'Choose a frame from 1 to 20.');
         $this->postJson("/api/bakes/{$bake->id}/exports", ['format' => 'doc'])->assertStatus(422);

@@ -15,11 +15,11 @@ final class ExportBake extends ComputeCommand
 {
     protected $signature = 'yard:export
         {bake : Folder that yard:bake wrote}
-        {out : File to write: .glb (animated) or .obj (one frame)}
-        {--frame=1 : Frame for OBJ}
+        {out : File to write: .glb or .usda (animated), .obj, .ply or .stl (one frame), .obj.zip, .ply.zip or .stl.zip (each frame), .csv (a row a piece)}
+        {--frame=1 : Frame for what shows one}
         {--assets= : Folder in which the shot’s art lies, if it has any (default: the bake’s folder)}';
 
-    protected $description = 'Export a bake as animated GLB, or its pieces at one frame as OBJ';
+    protected $description = 'Write a bake in an open format: animated, single frames, or what becomes of each piece';
 
     protected function compute(): array
     {
@@ -35,7 +35,7 @@ final class ExportBake extends ComputeCommand
         if ($pipeline->motionHash($shot) !== $bake->manifest->hash) {
             throw new BadFile("The frames in “{$folder}” were not made from its shot.json. Bake again.");
         }
-        $format = strtolower(pathinfo($out, PATHINFO_EXTENSION));
+        $format = Exporters::ending($out, $pipeline);
         $exporter = Exporters::of($format, $pipeline);
         // Beside its place until it is whole.
         $part = "{$out}.part";

@@ -233,8 +233,8 @@ final class BakeController
         foreach ($document->props as $prop) {
             $this->pipeline->broken($prop);
         }
-        ['extension' => $extension, 'type' => $type] = $exporter->format();
-        $safe = preg_replace('/[^A-Za-z0-9._-]+/', '-', $extension === 'obj' ? sprintf('%s-%04d', $name, $frame) : $name) ?? 'pieces';
+        ['extension' => $extension, 'type' => $type, 'ofOneFrame' => $one] = $exporter->format();
+        $safe = preg_replace('/[^A-Za-z0-9._-]+/', '-', $one ? sprintf('%s-%04d', $name, $frame) : $name) ?? 'pieces';
 
         return new StreamedResponse(static function () use ($exporter, $document, $reader, $name, $frame): void {
             $out = fopen('php://output', 'wb');

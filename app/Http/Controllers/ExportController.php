@@ -79,8 +79,9 @@ final class ExportController
         if ($export->status !== 'done' || ! is_file($export->path())) {
             throw new Problem(404, 'No such file', 'It has not been written, or was removed after a day. Save it again in Hand-off.');
         }
-        ['extension' => $extension, 'type' => $type] = Exporters::of($export->format, $this->pipeline)->format();
-        $name = preg_replace('/[^A-Za-z0-9._-]+/', '-', Shot::withTrashed()->findOrFail($export->bake->shot_id)->name) ?? 'pieces';
+        ['extension' => $extension, 'type' => $type, 'ofOneFrame' => $one] = Exporters::of($export->format, $this->pipeline)->format();
+        $name = Shot::withTrashed()->findOrFail($export->bake->shot_id)->name;
+        $name = preg_replace('/[^A-Za-z0-9._-]+/', '-', $one ? sprintf('%s-%04d', $name, $export->frame) : $name) ?? 'pieces';
 
         return new BinaryFileResponse($export->path(), 200, ['Content-Type' => $type, 'Content-Disposition' => "attachment; filename=\"{$name}.{$extension}\""]);
     }

@@ -288,11 +288,23 @@ final class GlbWriter
     {
         [$name, $colour, $roughness, $png] = $look;
         if ($png === null) {
-            return ['name' => $name, 'pbrMetallicRoughness' => ['baseColorFactor' => [...$colour, 1.0], 'metallicFactor' => 0.0, 'roughnessFactor' => $roughness]];
+            return self::seen($name, ['baseColorFactor' => [...$colour, 1.0]], $roughness);
         }
         $this->images[] = ['name' => $name, 'mimeType' => 'image/png', 'bufferView' => $this->binary->view($png)];
 
-        return ['name' => $name, 'pbrMetallicRoughness' => ['baseColorTexture' => ['index' => count($this->images) - 1], 'metallicFactor' => 0.0, 'roughnessFactor' => $roughness]];
+        return self::seen($name, ['baseColorTexture' => ['index' => count($this->images) - 1]], $roughness);
+    }
+
+    /**
+     * From both sides: cloth and skins have two, and of what is closed nobody sees the other one.
+     *
+     * @param array<string, mixed> $base
+     *
+     * @return array<string, mixed>
+     */
+    private static function seen(string $name, array $base, float $roughness): array
+    {
+        return ['name' => $name, 'doubleSided' => true, 'pbrMetallicRoughness' => [...$base, 'metallicFactor' => 0.0, 'roughnessFactor' => $roughness]];
     }
 
     /**

@@ -23,9 +23,6 @@ use YardBreak\Core\Stage\Pipeline;
 /** Animated glTF: a node a piece, keys at every frame; what moves by its vertices is one node with a morph target a frame. */
 final readonly class AnimatedGlb implements Exporter
 {
-    /** Keys of a prop held at once: pieces are taken in as many turns as that asks for. */
-    private const KEYS = 2_000_000;
-
     /** Farther from the origin than so many times their size pieces lose more than they should in singles. */
     private const FAR = 10.0;
 
@@ -41,7 +38,7 @@ final readonly class AnimatedGlb implements Exporter
 
     public function format(): array
     {
-        return ['extension' => 'glb', 'type' => 'model/gltf-binary'];
+        return ['extension' => 'glb', 'type' => 'model/gltf-binary', 'ofOneFrame' => false];
     }
 
     public function isQuick(Manifest $manifest): bool
@@ -123,10 +120,10 @@ final readonly class AnimatedGlb implements Exporter
                 continue;
             }
             $count = count($broken->pieces);
-            $turn = max(1, intdiv(self::KEYS, max(1, $shot->frames)));
+            $turn = PieceKeys::turn($shot->frames);
             for ($from = 0; $from < $count; $from += $turn) {
                 $to = min($count, $from + $turn);
-                $motion = $this->motion($prop, $bake, $from, $to, $white[$k] !== null);
+                $motion = PieceKeys::of($prop, $bake, $from, $to, $white[$k] !== null);
                 for ($p = $from; $p < $to; $p++) {
                     $keys = $motion[$p - $from];
                     /** @var array<int, float> $pose */
@@ -139,6 +136,7 @@ final readonly class AnimatedGlb implements Exporter
                         'looks' => $looks[$k],
                         'centre' => $broken->centre($p),
                         'track' => [[$pose[1], $pose[2], $pose[3], $pose[4], $pose[5], $pose[6], $pose[7]]],
+                        // What is gone has no other way to be gone in this format than to have no size.
                         'motion' => array_filter(
                             $keys,
                             static fn (string $bytes, string $path): bool => $path === 'scale' || ! self::isStill($bytes, $shot->frames),
@@ -170,7 +168,7 @@ final readonly class AnimatedGlb implements Exporter
         $places = static function (int $frame) use ($bake, $track, $tell): array {
             $tell();
 
-            return $bake->track($frame, $track) ?? throw self::unbaked($frame);
+            return $bake->track($frame, $track) ?? throw PieceKeys::unbaked($frame);
         };
         $normals = new BentNormals(TriangleMesh::together($broken->pieces));
         $weight = $bake->manifest->track($prop->id, Track::WEIGHT);
@@ -192,7 +190,7 @@ final readonly class AnimatedGlb implements Exporter
 
         return static function (int $frame, int $vertex) use ($bake, $track, &$kept): float {
             if (! isset($kept[$frame])) {
-                $kept = array_intersect_key($kept, [1 => true]) + [$frame => $bake->track($frame, $track) ?? throw self::unbaked($frame)];
+                $kept = array_intersect_key($kept, [1 => true]) + [$frame => $bake->track($frame, $track) ?? throw PieceKeys::unbaked($frame)];
             }
 
             return (float) $kept[$frame][$vertex];
@@ -207,50 +205,9 @@ final readonly class AnimatedGlb implements Exporter
         return $first[1];
     }
 
-    private static function unbaked(int $frame): BadBake
-    {
-        return new BadBake("Frame {$frame} has not been baked yet. Wait for the bake to finish.");
-    }
-
     /** Whether the same is said at each frame. */
     private static function isStill(string $bytes, int $frames): bool
     {
         return $bytes === str_repeat(substr($bytes, 0, intdiv(strlen($bytes), $frames)), $frames);
-    }
-
-    /**
-     * @param bool $weighed whether the weights are asked for too
-     *
-     * @return list<array{translation: string, rotation: string, scale?: string, weights?: string}> singles of some pieces at each frame
-     */
-    private function motion(Prop $prop, BakeReader $bake, int $from, int $to, bool $weighed): array
-    {
-        $places = $turns = $scales = $weights = array_fill(0, $to - $from, '');
-        [$pose, $scale, $life, $weight] = array_map(fn (string $kind): ?int => $bake->manifest->track($prop->id, $kind), [Track::POSE, Track::SCALE, Track::LIFE, Track::WEIGHT]);
-        $weight = $weighed ? $weight : null;
-        for ($frame = 1; $frame <= $bake->manifest->frames; $frame++) {
-            $read = static fn (?int $track): array => $track === null ? [] : $bake->track($frame, $track) ?? throw self::unbaked($frame);
-            [$values, $sizes, $lives, $shares] = [$read($pose), $read($scale), $read($life), $read($weight)];
-            for ($p = $from; $p < $to; $p++) {
-                $v = 7 * $p;
-                $places[$p - $from] .= pack('g3', $values[$v], $values[$v + 1], $values[$v + 2]);
-                $turns[$p - $from] .= pack('g4', $values[$v + 3], $values[$v + 4], $values[$v + 5], $values[$v + 6]);
-                $weights[$p - $from] .= $weight === null ? '' : pack('g', $shares[$p]);
-                if ($scale !== null || $life !== null) {
-                    // What is gone has no other way to be gone in this format than to have no size.
-                    $share = $lives[$p] ?? 1.0;
-                    $scales[$p - $from] .= pack('g3', $share * ($sizes[3 * $p] ?? 1.0), $share * ($sizes[3 * $p + 1] ?? 1.0), $share * ($sizes[3 * $p + 2] ?? 1.0));
-                }
-            }
-        }
-        $full = str_repeat(pack('g3', 1.0, 1.0, 1.0), $bake->manifest->frames);
-
-        return array_map(
-            static fn (string $p, string $t, string $s, string $w): array => ['translation' => $p, 'rotation' => $t] + ($s === '' || $s === $full ? [] : ['scale' => $s]) + ($w === '' ? [] : ['weights' => $w]),
-            $places,
-            $turns,
-            $scales,
-            $weights,
-        );
     }
 }

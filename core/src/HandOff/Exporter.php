@@ -12,7 +12,7 @@ use YardBreak\Core\Refusal;
 /** A file that other departments get of a finished bake. */
 interface Exporter
 {
-    /** @return array{extension: string, type: string} */
+    /** @return array{extension: string, type: string, ofOneFrame: bool} how files end, their media type, and whether they show one frame alone */
     public function format(): array;
 
     /** Whether it is written in about a second. */

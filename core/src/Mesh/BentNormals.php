@@ -27,6 +27,28 @@ final class BentNormals
         $this->count = count($known);
     }
 
+    /** @return list<float> three numbers a normal, unit, as they are at rest */
+    public function resting(): array
+    {
+        if ($this->rest->normals === null) {
+            $places = [];
+            foreach ($this->rest->x as $v => $x) {
+                array_push($places, $x, $this->rest->y[$v], $this->rest->z[$v]);
+            }
+
+            return $this->at($places);
+        }
+        $normals = [];
+        foreach ($this->shared as $k => $n) {
+            // Numbers come in their order.
+            for ($axis = 0; $axis < 3; $axis++) {
+                $normals[3 * $n + $axis] = $this->rest->normals[3 * $k + $axis];
+            }
+        }
+
+        return array_values($normals);
+    }
+
     /**
      * @param array<int, float|int> $places three numbers a vertex
      *

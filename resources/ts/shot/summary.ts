@@ -94,7 +94,7 @@ export function summary(
       if (bake.status === 'failed') return 'failed';
       return bake.stale ? `stale: ${bake.differences[0] ?? 'the shot has changed'}` : `${bake.frames} frames`;
     case 'handoff':
-      return bake?.status === 'done' ? 'GLB, OBJ' : 'after the bake';
+      return bake?.status === 'done' ? 'GLB, USD, meshes, table' : 'after the bake';
   }
 }
 

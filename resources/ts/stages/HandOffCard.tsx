@@ -7,6 +7,9 @@ import { Button } from '../ui/controls';
 import { Freeze } from './Freeze';
 import { SaveFile } from './SaveFile';
 
+/** What endings are called that do not say it themselves. */
+const NAMES: Record<string, string> = { usda: 'USD' };
+
 export function HandOffCard() {
   const { bake, handle } = useContext(ShotContext);
   const frame = useFrame();
@@ -31,22 +34,31 @@ export function HandOffCard() {
         </p>
       ) : null}
       <Item
-        title="Animated GLB"
+        title="The whole motion in one file"
         text={[
           bake.pieces > 0
-            ? `${bake.pieces} nodes, one a piece, with place, turn and size at each of ${bake.frames} frames.`
+            ? `${bake.pieces} pieces, each with place, turn and size at each of ${bake.frames} frames.`
             : '',
-          bent ? `Cloth is one node a prop, with a morph target for each of ${bake.frames} frames.` : '',
-          'Each prop’s outside and fresh faces are materials of their own.',
+          bent ? 'Cloth and what is soft is one mesh a prop, bent at each frame.' : '',
+          'Each prop’s outside and fresh faces are materials of their own. USD has the weight on every mesh too, and no pictures.',
         ].join(' ')}
       >
-        <SaveFile bake={bake.id} format="glb" frame={1} testId="export-glb" />
+        <Files bake={bake.id} endings={['glb', 'usda']} frame={1} main />
       </Item>
       <Item
-        title={`Pieces at frame ${frame} as OBJ`}
-        text={`Every piece as an object, in its place in the world.${changing ? ' Colours that change with the weight are not in it.' : ''}`}
+        title={`Meshes at frame ${frame}`}
+        text={`OBJ: an object a piece. PLY: one mesh whose faces say of which piece they are. STL: triangles alone.${changing ? ' Colours that change with the weight are in none of them.' : ''}`}
       >
-        <SaveFile bake={bake.id} format="obj" frame={frame} testId="export-obj" key={frame} />
+        <Files bake={bake.id} endings={['obj', 'ply', 'stl']} frame={frame} key={frame} />
+      </Item>
+      <Item title="Meshes, a file a frame" text={`${bake.frames} numbered files in a ZIP.`}>
+        <Files bake={bake.id} endings={['obj.zip', 'ply.zip', 'stl.zip']} frame={1} />
+      </Item>
+      <Item
+        title="What becomes of each piece"
+        text="A table: size, mass, where it begins and ends, when it lets go, rests and is gone, how fast it is at most and when."
+      >
+        <Files bake={bake.id} endings={['csv']} frame={1} />
       </Item>
       <Item
         title="A frozen prop, in this shot"
@@ -61,6 +73,35 @@ export function HandOffCard() {
         Metres, y up. Pieces are called by the prefix set in Break and a number.
       </p>
     </>
+  );
+}
+
+/** A button a format, by how its files end. */
+function Files({
+  bake,
+  endings,
+  frame,
+  main = false,
+}: {
+  bake: string;
+  endings: string[];
+  frame: number;
+  main?: boolean;
+}) {
+  return (
+    <div className="flex flex-wrap gap-2">
+      {endings.map((ending) => (
+        <SaveFile
+          key={ending}
+          bake={bake}
+          format={ending}
+          frame={frame}
+          testId={`export-${ending}`}
+          main={main}
+          label={NAMES[ending] ?? (ending.split('.')[0] ?? '').toUpperCase()}
+        />
+      ))}
+    </div>
   );
 }
 

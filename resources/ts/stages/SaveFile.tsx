@@ -22,11 +22,15 @@ export function SaveFile({
   format,
   frame,
   testId,
+  label,
+  main = false,
 }: {
   bake: string;
   format: string;
   frame: number;
   testId: string;
+  label: string;
+  main?: boolean;
 }) {
   const [state, setState] = useState<ExportState | null>(null);
   const [error, setError] = useState('');
@@ -87,8 +91,8 @@ export function SaveFile({
           </Button>
         </>
       ) : (
-        <Button look="main" onClick={start}>
-          <Download size={14} /> Save
+        <Button look={main ? 'main' : undefined} onClick={start}>
+          <Download size={14} /> {label}
         </Button>
       )}
       {error ? (
