@@ -8,6 +8,7 @@ use Facebook\WebDriver\WebDriverKeys;
 use YardBreak\Core\Bake\BakeReader;
 use YardBreak\Core\Format\ObjWriter;
 use YardBreak\Core\Mesh\Primitive\Solids;
+use ZipArchive;
 
 /** A person's path through the work, ending with what was computed, not only with what is shown. */
 final class WholePathTest extends BrowserTestCase
@@ -79,6 +80,8 @@ final class WholePathTest extends BrowserTestCase
             }
         }
 
+        $this->assertItIsFilmed();
+
         // A later change makes the bake stale and says why; undo makes it good again.
         $this->stage('motion');
         $this->set('motion/rigid/friction', '0.9');
@@ -87,6 +90,56 @@ final class WholePathTest extends BrowserTestCase
         self::assertStringContainsString('Clay jar: friction 0.6 to 0.9', $this->find('[data-testid=stage-card]')->getText());
         $this->find('body')->sendKeys([WebDriverKeys::CONTROL, 'z']);
         $this->until(fn (): bool => $this->find('[data-testid=bake-state]')->getAttribute('data-stale') === 'false', 'the undone change');
+    }
+
+    /** As a film that Chromium plays, with all frames, and as see-through pictures; what one looked at is as it was. */
+    private function assertItIsFilmed(): void
+    {
+        $frame = $this->probe('frame');
+        $this->click('#film-height');
+        $this->click('[role=option][data-value="360"]');
+        file_put_contents(self::$folder . '/film.png.zip', $this->taken('png'));
+        $zip = new ZipArchive();
+        self::assertTrue($zip->open(self::$folder . '/film.png.zip'));
+        self::assertSame(16, $zip->count());
+        [$first, $last] = [(string) $zip->getFromIndex(0), (string) $zip->getFromIndex(15)];
+        self::assertStringEndsWith('.0016.png', (string) $zip->getNameIndex(15));
+        self::assertNotSame($first, $last);
+        foreach ([$first, $last] as $png) {
+            $picture = imagecreatefromstring($png);
+            self::assertNotFalse($picture);
+            self::assertSame(360, imagesy($picture));
+            $clear = $covered = 0;
+            for ($k = 0, $all = imagesx($picture) * 360; $k < $all; $k += 7) {
+                // 127: nothing is there.
+                $alpha = imagecolorat($picture, $k % imagesx($picture), intdiv($k, imagesx($picture))) >> 24 & 127;
+                $clear += $alpha === 127 ? 1 : 0;
+                $covered += $alpha === 0 ? 1 : 0;
+            }
+            self::assertGreaterThan(0.3 * $all / 7, $clear);
+            self::assertGreaterThan(0.003 * $all / 7, $covered);
+        }
+        file_put_contents(self::$folder . '/film.webm', $this->taken('webm'));
+        self::assertSame($frame, $this->probe('frame'));
+        $here = $this->driver->getCurrentURL();
+        file_put_contents(self::$folder . '/film.html', '<video muted src=film.webm></video>');
+        $this->driver->get('file://' . self::$folder . '/film.html');
+        $this->until(fn (): bool => $this->driver->executeScript('return document.querySelector("video").readyState > 1 || document.querySelector("video").error !== null') === true, 'the film');
+        self::assertEqualsWithDelta([16 / 24, 360], $this->driver->executeScript('const film = document.querySelector("video"); return [film.duration, film.videoHeight]'), 1e-3);
+        $this->driver->get($here);
+        $this->find('[data-testid=film]');
+    }
+
+    /** What is saved when a button of the film is pressed. */
+    private function taken(string $kind): string
+    {
+        $this->driver->executeScript('window.saved = null; const make = URL.createObjectURL; URL.createObjectURL = (blob) => { window.saved ??= blob; return make.call(URL, blob); }');
+        $this->click("[data-testid=film-{$kind}]");
+        $this->until(fn (): bool => $this->driver->executeScript('return window.saved !== null') === true, "the film as {$kind}");
+        $url = $this->driver->executeAsyncScript('const done = arguments[arguments.length - 1]; const reader = new FileReader(); reader.onload = () => done(reader.result); reader.readAsDataURL(window.saved)');
+        self::assertIsString($url);
+
+        return (string) base64_decode(explode(',', $url, 2)[1] ?? '', true);
     }
 
     public function testAMeshIsBroughtInBrokenAndBakedAndBadFilesChangeNothing(): void

@@ -30,7 +30,7 @@ export function show(
     const [document, set] = useState(start);
     const scope = {
       handle: {
-        shot: { id: 'shot', head: { id: 'head', number: 1 }, document } as unknown as FullShot,
+        shot: { id: 'shot', name: 'Shot', head: { id: 'head', number: 1 }, document } as unknown as FullShot,
         saving: 'saved',
         edit: (change: (document: ShotDocument) => ShotDocument) => {
           seen.document = change(seen.document);

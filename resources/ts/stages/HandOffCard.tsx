@@ -4,6 +4,7 @@ import { ShotContext } from '../shot/context';
 import { useFrame } from '../state/frame';
 import { useView } from '../state/view';
 import { Button } from '../ui/controls';
+import { FilmCard } from './FilmCard';
 import { Freeze } from './Freeze';
 import { SaveFile } from './SaveFile';
 
@@ -59,6 +60,12 @@ export function HandOffCard() {
         text="A table: size, mass, where it begins and ends, when it lets go, rests and is gone, how fast it is at most and when."
       >
         <Files bake={bake.id} endings={['csv']} frame={1} />
+      </Item>
+      <Item
+        title="A film, or its pictures"
+        text={`${handle.shot.document.camera.on ? 'Through the shot’s camera' : 'As you look at it now'}. WebM to show, with the numbers of its frames; PNGs are see-through, with the shadows, to lay over a plate.`}
+      >
+        <FilmCard frames={bake.frames} />
       </Item>
       <Item
         title="A frozen prop, in this shot"

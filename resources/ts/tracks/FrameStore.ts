@@ -10,6 +10,10 @@ const AT_ONCE = 4_000_000;
 /** Records kept, bytes; what is farthest from the frame shown goes first, but for what that frame is read from. */
 const BUDGET = 300_000_000;
 
+/** How often it is looked whether a frame has come, and for how long, ms. */
+const WAIT = 50;
+const PATIENCE = 30_000;
+
 /** Decoded frames kept of each track. */
 const DECODED = 4;
 
@@ -86,6 +90,17 @@ export class FrameStore {
     const record = this.records.get(frame);
     if (!record) void this.fetchAgain();
     return record;
+  }
+
+  /** Resolves once a frame and all that it is read from are here: for who takes each frame in turn. */
+  async ready(frame: number): Promise<void> {
+    for (let waited = 0; frame > this.have || this.missingFor(frame) !== undefined; waited += WAIT) {
+      if (waited > PATIENCE) throw new Error(`Frame ${frame} does not come. Is the server still there?`);
+      this.shown = frame;
+      if (frame <= this.have) await this.fetchAgain();
+      if (frame > this.have || this.missingFor(frame) !== undefined)
+        await new Promise((again) => setTimeout(again, WAIT));
+    }
   }
 
   /** Fetches what has been baked by now; resolves with whether anything came. */

@@ -27,6 +27,11 @@ function halfHeight(document: ShotDocument): number {
   return WIDTH / (2 * document.camera.lens * aspectOf(document));
 }
 
+/** From the lower to the upper edge of the camera's picture, radians. */
+export function heightOf(document: ShotDocument): number {
+  return 2 * Math.atan(halfHeight(document));
+}
+
 /** A number of the camera, between frames too. */
 function between(document: ShotDocument, numbers: Numbers, path: string[], frame: number): number {
   const before = Math.floor(frame);

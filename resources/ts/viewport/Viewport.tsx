@@ -29,6 +29,7 @@ import { Joints } from './Joints';
 import { Outlines } from './Outlines';
 import { Painter } from './Painter';
 import { PictureTaker } from './PictureTaker';
+import { DarkroomOf } from './DarkroomOf';
 import { Pieces, type Shown } from './Pieces';
 import { PathLines } from './PathLines';
 import { PlaceMarker } from './PlaceMarker';
@@ -205,6 +206,7 @@ export function Viewport() {
         <Joints baked={baked} />
         <ForceArrows />
         {stage === 'break' && prop ? <PlaceMarker prop={prop} pose={tracks[prop.id]?.[0]} /> : null}
+        {baked && complete ? <DarkroomOf /> : null}
         <PictureTaker
           shotId={shot.id}
           ready={complete && !busy && !weighed}

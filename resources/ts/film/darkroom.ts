@@ -1,0 +1,16 @@
+/** Takes pictures of the shot in a size of its own, frame by frame. */
+export interface Roll {
+  /** Draws a frame onto a canvas, over what is there. */
+  take: (frame: number, onto: CanvasRenderingContext2D) => Promise<void>;
+  /** What one sees is as it was. */
+  close: () => void;
+}
+
+interface Darkroom {
+  /** Width by height of what would be taken: the shot's camera has its own, else it is what one sees. */
+  aspect: () => number;
+  open: (width: number, height: number) => Promise<Roll>;
+}
+
+/** There while the picture is; set by {@link DarkroomOf} inside the canvas. */
+export const darkroom: { current: Darkroom | null } = { current: null };

@@ -1,0 +1,103 @@
+import { Film, Images, Square } from 'lucide-react';
+import { useContext, useEffect, useRef, useState } from 'react';
+import { canFilm, takeFilm, type Order } from '../film/film';
+import { ShotContext } from '../shot/context';
+import { Button } from '../ui/controls';
+import { Select } from '../ui/Select';
+
+const HEIGHTS = ['360', '540', '720', '1080', '2160'];
+
+/** A film of the bake to show, or its pictures to lay over others, taken here in the page. */
+export function FilmCard({ frames }: { frames: number }) {
+  const { shot } = useContext(ShotContext).handle;
+  const [height, setHeight] = useState('720');
+  const [done, setDone] = useState<{ frame: number; since: number } | null>(null);
+  const [error, setError] = useState('');
+  const abort = useRef<AbortController | null>(null);
+  useEffect(() => () => abort.current?.abort(), []);
+  const take = (kind: Order['kind']) => {
+    const controller = new AbortController();
+    abort.current = controller;
+    setError('');
+    setDone({ frame: 0, since: performance.now() });
+    const name = shot.name.replace(/[^A-Za-z0-9._-]+/g, '-');
+    const order: Order = {
+      kind,
+      frames,
+      fps: shot.document.fps,
+      height: Number(height),
+      named: shot.name,
+      name,
+    };
+    takeFilm(order, controller.signal, (frame) => setDone((at) => at && { ...at, frame }))
+      .then((blob) => save(blob, `${name}.${kind === 'webm' ? 'webm' : 'png.zip'}`))
+      .catch((trouble: unknown) => {
+        if (!controller.signal.aborted)
+          setError(trouble instanceof Error ? trouble.message : 'The film could not be taken.');
+      })
+      .finally(() => setDone(null));
+  };
+  if (done)
+    return (
+      <div data-testid="film" data-status="running">
+        <div
+          className="mb-1 h-2 overflow-hidden rounded-sm bg-well"
+          role="progressbar"
+          aria-label="Taking pictures"
+          aria-valuemin={0}
+          aria-valuemax={frames}
+          aria-valuenow={done.frame}
+        >
+          <div className="h-full bg-teal" style={{ width: `${(100 * done.frame) / frames}%` }} />
+        </div>
+        <p className="mb-1 text-ink-2">
+          {done.frame} of {frames}
+          {done.frame > 0
+            ? `, about ${Math.ceil(((performance.now() - done.since) / 1000 / done.frame) * (frames - done.frame))} s left`
+            : ''}
+        </p>
+        <Button onClick={() => abort.current?.abort()}>
+          <Square size={13} /> Stop
+        </Button>
+      </div>
+    );
+  return (
+    <div data-testid="film" data-status="">
+      <div className="flex flex-wrap items-center gap-2">
+        <Select
+          id="film-height"
+          narrow
+          label="Height of the picture"
+          value={height}
+          options={HEIGHTS.map((one) => [one, `${one} high`])}
+          onChange={setHeight}
+        />
+        <Button data-testid="film-webm" onClick={() => take('webm')} disabled={!canFilm()}>
+          <Film size={14} /> WebM
+        </Button>
+        <Button data-testid="film-png" onClick={() => take('png')}>
+          <Images size={14} /> PNGs
+        </Button>
+      </div>
+      {canFilm() ? null : (
+        <p className="mt-1 text-ink-2">
+          This browser encodes films only where the page comes from this machine or by https. Pictures can be
+          taken.
+        </p>
+      )}
+      {error ? (
+        <p role="alert" className="mt-1 text-error">
+          {error}
+        </p>
+      ) : null}
+    </div>
+  );
+}
+
+function save(blob: Blob, name: string): void {
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(blob);
+  link.download = name;
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
+}

@@ -1,0 +1,91 @@
+import { waitFor } from '@testing-library/react';
+import { afterEach, describe, expect, it, vi } from 'vitest';
+import { darkroom } from '../../resources/ts/film/darkroom';
+import { takeFilm, widthFor, type Order } from '../../resources/ts/film/film';
+import { FilmCard } from '../../resources/ts/stages/FilmCard';
+import { documentOf, show } from './harness';
+
+const ORDER: Order = { kind: 'png', frames: 3, fps: 24, height: 90, named: null, name: 'a' };
+
+/** A darkroom without a picture: it notes which frames were asked for, and whether what one sees was put back. */
+function room(take: (frame: number) => Promise<void> = () => Promise.resolve()) {
+  const seen = { frames: [] as number[], sizes: [] as number[], closed: 0 };
+  darkroom.current = {
+    aspect: () => 16 / 9,
+    open: (width, height) => {
+      seen.sizes.push(width, height);
+      return Promise.resolve({
+        take: (frame) => {
+          seen.frames.push(frame);
+          return take(frame);
+        },
+        close: () => {
+          seen.closed++;
+        },
+      });
+    },
+  };
+  const paper = { clearRect: () => undefined } as unknown as CanvasRenderingContext2D;
+  vi.spyOn(HTMLCanvasElement.prototype, 'getContext').mockImplementation(function (this: HTMLCanvasElement) {
+    return Object.assign(paper, { canvas: this });
+  } as never);
+  vi.spyOn(HTMLCanvasElement.prototype, 'toBlob').mockImplementation((done) => done(new Blob(['picture'])));
+  return seen;
+}
+
+describe('a film', () => {
+  afterEach(() => {
+    darkroom.current = null;
+    vi.restoreAllMocks();
+  });
+
+  it('is as wide as encoders take it', () => {
+    expect(widthFor(720, 16 / 9)).toBe(1280);
+    expect(widthFor(361, 1)).toBe(362);
+    expect(widthFor(10, 0.01)).toBe(2);
+  });
+
+  it('is taken frame by frame, and puts back what one sees', async () => {
+    const seen = room();
+    const told: number[] = [];
+    const blob = await takeFilm(ORDER, new AbortController().signal, (done) => told.push(done));
+    expect(blob.size).toBeGreaterThan(3 * 'picture'.length);
+    expect(seen).toEqual({ frames: [1, 2, 3], sizes: [160, 90], closed: 1 });
+    expect(told).toEqual([1, 2, 3]);
+  });
+
+  it('stops when it is told to, and when the picture is left', async () => {
+    const stop = new AbortController();
+    const seen = room();
+    await expect(takeFilm(ORDER, stop.signal, () => stop.abort())).rejects.toThrow();
+    expect(seen).toMatchObject({ frames: [1], closed: 1 });
+    const left = room(() => {
+      darkroom.current = null;
+      return Promise.resolve();
+    });
+    await expect(takeFilm(ORDER, new AbortController().signal, () => undefined)).rejects.toThrow('was left');
+    expect(left.closed).toBe(1);
+    await expect(takeFilm(ORDER, new AbortController().signal, () => undefined)).rejects.toThrow(
+      'look at the bake',
+    );
+  });
+
+  it('says on its card how far it is and what went wrong', async () => {
+    let go: () => void = () => undefined;
+    const seen = room((frame) =>
+      frame === 1
+        ? new Promise((done) => (go = done))
+        : Promise.reject(new Error('Frame 2 does not come. Is the server still there?')),
+    );
+    const { user, getByRole, findByRole, getByText } = show(<FilmCard frames={3} />, documentOf());
+    await user.click(getByRole('button', { name: 'PNGs' }));
+    expect((await findByRole('progressbar')).getAttribute('aria-valuemax')).toBe('3');
+    getByText('0 of 3');
+    await waitFor(() => expect(seen.frames).toEqual([1]));
+    go();
+    expect((await findByRole('alert')).textContent).toContain('Frame 2 does not come');
+    await waitFor(() => getByRole('button', { name: 'PNGs' }));
+    // Here nothing can encode.
+    expect(getByRole('button', { name: 'WebM' }).hasAttribute('disabled')).toBe(true);
+  });
+});
