@@ -98,12 +98,13 @@ final class WholePathTest extends BrowserTestCase
         $frame = $this->probe('frame');
         $this->click('#film-height');
         $this->click('[role=option][data-value="360"]');
-        file_put_contents(self::$folder . '/film.png.zip', $this->taken('png'));
+        file_put_contents(self::$folder . '/film.zip', $this->taken('passes'));
         $zip = new ZipArchive();
-        self::assertTrue($zip->open(self::$folder . '/film.png.zip'));
-        self::assertSame(16, $zip->count());
-        [$first, $last] = [(string) $zip->getFromIndex(0), (string) $zip->getFromIndex(15)];
-        self::assertStringEndsWith('.0016.png', (string) $zip->getNameIndex(15));
+        self::assertTrue($zip->open(self::$folder . '/film.zip'));
+        self::assertSame(5 * 16, $zip->count());
+        $shot = preg_replace('#^picture/(.*)\.0001\.png$#', '$1', (string) $zip->getNameIndex(0));
+        $at = static fn (string $pass, int $frame): string => (string) $zip->getFromName(sprintf('%s/%s.%04d.png', $pass, $shot, $frame));
+        [$first, $last] = [$at('picture', 1), $at('picture', 16)];
         self::assertNotSame($first, $last);
         foreach ([$first, $last] as $png) {
             $picture = imagecreatefromstring($png);
@@ -118,6 +119,24 @@ final class WholePathTest extends BrowserTestCase
             }
             self::assertGreaterThan(0.3 * $all / 7, $clear);
             self::assertGreaterThan(0.003 * $all / 7, $covered);
+        }
+        $colours = static function (string $png): array {
+            $picture = imagecreatefromstring($png) ?: self::fail('no picture');
+            $seen = [];
+            for ($k = 0, $all = imagesx($picture) * 360; $k < $all; $k++) {
+                $colour = imagecolorat($picture, $k % imagesx($picture), intdiv($k, imagesx($picture)));
+                $seen[$colour] = ($seen[$colour] ?? 0) + (($colour >> 24 & 127) === 0 ? 1 : 0);
+            }
+
+            // Along edges colours are mixed.
+            return array_keys(array_filter($seen, static fn (int $times): bool => $times > 0.02 * max($seen)));
+        };
+        // The jar, whole at first and then in pieces, and the sill.
+        self::assertCount(2, $colours($at('props', 16)));
+        self::assertGreaterThan(6, count($colours($at('pieces', 16))));
+        self::assertNotSame($at('normals', 1), $at('normals', 16));
+        foreach ($colours($at('weight', 16)) as $colour) {
+            self::assertSame($colour & 255, $colour >> 16 & 255, 'the weight is grey');
         }
         file_put_contents(self::$folder . '/film.webm', $this->taken('webm'));
         self::assertSame($frame, $this->probe('frame'));

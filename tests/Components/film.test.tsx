@@ -9,14 +9,15 @@ const ORDER: Order = { kind: 'png', frames: 3, fps: 24, height: 90, named: null,
 
 /** A darkroom without a picture: it notes which frames were asked for, and whether what one sees was put back. */
 function room(take: (frame: number) => Promise<void> = () => Promise.resolve()) {
-  const seen = { frames: [] as number[], sizes: [] as number[], closed: 0 };
+  const seen = { frames: [] as number[], passes: [] as string[], sizes: [] as number[], closed: 0 };
   darkroom.current = {
     aspect: () => 16 / 9,
     open: (width, height) => {
       seen.sizes.push(width, height);
       return Promise.resolve({
-        take: (frame) => {
+        take: (frame, onto) => {
           seen.frames.push(frame);
+          seen.passes = onto.map(({ pass }) => pass);
           return take(frame);
         },
         close: () => {
@@ -50,8 +51,14 @@ describe('a film', () => {
     const told: number[] = [];
     const blob = await takeFilm(ORDER, new AbortController().signal, (done) => told.push(done));
     expect(blob.size).toBeGreaterThan(3 * 'picture'.length);
-    expect(seen).toEqual({ frames: [1, 2, 3], sizes: [160, 90], closed: 1 });
+    expect(seen).toEqual({ frames: [1, 2, 3], passes: ['picture'], sizes: [160, 90], closed: 1 });
     expect(told).toEqual([1, 2, 3]);
+    const all = await (
+      await takeFilm({ ...ORDER, kind: 'passes' }, new AbortController().signal, () => 0)
+    ).text();
+    expect(seen.passes).toEqual(['picture', 'pieces', 'props', 'normals', 'weight']);
+    // Once where the file begins, once in the list at the end.
+    expect(all.split('normals/a.0002.png')).toHaveLength(3);
   });
 
   it('stops when it is told to, and when the picture is left', async () => {

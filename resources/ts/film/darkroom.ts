@@ -1,7 +1,14 @@
+import type { Pass } from '../viewport/passes';
+
+export interface Exposure {
+  pass: Pass;
+  paper: CanvasRenderingContext2D;
+}
+
 /** Takes pictures of the shot in a size of its own, frame by frame. */
 export interface Roll {
-  /** Draws a frame onto a canvas, over what is there. */
-  take: (frame: number, onto: CanvasRenderingContext2D) => Promise<void>;
+  /** Draws a frame onto canvases, over what is there: how it looks, and what else is asked of it. */
+  take: (frame: number, onto: Exposure[]) => Promise<void>;
   /** What one sees is as it was. */
   close: () => void;
 }

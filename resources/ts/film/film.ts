@@ -1,9 +1,10 @@
-import { darkroom, type Roll } from './darkroom';
+import { PASSES, type Pass } from '../viewport/passes';
+import { darkroom, type Exposure, type Roll } from './darkroom';
 
 /** What is taken, and how. */
 export interface Order {
-  /** One film to show, or a see-through picture a frame to lay over others. */
-  kind: 'webm' | 'png';
+  /** One film to show, or a see-through picture a frame to lay over others, alone or with all passes. */
+  kind: 'webm' | 'png' | 'passes';
   frames: number;
   fps: number;
   /** Of the picture, pixels. */
@@ -35,54 +36,71 @@ export async function takeFilm(
 ): Promise<Blob> {
   const room = darkroom.current;
   if (!room) throw new Error('There is no picture to take: look at the bake first.');
-  const canvas = document.createElement('canvas');
-  canvas.height = order.height;
-  canvas.width = widthFor(order.height, room.aspect());
-  const paper = canvas.getContext('2d', { alpha: order.kind === 'png' });
-  if (!paper) throw new Error('This browser gives no canvas to draw on.');
-  const roll = await room.open(canvas.width, canvas.height);
+  const passes = order.kind === 'passes' ? (Object.keys(PASSES) as Pass[]) : (['picture'] as const);
+  const width = widthFor(order.height, room.aspect());
+  const onto = passes.map((pass) => ({ pass, paper: paperFor(width, order) }));
+  const roll = await room.open(width, order.height);
   try {
     const take = async (frame: number) => {
       signal.throwIfAborted();
       if (darkroom.current !== room) throw new Error('The picture was left before all of it was taken.');
-      await draw(roll, paper, frame, order);
+      await draw(roll, onto, frame, order);
       progress(frame);
       await breathe();
     };
-    return await (order.kind === 'webm' ? encoded(canvas, order, take) : zipped(canvas, order, take));
+    return await (order.kind === 'webm' ? encoded(onto, order, take) : zipped(onto, order, take));
   } finally {
     roll.close();
   }
 }
 
-async function draw(roll: Roll, paper: CanvasRenderingContext2D, frame: number, order: Order): Promise<void> {
+function paperFor(width: number, order: Order): CanvasRenderingContext2D {
+  const canvas = document.createElement('canvas');
+  canvas.width = width;
+  canvas.height = order.height;
+  const paper = canvas.getContext('2d', { alpha: order.kind !== 'webm' });
+  if (!paper) throw new Error('This browser gives no canvas to draw on.');
+  return paper;
+}
+
+async function draw(roll: Roll, onto: Exposure[], frame: number, order: Order): Promise<void> {
+  onto.forEach(({ paper }) => paper.clearRect(0, 0, paper.canvas.width, paper.canvas.height));
+  if (order.kind === 'webm') onto.forEach(({ paper }) => ground(paper));
+  await roll.take(frame, onto);
+  const named = order.named;
+  if (order.kind === 'webm' && named !== null)
+    onto.forEach(({ paper }) => sign(paper, named, `${frame} of ${order.frames}`));
+}
+
+/** As behind the picture in the page. */
+function ground(paper: CanvasRenderingContext2D): void {
   const { width, height } = paper.canvas;
-  paper.clearRect(0, 0, width, height);
-  if (order.kind === 'webm') {
-    const style = getComputedStyle(document.documentElement);
-    const ground = paper.createLinearGradient(0, 0, 0, height);
-    // As behind the picture in the page.
-    ground.addColorStop(0, style.getPropertyValue('--paper').trim() || '#fff');
-    ground.addColorStop(0.7, style.getPropertyValue('--card').trim() || '#fff');
-    ground.addColorStop(1, style.getPropertyValue('--well').trim() || '#fff');
-    paper.fillStyle = ground;
-    paper.fillRect(0, 0, width, height);
-  }
-  await roll.take(frame, paper);
-  if (order.kind === 'webm' && order.named !== null) {
-    const size = Math.round(height / 36);
-    paper.font = `${size}px ${getComputedStyle(document.body).fontFamily || 'sans-serif'}`;
-    paper.fillStyle = getComputedStyle(document.documentElement).getPropertyValue('--ink-2').trim() || '#444';
-    paper.textBaseline = 'alphabetic';
-    paper.textAlign = 'left';
-    paper.fillText(order.named, size, height - size, width * 0.6);
-    paper.textAlign = 'right';
-    paper.fillText(`${frame} of ${order.frames}`, width - size, height - size);
-  }
+  const colours = paper.createLinearGradient(0, 0, 0, height);
+  colours.addColorStop(0, styled('--paper', '#fff'));
+  colours.addColorStop(0.7, styled('--card', '#fff'));
+  colours.addColorStop(1, styled('--well', '#fff'));
+  paper.fillStyle = colours;
+  paper.fillRect(0, 0, width, height);
+}
+
+/** In the lower corners. */
+function sign(paper: CanvasRenderingContext2D, left: string, right: string): void {
+  const { width, height } = paper.canvas;
+  const size = Math.round(height / 36);
+  paper.font = `${size}px ${getComputedStyle(document.body).fontFamily || 'sans-serif'}`;
+  paper.fillStyle = styled('--ink-2', '#444');
+  paper.textAlign = 'left';
+  paper.fillText(left, size, height - size, width * 0.6);
+  paper.textAlign = 'right';
+  paper.fillText(right, width - size, height - size);
+}
+
+function styled(name: string, otherwise: string): string {
+  return getComputedStyle(document.documentElement).getPropertyValue(name).trim() || otherwise;
 }
 
 async function encoded(
-  canvas: HTMLCanvasElement,
+  [film]: Exposure[],
   order: Order,
   take: (frame: number) => Promise<void>,
 ): Promise<Blob> {
@@ -90,7 +108,8 @@ async function encoded(
   const { BufferTarget, CanvasSource, Output, QUALITY_HIGH, WebMOutputFormat } = await import('mediabunny');
   const target = new BufferTarget();
   const output = new Output({ format: new WebMOutputFormat(), target });
-  const source = new CanvasSource(canvas, { codec: 'vp9', bitrate: QUALITY_HIGH });
+  if (!film) throw new Error('There is nothing to film.');
+  const source = new CanvasSource(film.paper.canvas, { codec: 'vp9', bitrate: QUALITY_HIGH });
   output.addVideoTrack(source, { frameRate: order.fps });
   await output.start();
   try {
@@ -106,18 +125,18 @@ async function encoded(
   return new Blob([target.buffer ?? new ArrayBuffer(0)], { type: 'video/webm' });
 }
 
-async function zipped(
-  canvas: HTMLCanvasElement,
-  order: Order,
-  take: (frame: number) => Promise<void>,
-): Promise<Blob> {
+async function zipped(onto: Exposure[], order: Order, take: (frame: number) => Promise<void>): Promise<Blob> {
   const { downloadZip } = await import('client-zip');
   async function* pictures() {
     for (let frame = 1; frame <= order.frames; frame++) {
       await take(frame);
-      const input = await new Promise<Blob | null>((done) => canvas.toBlob(done, 'image/png'));
-      if (!input) throw new Error(`Frame ${frame} could not be kept: take it smaller.`);
-      yield { name: `${order.name}.${String(frame).padStart(4, '0')}.png`, input };
+      for (const { pass, paper } of onto) {
+        const input = await new Promise<Blob | null>((done) => paper.canvas.toBlob(done, 'image/png'));
+        if (!input) throw new Error(`Frame ${frame} could not be kept: take it smaller.`);
+        // A folder a pass, where there are several.
+        const folder = onto.length > 1 ? `${pass}/` : '';
+        yield { name: `${folder}${order.name}.${String(frame).padStart(4, '0')}.png`, input };
+      }
     }
   }
   return downloadZip(pictures()).blob();

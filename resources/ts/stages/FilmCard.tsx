@@ -1,4 +1,4 @@
-import { Film, Images, Square } from 'lucide-react';
+import { Film, Images, Layers, Square } from 'lucide-react';
 import { useContext, useEffect, useRef, useState } from 'react';
 import { canFilm, takeFilm, type Order } from '../film/film';
 import { ShotContext } from '../shot/context';
@@ -30,7 +30,7 @@ export function FilmCard({ frames }: { frames: number }) {
       name,
     };
     takeFilm(order, controller.signal, (frame) => setDone((at) => at && { ...at, frame }))
-      .then((blob) => save(blob, `${name}.${kind === 'webm' ? 'webm' : 'png.zip'}`))
+      .then((blob) => save(blob, `${name}.${kind === 'webm' ? 'webm' : `${kind}.zip`}`))
       .catch((trouble: unknown) => {
         if (!controller.signal.aborted)
           setError(trouble instanceof Error ? trouble.message : 'The film could not be taken.');
@@ -77,6 +77,9 @@ export function FilmCard({ frames }: { frames: number }) {
         </Button>
         <Button data-testid="film-png" onClick={() => take('png')}>
           <Images size={14} /> PNGs
+        </Button>
+        <Button data-testid="film-passes" onClick={() => take('passes')}>
+          <Layers size={14} /> Passes
         </Button>
       </div>
       {canFilm() ? null : (

@@ -5,6 +5,7 @@ import { clock } from '../state/frame';
 import { BakedVertices } from './bakedVertices';
 import { bakedPlaces, shadingOf } from './deform';
 import { cornersOf, useLook, type Look } from './look';
+import { PASS_LAYER } from './passes';
 import { depthMaterial, pieceMaterial, uniformsFor } from './material';
 import type { PieceMesh } from './mesh';
 import type { Shown } from './Pieces';
@@ -69,6 +70,7 @@ export function BentPieces({ id, mesh, frames, look, hovered, register }: Props)
       geometry={built.geometry}
       material={built.material}
       customDepthMaterial={built.depth}
+      ref={(mesh) => mesh?.layers.enable(PASS_LAYER)}
       castShadow
       receiveShadow
       frustumCulled={false}

@@ -5,6 +5,7 @@ import { darkroom, type Roll } from '../film/darkroom';
 import { ShotContext } from '../shot/context';
 import { clock } from '../state/frame';
 import { useView } from '../state/view';
+import { PASS_LAYER, PASSES, uPass } from './passes';
 import { aspectOf, heightOf } from './ShotCamera';
 
 /** Lets the darkroom take pictures of what the canvas shows: through the shot's camera where it has one, else as one looks. */
@@ -39,12 +40,20 @@ export function DarkroomOf() {
           gl.setPixelRatio(1);
           gl.setSize(width, height, false);
           try {
-            gl.render(scene, lens);
-            onto.drawImage(gl.domElement, 0, 0);
+            for (const { pass, paper } of onto) {
+              uPass.value = PASSES[pass];
+              lens.layers.set(pass === 'picture' ? 0 : PASS_LAYER);
+              gl.render(scene, lens);
+              paper.drawImage(gl.domElement, 0, 0);
+              // Shadows fall once a frame.
+              gl.shadowMap.autoUpdate = false;
+            }
           } finally {
+            uPass.value = PASSES.picture;
             gl.setPixelRatio(ratio);
             gl.setSize(size.width, size.height, false);
             gl.render(scene, camera);
+            gl.shadowMap.autoUpdate = true;
           }
         },
         close: () => {

@@ -5,6 +5,7 @@ import { clock } from '../state/frame';
 import { contourMaterial, depthMaterial, pieceMaterial, uniformsFor } from './material';
 import { NUMBERS, OPEN } from './numbers';
 import { cornersOf, useLook, type Look } from './look';
+import { PASS_LAYER } from './passes';
 import type { WeightStore } from '../tracks/WeightStore';
 import { BakedPieces } from './bakedPieces';
 import type { PieceMesh } from './mesh';
@@ -149,6 +150,7 @@ export function Pieces(props: Props) {
         geometry={built.geometry}
         material={built.material}
         customDepthMaterial={built.depth}
+        ref={(mesh) => mesh?.layers.enable(PASS_LAYER)}
         castShadow
         receiveShadow
         frustumCulled={false}

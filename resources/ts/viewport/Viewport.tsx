@@ -321,6 +321,7 @@ function PosedPieces({
   const flakes = pattern.has('skin') && pattern.settings['thickness'] === 0;
   const open = (readouts[id]?.health.openEdges ?? 0) > 0;
   const face = faceUrl(handle.shot.id, own);
+  const number = handle.shot.document.props.findIndex((p) => p.id === id);
   const look = useMemo(
     () => ({
       outer: colours?.outer ?? '#b0a89a',
@@ -331,8 +332,9 @@ function PosedPieces({
       face,
       sheets: flakes || open,
       back: (flakes ? colours?.inner : colours?.outer) ?? '#b0a89a',
+      number,
     }),
-    [colours, face, flakes, open],
+    [colours, face, flakes, open, number],
   );
   if (baked && frames && frames.count(id, 'vertices') > 0)
     return (

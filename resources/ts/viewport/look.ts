@@ -19,6 +19,8 @@ export interface Look {
   sheets: boolean;
   /** What their backs show. */
   back: string;
+  /** Which prop of the shot it is, from 0. */
+  number: number;
 }
 
 /** A geometry with what every renderer needs of each corner. */
@@ -49,7 +51,7 @@ export function cornersOf(mesh: PieceMesh): THREE.BufferGeometry {
 export function useLook(
   uniforms: PieceUniforms,
   mesh: PieceMesh,
-  { outer, changed, inner, side, layers, face, back }: Look,
+  { outer, changed, inner, side, layers, face, back, number }: Look,
   hovered: number,
 ): void {
   const invalidate = useThree((state) => state.invalidate);
@@ -62,8 +64,9 @@ export function useLook(
     uniforms.uBack.value.set(back);
     layers.forEach((colour, k) => uniforms.uLayers.value[k]?.set(colour));
     uniforms.uHover.value = hovered;
+    uniforms.uProp.value = number;
     invalidate();
-  }, [uniforms, outer, changed, inner, side, back, layers, hovered, invalidate]);
+  }, [uniforms, outer, changed, inner, side, back, number, layers, hovered, invalidate]);
   useEffect(() => {
     uniforms.uPainted.value = 0;
     if (!face || !mesh.uvs) return;

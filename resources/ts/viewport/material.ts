@@ -1,5 +1,6 @@
 import * as THREE from 'three';
 import { FOLLOW, MOVED, VERTEX, type Follow } from './follow';
+import { MATTES, TELL, uPass } from './passes';
 import { OPEN, SELECTED, TEXELS, TEXTURE_WIDTH } from './numbers';
 
 export interface PieceUniforms {
@@ -31,6 +32,8 @@ export interface PieceUniforms {
   uSpan: { value: THREE.Vector3[] };
   uNormals: { value: THREE.Texture[] };
   uChange: { value: THREE.Texture[] };
+  /** Which prop of the shot it is. */
+  uProp: { value: number };
 }
 
 export const BLANK = new THREE.DataTexture(new Uint8Array([255, 255, 255, 255]), 1, 1);
@@ -98,6 +101,7 @@ export function uniformsFor(pieces: number): PieceUniforms {
     uSpan: { value: [new THREE.Vector3(), new THREE.Vector3()] },
     uNormals: { value: [BLANK, BLANK] },
     uChange: { value: [BLANK, BLANK] },
+    uProp: { value: 0 },
   };
 }
 
@@ -127,21 +131,21 @@ export function pieceMaterial(
   });
   material.customProgramCacheKey = () => follow;
   material.onBeforeCompile = (shader) => {
-    Object.assign(shader.uniforms, uniforms);
+    Object.assign(shader.uniforms, uniforms, { uPass });
     shader.vertexShader = shader.vertexShader
       .replace(
         '#include <common>',
-        `#include <common>\n${FOLLOW[follow]}\nattribute float aLook; attribute float aWeight; attribute vec2 aUv; varying vec2 vFace; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; varying float vChosen; varying float vChange; uniform float uHover;`,
+        `#include <common>\n${FOLLOW[follow]}\nvarying float vPiece; attribute float aLook; attribute float aWeight; attribute vec2 aUv; varying vec2 vFace; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; varying float vChosen; varying float vChange; uniform float uHover;`,
       )
       .replace('#include <beginnormal_vertex>', `${MOVED} vec3 objectNormal = movedNormal(by);`)
       .replace(
         '#include <begin_vertex>',
-        `${VERTEX}\nvLook = aLook; vFace = aUv; vWeight = aWeight; vChange = by.change; vHover = abs(aPiece - uHover) < 0.5 ? 1.0 : 0.0; vLoose = float(by.state & ${OPEN}); vChosen = float((by.state & ${SELECTED}) / ${SELECTED});`,
+        `${VERTEX}\nvPiece = aPiece; vLook = aLook; vFace = aUv; vWeight = aWeight; vChange = by.change; vHover = abs(aPiece - uHover) < 0.5 ? 1.0 : 0.0; vLoose = float(by.state & ${OPEN}); vChosen = float((by.state & ${SELECTED}) / ${SELECTED});`,
       );
     shader.fragmentShader = shader.fragmentShader
       .replace(
         '#include <common>',
-        `#include <common>\nuniform vec3 uOuter; uniform vec3 uChanged; uniform float uChanges; varying float vChange; uniform vec3 uInner; uniform vec3 uBack; uniform vec3 uSide; uniform sampler2D uFace; uniform float uPainted; uniform vec3 uLayers[4]; uniform float uOpened; varying vec2 vFace; uniform float uShowWeight; uniform float uThreshold; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; varying float vChosen;\n${RAMP}`,
+        `#include <common>\nuniform vec3 uOuter; uniform vec3 uChanged; uniform float uChanges; varying float vChange; uniform vec3 uInner; uniform vec3 uBack; uniform vec3 uSide; uniform sampler2D uFace; uniform float uPainted; uniform vec3 uLayers[4]; uniform float uOpened; varying vec2 vFace; uniform float uShowWeight; uniform float uThreshold; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; varying float vChosen;\n${RAMP}\n${MATTES}`,
       )
       .replace(
         '#include <color_fragment>',
@@ -177,7 +181,8 @@ export function pieceMaterial(
       .replace(
         '#include <normal_fragment_begin>',
         'float faceDirection = reverse ? -1.0 : 1.0; vec3 normal = normalize(vNormal) * faceDirection; vec3 nonPerturbedNormal = normal;',
-      );
+      )
+      .replace('#include <dithering_fragment>', `#include <dithering_fragment>\n${TELL}`);
   };
   return material;
 }
