@@ -84,7 +84,7 @@ final class UsdText
                     $this->line("    {$first}: {$last},");
                     $open = true;
                 }
-                if ($held !== null && $held !== $first) {
+                if ($held !== null) {
                     $this->line("    {$held}: {$last},");
                 }
                 $this->line("    {$frame}: {$value},");

@@ -33,8 +33,11 @@ export function DarkroomOf() {
           scene.visible = false;
           advance(performance.now());
           scene.visible = true;
-          lens.position.copy(camera.position);
-          lens.quaternion.copy(camera.quaternion);
+          // Who looks around meanwhile does not shake the film.
+          if (document.camera.on) {
+            lens.position.copy(camera.position);
+            lens.quaternion.copy(camera.quaternion);
+          }
           lens.updateMatrixWorld(true);
           const ratio = gl.getPixelRatio();
           gl.setPixelRatio(1);
