@@ -18,7 +18,8 @@ function server(...answers: [status: number, body: object][]) {
 }
 
 describe('saving a file', () => {
-  const file = () => show(<SaveFile bake="b" format="glb" frame={3} testId="save" label="Save" />, documentOf());
+  const file = () =>
+    show(<SaveFile bake="b" format="glb" frame={3} testId="save" label="Save" />, documentOf());
 
   it('follows one that a worker writes, with the time it will take, and can stop it', async () => {
     const asked = server(
