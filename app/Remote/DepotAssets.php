@@ -18,6 +18,9 @@ final readonly class DepotAssets implements Assets
     {
         $path = $this->own->path($sha256);
         if ($path !== null) {
+            // No shot is known here that would say it is needed, see StoreKeeper.
+            @touch($path);
+
             return $path;
         }
         $bytes = $this->depot->asset($sha256);

@@ -195,6 +195,11 @@ final readonly class StoreKeeper
         }
         $freed = 0;
         foreach ($idle as $sha => $file) {
+            clearstatcache(true, $file);
+            if (self::age($file) <= self::UNUSED) {
+                // Brought in again meanwhile.
+                continue;
+            }
             $freed += self::drop($file);
             DB::table('brought_assets')->where('sha256', $sha)->delete();
             Asset::whereKey($sha)->delete();

@@ -106,13 +106,7 @@ final readonly class AnimatedGlb implements Exporter
      */
     private function nodes(Shot $shot, BakeReader $bake, array $looks, array $white, callable $progress): Generator
     {
-        // A piece is one thing to do, and each frame of what is bent.
-        $done = 0;
-        $bent = array_filter($bake->manifest->tracks, static fn (Track $track): bool => $track->kind === Track::VERTICES);
-        $all = $bake->manifest->pieces() + count($bent) * $bake->manifest->frames;
-        $tell = static function () use (&$done, $all, $progress): void {
-            $progress(++$done, $all);
-        };
+        $tell = Telling::of($bake->manifest, $progress);
         foreach ($shot->props as $k => $prop) {
             $broken = $this->pipeline->broken($prop);
             if ($bake->manifest->track($prop->id, Track::VERTICES) !== null) {

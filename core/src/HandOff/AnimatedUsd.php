@@ -65,12 +65,7 @@ final readonly class AnimatedUsd implements Exporter
             $usd->line('float3 xformOp:scale = ' . UsdText::vector(array_fill(0, 3, $shot->placing->scale), 9));
             $usd->line(self::order(true));
         }
-        $done = 0;
-        $bent = array_filter($bake->manifest->tracks, static fn (Track $track): bool => $track->kind === Track::VERTICES);
-        $all = $bake->manifest->pieces() + count($bent) * $bake->manifest->frames;
-        $tell = static function () use (&$done, $all, $progress): void {
-            $progress(++$done, $all);
-        };
+        $tell = Telling::of($bake->manifest, $progress);
         foreach ($shot->props as $prop) {
             $usd->open('Xform', self::named($prop), ['displayName = ' . UsdText::text($prop->name)]);
             $this->materials($usd, $prop);

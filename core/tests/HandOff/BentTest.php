@@ -72,6 +72,7 @@ final class BentTest extends TestCase
         self::assertIsArray($report);
         self::assertSame(0, $report['errors'], (string) json_encode($report['messages']));
         self::assertSame(2, $report['nodes']);
+        self::assertStringContainsString('"doubleSided":true', (string) file_get_contents($file), 'a sheet is seen from below too');
         $order = $this->order($pipeline->broken($shot->props[0])->pieces->mesh(0)->triangles);
         foreach ([1, 2, 9, 16] as $number) {
             $places = array_chunk($bake->frame($number)?->of('sail', Track::VERTICES) ?? [], 3);
