@@ -72,7 +72,10 @@ final class PropControlsTest extends TestCase
         }
         yield 'on contact, near the blow only' => [['release' => 'contact', 'contactSpeed' => 0.5, 'within' => 0.25], ['before' => 'falls']];
         yield 'at a frame' => [['release' => 'frame', 'frame' => 4], ['before' => 'held']];
-        yield 'at a cue' => [['release' => 'cue', 'cue' => 'one'], ['before' => 'held']];
+        // A cue is a frame with a name.
+        if (getenv('YARD_BREAK_LONG')) {
+            yield 'at a cue' => [['release' => 'cue', 'cue' => 'one'], ['before' => 'held']];
+        }
         yield 'by a sweep' => [['release' => 'sweep', 'from' => 2, 'to' => 12], ['before' => 'held']];
         // Alike but for where the front begins.
         if (getenv('YARD_BREAK_LONG')) {

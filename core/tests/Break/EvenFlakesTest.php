@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Break;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Break\EvenFlakes;
@@ -101,6 +102,7 @@ final class EvenFlakesTest extends TestCase
         }
     }
 
+    #[Group('long')]
     public function testTheSameSeedTheSameBytes(): void
     {
         $bytes = static fn (): string => implode('', array_map(MeshCodec::encode(...), self::flakes(self::EDGE)));

@@ -170,13 +170,14 @@ final class ClothShotTest extends TestCase
     #[Group('slow')]
     public function testOverRubbleItStaysWhereItFell(): void
     {
+        $frames = getenv('YARD_BREAK_LONG') ? 48 : 32;
         $block = ['id' => 'block', 'name' => 'Block', 'source' => ['box' => ['width' => 0.3, 'height' => 0.3, 'depth' => 0.3, 'divisions' => 1]], 'position' => ['y' => 0.4], 'break' => ['cellular' => ['pieces' => 30, 'seed' => 4]], 'motion' => ['rigid' => ['before' => 'falls']]];
-        $gravity = ['forces' => [['id' => 'g', 'name' => 'G', 'force' => 'gravity']], 'planes' => [['id' => 'f', 'name' => 'Floor']], 'frames' => 48];
-        $frames = self::frames(self::shot([], ['position' => ['y' => 0.8], 'release' => ['trigger' => 'frame']], [$block], $gravity));
-        for ($n = 20; $n <= 48; $n++) {
-            $most = max(array_map(static fn (array $is, array $was): float => abs($is[1] - $was[1]), self::places($frames[$n]), self::places($frames[$n - 1])));
+        $gravity = ['forces' => [['id' => 'g', 'name' => 'G', 'force' => 'gravity']], 'planes' => [['id' => 'f', 'name' => 'Floor']], 'frames' => $frames];
+        $bake = self::frames(self::shot([], ['position' => ['y' => 0.8], 'release' => ['trigger' => 'frame']], [$block], $gravity));
+        for ($n = 20; $n <= $frames; $n++) {
+            $most = max(array_map(static fn (array $is, array $was): float => abs($is[1] - $was[1]), self::places($bake[$n]), self::places($bake[$n - 1])));
             self::assertLessThan(0.15, $most, "frame {$n}");
-            self::assertLessThan(0.4, max(array_column(self::places($frames[$n]), 1)), "frame {$n}");
+            self::assertLessThan(0.4, max(array_column(self::places($bake[$n]), 1)), "frame {$n}");
         }
     }
 
