@@ -2,7 +2,8 @@
 
 /**
  * Where cloth and soft things go through themselves and through others: bakes demo shots and counts, frame by frame, triangles that cross
- * and have no corner in common. Prints a JSON line for each prop that bends, and one for each other prop it goes through.
+ * and have no corner in common. Prints a JSON line for each prop that bends, and one for each other prop it goes through. Frames are read
+ * back from the file, where places are rounded to a 65,535th of what the prop takes up: what only just touches may cross by that much.
  * Usage: crossings.php [--every=FRAMES] [DEMO...] with the number or the file of a demo shot; without any, all of them
  */
 
@@ -61,7 +62,7 @@ foreach ($files as $file) {
         }
     }
     /** @var array<string, array<int, int>> $found pairs of triangles, by frame, by what they are of */
-    $found = [];
+    $found = $deepest = [];
     for ($number = 1; $bends !== [] && $number <= $shot->frames; $number += $every) {
         $frame = $bake->frame($number);
         if ($frame === null) {
@@ -75,6 +76,7 @@ foreach ($files as $file) {
         }
         foreach ($bends as $prop) {
             $found[$prop->name][$number] = Crossings::within(...$surfaces[$prop->id]);
+            $deepest[$prop->name] = max($deepest[$prop->name] ?? 0.0, $found[$prop->name][$number] > 0 ? Crossings::deepestWithin(...$surfaces[$prop->id]) : 0.0);
             foreach ($surfaces as $id => $other) {
                 // Of two that bend once.
                 if ($id !== $prop->id && ! (isset($bends[$id]) && strcmp($id, $prop->id) < 0)) {
@@ -86,7 +88,7 @@ foreach ($files as $file) {
     foreach ($found as $what => $frames) {
         $crossed = array_filter($frames);
         if ($crossed !== [] || ! str_contains($what, '/')) {
-            echo json_encode(['bench' => 'crossings', 'shot' => basename($file, '.json'), 'what' => $what, 'pairs' => array_sum($crossed), 'most' => max([0, ...$crossed]), 'frames' => count($crossed), 'of' => count($frames), 'at' => array_slice($crossed, 0, 16, true), 'bake_s' => round($seconds, 1)]), "\n";
+            echo json_encode(['bench' => 'crossings', 'shot' => basename($file, '.json'), 'what' => $what, 'pairs' => array_sum($crossed), 'most' => max([0, ...$crossed]), 'frames' => count($crossed), 'of' => count($frames), 'at' => array_slice($crossed, 0, 16, true), 'deepest_mm' => round(1e3 * ($deepest[$what] ?? 0.0), 4), 'bake_s' => round($seconds, 1)]), "\n";
         }
     }
     array_map(unlink(...), glob("{$path}*") ?: []);

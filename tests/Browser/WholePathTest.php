@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Browser;
 
+use Closure;
 use Facebook\WebDriver\WebDriverKeys;
 use YardBreak\Core\Bake\BakeReader;
 use YardBreak\Core\Format\ObjWriter;
@@ -101,7 +102,7 @@ final class WholePathTest extends BrowserTestCase
         file_put_contents(self::$folder . '/film.zip', $this->taken('passes'));
         $zip = new ZipArchive();
         self::assertTrue($zip->open(self::$folder . '/film.zip'));
-        self::assertSame(5 * 16, $zip->count());
+        self::assertSame(7 * 16, $zip->count());
         $shot = preg_replace('#^picture/(.*)\.0001\.png$#', '$1', (string) $zip->getNameIndex(0));
         $at = static fn (string $pass, int $frame): string => (string) $zip->getFromName(sprintf('%s/%s.%04d.png', $pass, $shot, $frame));
         [$first, $last] = [$at('picture', 1), $at('picture', 16)];
@@ -138,6 +139,7 @@ final class WholePathTest extends BrowserTestCase
         foreach ($colours($at('weight', 16)) as $colour) {
             self::assertSame($colour & 255, $colour >> 16 & 255, 'the weight is grey');
         }
+        $this->assertItIsMeasured($zip, (string) $shot, $at);
         file_put_contents(self::$folder . '/film.webm', $this->taken('webm'));
         self::assertSame($frame, $this->probe('frame'));
         $here = $this->driver->getCurrentURL();
@@ -147,6 +149,56 @@ final class WholePathTest extends BrowserTestCase
         self::assertEqualsWithDelta([16 / 24, 360], $this->driver->executeScript('const film = document.querySelector("video"); return [film.duration, film.videoHeight]'), 1e-3);
         $this->driver->get($here);
         $this->find('[data-testid=film]');
+    }
+
+    /**
+     * Depth is told wherever something is; and what goes somewhere is there in the next frame, by the colour of its piece.
+     *
+     * @param Closure(string, int): string $at
+     */
+    private function assertItIsMeasured(ZipArchive $zip, string $shot, Closure $at): void
+    {
+        $floats = static function (string $pass, int $frame) use ($zip, $shot): array {
+            $file = self::$folder . "/{$pass}-{$frame}.exr";
+            file_put_contents($file, (string) $zip->getFromName(sprintf('%s/%s.%04d.exr', $pass, $shot, $frame)));
+            exec('node ' . escapeshellarg(__DIR__ . '/read-exr.mjs') . ' ' . escapeshellarg($file) . ' 2>&1', $lines, $status);
+            self::assertSame(0, $status, implode("\n", $lines));
+            $bytes = (string) file_get_contents("{$file}.floats");
+            [$width, $height] = array_values(unpack('V2', $bytes) ?: []);
+
+            return [$width, $height, array_values(unpack('g*', substr($bytes, 8)) ?: [])];
+        };
+        $matte = static fn (string $pass, int $frame) => imagecreatefromstring($at($pass, $frame)) ?: self::fail('no picture');
+        [$width, $height, $depth] = $floats('depth', 16);
+        $props = $matte('props', 16);
+        self::assertSame([imagesx($props), 360], [$width, $height]);
+        $both = $one = $wrong = 0;
+        for ($k = 0; $k < $width * $height; $k++) {
+            $there = (imagecolorat($props, $k % $width, intdiv($k, $width)) >> 24 & 127) < 64;
+            $told = $depth[4 * $k + 3] > 0.5;
+            $both += $there && $told ? 1 : 0;
+            $one += $there !== $told ? 1 : 0;
+            $wrong += $told !== ($depth[4 * $k] > 0.1 && $depth[4 * $k] < 100.0) ? 1 : 0;
+        }
+        self::assertSame(0, $wrong);
+        // Along edges a picture is mixed.
+        self::assertLessThan(0.03 * $both, $one);
+        [, , $motion] = $floats('motion', 15);
+        [$now, $next] = [$matte('pieces', 15), $matte('pieces', 16)];
+        $met = $stood = $all = 0;
+        for ($k = 0; $k < $width * $height; $k++) {
+            [$x, $y, $across, $up] = [$k % $width, intdiv($k, $width), $motion[4 * $k], $motion[4 * $k + 1]];
+            $colour = imagecolorat($now, $x, $y);
+            [$p, $q] = [(int) round($x + $across), (int) round($y - $up)];
+            if (hypot($across, $up) > 3.0 && $colour >> 24 === 0 && $p >= 0 && $p < $width && $q >= 0 && $q < $height) {
+                $all++;
+                $met += imagecolorat($next, $p, $q) === $colour ? 1 : 0;
+                $stood += imagecolorat($next, $x, $y) === $colour ? 1 : 0;
+            }
+        }
+        self::assertGreaterThan(200, $all);
+        self::assertGreaterThan(0.75 * $all, $met);
+        self::assertLessThan(0.8 * $met, $stood);
     }
 
     /** What is saved when a button of the film is pressed. */

@@ -3,9 +3,19 @@ import { afterEach, describe, expect, it, vi } from 'vitest';
 import { darkroom } from '../../resources/ts/film/darkroom';
 import { takeFilm, widthFor, type Order } from '../../resources/ts/film/film';
 import { FilmCard } from '../../resources/ts/stages/FilmCard';
+import { useView } from '../../resources/ts/state/view';
 import { documentOf, show } from './harness';
 
-const ORDER: Order = { kind: 'png', frames: 3, fps: 24, height: 90, named: null, name: 'a' };
+const ORDER: Order = {
+  kind: 'png',
+  from: 1,
+  to: 3,
+  first: 1,
+  fps: 24,
+  height: 90,
+  named: null,
+  name: 'a',
+};
 
 /** A darkroom without a picture: it notes which frames were asked for, and whether what one sees was put back. */
 function room(take: (frame: number) => Promise<void> = () => Promise.resolve()) {
@@ -18,6 +28,7 @@ function room(take: (frame: number) => Promise<void> = () => Promise.resolve()) 
         take: (frame, onto) => {
           seen.frames.push(frame);
           seen.passes = onto.map(({ pass }) => pass);
+          for (const one of onto) if ('file' in one) one.file = new Uint8Array([1, 2, 3]);
           return take(frame);
         },
         close: () => {
@@ -56,9 +67,42 @@ describe('a film', () => {
     const all = await (
       await takeFilm({ ...ORDER, kind: 'passes' }, new AbortController().signal, () => 0)
     ).text();
-    expect(seen.passes).toEqual(['picture', 'pieces', 'props', 'normals', 'weight']);
+    expect(seen.passes).toEqual(['picture', 'pieces', 'props', 'normals', 'weight', 'depth', 'motion']);
     // Once where the file begins, once in the list at the end.
     expect(all.split('normals/a.0002.png')).toHaveLength(3);
+    expect(all.split('depth/a.0002.exr')).toHaveLength(3);
+  });
+
+  it('takes the frames that it is told to, and calls them as it is told to', async () => {
+    const seen = room();
+    const told: number[] = [];
+    const some = { ...ORDER, from: 2, first: 1001 };
+    const all = await (await takeFilm(some, new AbortController().signal, (done) => told.push(done))).text();
+    expect(seen.frames).toEqual([2, 3]);
+    expect(told).toEqual([1, 2]);
+    expect(all).toContain('a.1002.png');
+    expect(all).toContain('a.1003.png');
+    expect(all).not.toContain('a.1001.png');
+  });
+
+  it('is of the frames that loop, or of all', async () => {
+    const seen = room();
+    useView.getState().set({ span: { from: 2, to: 3 } });
+    try {
+      const { user, getByRole, getByTestId, findByRole } = show(<FilmCard frames={4} />, documentOf());
+      await user.clear(getByTestId('film-first'));
+      await user.type(getByTestId('film-first'), '1001');
+      await user.click(getByRole('button', { name: 'PNGs' }));
+      await waitFor(() => expect(seen.closed).toBe(1));
+      expect(seen.frames).toEqual([2, 3]);
+      await user.click(getByRole('combobox', { name: 'Frames' }));
+      await user.click(await findByRole('option', { name: 'all 4' }));
+      await user.click(getByRole('button', { name: 'PNGs' }));
+      await waitFor(() => expect(seen.closed).toBe(2));
+      expect(seen.frames).toEqual([2, 3, 1, 2, 3, 4]);
+    } finally {
+      useView.getState().set({ span: null });
+    }
   });
 
   it('stops when it is told to, and when the picture is left', async () => {

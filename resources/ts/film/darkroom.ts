@@ -1,13 +1,22 @@
-import type { Pass } from '../viewport/passes';
+import type { Measured, Pass } from '../viewport/passes';
 
-export interface Exposure {
-  pass: Pass;
+/** What is drawn, over what is there. */
+export interface Picture {
+  pass: Exclude<Pass, Measured>;
   paper: CanvasRenderingContext2D;
 }
 
+/** What is measured at each pixel, as an EXR. */
+export interface Measure {
+  pass: Measured;
+  file: Uint8Array<ArrayBuffer> | null;
+}
+
+export type Exposure = Picture | Measure;
+
 /** Takes pictures of the shot in a size of its own, frame by frame. */
 export interface Roll {
-  /** Draws a frame onto canvases, over what is there: how it looks, and what else is asked of it. */
+  /** Takes a frame: how it looks, and what else is asked of it. */
   take: (frame: number, onto: Exposure[]) => Promise<void>;
   /** What one sees is as it was. */
   close: () => void;

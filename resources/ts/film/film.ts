@@ -1,11 +1,15 @@
-import { PASSES, type Pass } from '../viewport/passes';
-import { darkroom, type Exposure, type Roll } from './darkroom';
+import { isMeasured, PASSES, type Pass } from '../viewport/passes';
+import { darkroom, type Exposure, type Picture, type Roll } from './darkroom';
 
 /** What is taken, and how. */
 export interface Order {
   /** One film to show, or a see-through picture a frame to lay over others, alone or with all passes. */
   kind: 'webm' | 'png' | 'passes';
-  frames: number;
+  /** The first frame and the last one that are taken. */
+  from: number;
+  to: number;
+  /** What the shot's first frame is called where files are numbered. */
+  first: number;
   fps: number;
   /** Of the picture, pixels. */
   height: number;
@@ -38,14 +42,16 @@ export async function takeFilm(
   if (!room) throw new Error('There is no picture to take: look at the bake first.');
   const passes = order.kind === 'passes' ? (Object.keys(PASSES) as Pass[]) : (['picture'] as const);
   const width = widthFor(order.height, room.aspect());
-  const onto = passes.map((pass) => ({ pass, paper: paperFor(width, order) }));
+  const onto = passes.map((pass): Exposure =>
+    isMeasured(pass) ? { pass, file: null } : { pass, paper: paperFor(width, order) },
+  );
   const roll = await room.open(width, order.height);
   try {
     const take = async (frame: number) => {
       signal.throwIfAborted();
       if (darkroom.current !== room) throw new Error('The picture was left before all of it was taken.');
       await draw(roll, onto, frame, order);
-      progress(frame);
+      progress(frame - order.from + 1);
       await breathe();
     };
     return await (order.kind === 'webm' ? encoded(onto, order, take) : zipped(onto, order, take));
@@ -64,12 +70,15 @@ function paperFor(width: number, order: Order): CanvasRenderingContext2D {
 }
 
 async function draw(roll: Roll, onto: Exposure[], frame: number, order: Order): Promise<void> {
-  onto.forEach(({ paper }) => paper.clearRect(0, 0, paper.canvas.width, paper.canvas.height));
-  if (order.kind === 'webm') onto.forEach(({ paper }) => ground(paper));
+  const papers = onto.flatMap((one) => ('paper' in one ? [one.paper] : []));
+  papers.forEach((paper) => paper.clearRect(0, 0, paper.canvas.width, paper.canvas.height));
+  if (order.kind === 'webm') papers.forEach(ground);
   await roll.take(frame, onto);
   const named = order.named;
   if (order.kind === 'webm' && named !== null)
-    onto.forEach(({ paper }) => sign(paper, named, `${frame} of ${order.frames}`));
+    papers.forEach((paper) =>
+      sign(paper, named, `${numbered(frame, order)} of ${numbered(order.to, order)}`),
+    );
 }
 
 /** As behind the picture in the page. */
@@ -99,8 +108,12 @@ function styled(name: string, otherwise: string): string {
   return getComputedStyle(document.documentElement).getPropertyValue(name).trim() || otherwise;
 }
 
+function numbered(frame: number, order: Order): number {
+  return order.first + frame - 1;
+}
+
 async function encoded(
-  [film]: Exposure[],
+  onto: Exposure[],
   order: Order,
   take: (frame: number) => Promise<void>,
 ): Promise<Blob> {
@@ -108,14 +121,15 @@ async function encoded(
   const { BufferTarget, CanvasSource, Output, QUALITY_HIGH, WebMOutputFormat } = await import('mediabunny');
   const target = new BufferTarget();
   const output = new Output({ format: new WebMOutputFormat(), target });
+  const film = onto.find((one): one is Picture => one.pass === 'picture');
   if (!film) throw new Error('There is nothing to film.');
   const source = new CanvasSource(film.paper.canvas, { codec: 'vp9', bitrate: QUALITY_HIGH });
   output.addVideoTrack(source, { frameRate: order.fps });
   await output.start();
   try {
-    for (let frame = 1; frame <= order.frames; frame++) {
+    for (let frame = order.from; frame <= order.to; frame++) {
       await take(frame);
-      await source.add((frame - 1) / order.fps, 1 / order.fps);
+      await source.add((frame - order.from) / order.fps, 1 / order.fps);
     }
     await output.finalize();
   } catch (error) {
@@ -125,17 +139,23 @@ async function encoded(
   return new Blob([target.buffer ?? new ArrayBuffer(0)], { type: 'video/webm' });
 }
 
+function kept(one: Exposure): Promise<Blob | null> {
+  if ('paper' in one) return new Promise((done) => one.paper.canvas.toBlob(done, 'image/png'));
+  return Promise.resolve(one.file && new Blob([one.file], { type: 'image/x-exr' }));
+}
+
 async function zipped(onto: Exposure[], order: Order, take: (frame: number) => Promise<void>): Promise<Blob> {
   const { downloadZip } = await import('client-zip');
   async function* pictures() {
-    for (let frame = 1; frame <= order.frames; frame++) {
+    for (let frame = order.from; frame <= order.to; frame++) {
       await take(frame);
-      for (const { pass, paper } of onto) {
-        const input = await new Promise<Blob | null>((done) => paper.canvas.toBlob(done, 'image/png'));
+      for (const one of onto) {
+        const input = await kept(one);
         if (!input) throw new Error(`Frame ${frame} could not be kept: take it smaller.`);
         // A folder a pass, where there are several.
-        const folder = onto.length > 1 ? `${pass}/` : '';
-        yield { name: `${folder}${order.name}.${String(frame).padStart(4, '0')}.png`, input };
+        const folder = onto.length > 1 ? `${one.pass}/` : '';
+        const number = String(numbered(frame, order)).padStart(4, '0');
+        yield { name: `${folder}${order.name}.${number}.${'paper' in one ? 'png' : 'exr'}`, input };
       }
     }
   }

@@ -1,20 +1,33 @@
 import { Film, Images, Layers, Square } from 'lucide-react';
 import { useContext, useEffect, useRef, useState } from 'react';
+import { within } from '../cues/span';
 import { canFilm, takeFilm, type Order } from '../film/film';
 import { ShotContext } from '../shot/context';
+import { useView } from '../state/view';
 import { Button } from '../ui/controls';
 import { Select } from '../ui/Select';
 
 const HEIGHTS = ['360', '540', '720', '1080', '2160'];
 
+/** What a shot's first frame may be called. */
+const LAST_FIRST = 100_000;
+
 /** A film of the bake to show, or its pictures to lay over others, taken here in the page. */
 export function FilmCard({ frames }: { frames: number }) {
   const { shot } = useContext(ShotContext).handle;
   const [height, setHeight] = useState('720');
+  const looped = within(
+    useView((view) => view.span),
+    frames,
+  );
+  const [whole, setWhole] = useState(false);
+  const [first, setFirst] = useState(1);
   const [done, setDone] = useState<{ frame: number; since: number } | null>(null);
   const [error, setError] = useState('');
   const abort = useRef<AbortController | null>(null);
   useEffect(() => () => abort.current?.abort(), []);
+  const { from, to } = looped && !whole ? looped : { from: 1, to: frames };
+  const count = to - from + 1;
   const take = (kind: Order['kind']) => {
     const controller = new AbortController();
     abort.current = controller;
@@ -23,7 +36,9 @@ export function FilmCard({ frames }: { frames: number }) {
     const name = shot.name.replace(/[^A-Za-z0-9._-]+/g, '-');
     const order: Order = {
       kind,
-      frames,
+      from,
+      to,
+      first,
       fps: shot.document.fps,
       height: Number(height),
       named: shot.name,
@@ -45,15 +60,15 @@ export function FilmCard({ frames }: { frames: number }) {
           role="progressbar"
           aria-label="Taking pictures"
           aria-valuemin={0}
-          aria-valuemax={frames}
+          aria-valuemax={count}
           aria-valuenow={done.frame}
         >
-          <div className="h-full bg-teal" style={{ width: `${(100 * done.frame) / frames}%` }} />
+          <div className="h-full bg-teal" style={{ width: `${(100 * done.frame) / count}%` }} />
         </div>
         <p className="mb-1 text-ink-2">
-          {done.frame} of {frames}
+          {done.frame} of {count}
           {done.frame > 0
-            ? `, about ${Math.ceil(((performance.now() - done.since) / 1000 / done.frame) * (frames - done.frame))} s left`
+            ? `, about ${Math.ceil(((performance.now() - done.since) / 1000 / done.frame) * (count - done.frame))} s left`
             : ''}
         </p>
         <Button onClick={() => abort.current?.abort()}>
@@ -72,6 +87,35 @@ export function FilmCard({ frames }: { frames: number }) {
           options={HEIGHTS.map((one) => [one, `${one} high`])}
           onChange={setHeight}
         />
+        {looped ? (
+          <Select
+            id="film-frames"
+            narrow
+            label="Frames"
+            value={whole ? 'all' : 'looped'}
+            options={[
+              ['looped', `${looped.from} to ${looped.to}`],
+              ['all', `all ${frames}`],
+            ]}
+            onChange={(value) => setWhole(value === 'all')}
+          />
+        ) : null}
+        <label className="flex items-center gap-1.5 text-ink-2">
+          frame 1 is called
+          <input
+            type="number"
+            data-testid="film-first"
+            value={first}
+            min={0}
+            max={LAST_FIRST}
+            onChange={(event) =>
+              setFirst(Math.max(0, Math.min(LAST_FIRST, Math.round(Number(event.target.value)))))
+            }
+            className="h-7 w-16 rounded-md border border-line bg-paper px-1 text-right text-ink"
+          />
+        </label>
+      </div>
+      <div className="mt-2 flex flex-wrap items-center gap-2">
         <Button data-testid="film-webm" onClick={() => take('webm')} disabled={!canFilm()}>
           <Film size={14} /> WebM
         </Button>

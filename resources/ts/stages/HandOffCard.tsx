@@ -63,7 +63,7 @@ export function HandOffCard() {
       </Item>
       <Item
         title="A film, or its pictures"
-        text={`${handle.shot.document.camera.on ? 'Through the shot’s camera' : 'As you look at it now'}. WebM to show, with the numbers of its frames; PNGs are see-through, with the shadows, to lay over a plate. Passes: the same, and mattes of the pieces and of the props, normals and the weight.`}
+        text={`${handle.shot.document.camera.on ? 'Through the shot’s camera' : 'As you look at it now'}. WebM to show, with the numbers of its frames; PNGs are see-through, with the shadows, to lay over a plate. Passes: the same, and mattes of the pieces and of the props, normals and the weight, and as EXR the depth and the way to the next frame.`}
       >
         <FilmCard frames={bake.frames} />
       </Item>

@@ -4,7 +4,7 @@ import { HIDDEN, OPEN, TEXELS, TEXTURE_WIDTH } from './numbers';
 /** How corners are moved: by their piece or each by itself, as read from textures. */
 export type Follow = 'pieces' | 'vertices';
 
-/** What a vertex shader needs to know where its corner is: `moved` reads it, `movedPlace` and `movedNormal` tell it. */
+/** What a vertex shader needs to know where its corner is: `moved` reads it, `movedPlace` and `movedNormal` tell it, as far `between` two frames as one looks. */
 export const FOLLOW: Record<Follow, string> = {
   pieces: /* glsl */ `
     attribute float aPiece;
@@ -14,6 +14,7 @@ export const FOLLOW: Record<Follow, string> = {
     uniform highp sampler2D uSizes[2];
     uniform float uSized;
     uniform float uBetween;
+    float between;
     struct Moved { vec3 place; vec4 turn; vec3 size; float change; int state; };
     vec4 poseTexel(int i) { return texelFetch(uPoses, ivec2(i % ${TEXTURE_WIDTH}, i / ${TEXTURE_WIDTH}), 0); }
     // A pose as it is stored: a place in steps, how far one is, a turn (docs/frames.md).
@@ -42,17 +43,17 @@ export const FOLLOW: Record<Follow, string> = {
     Moved bakedPiece(int piece) {
       ivec2 at = ivec2(piece % ${TEXTURE_WIDTH}, piece / ${TEXTURE_WIDTH});
       vec4 marks = vec4(texelFetch(uMarks[0], at, 0));
-      vec4 then = mix(marks, vec4(texelFetch(uMarks[1], at, 0)), uBetween) / 255.0;
+      vec4 then = mix(marks, vec4(texelFetch(uMarks[1], at, 0)), between) / 255.0;
       uvec4 from = wordsOf(uPacked[0], piece);
       uvec4 to = wordsOf(uPacked[1], piece);
       vec4 turn = turnOf(from);
       vec4 next = turnOf(to);
       vec3 size = vec3(then.x);
-      if (uSized > 0.5) size *= mix(sizeOf(uSizes[0], piece), sizeOf(uSizes[1], piece), uBetween);
+      if (uSized > 0.5) size *= mix(sizeOf(uSizes[0], piece), sizeOf(uSizes[1], piece), between);
       bool gone = max(max(abs(size.x), abs(size.y)), abs(size.z)) < 1e-4;
       return Moved(
-        mix(placeOf(from), placeOf(to), uBetween),
-        normalize(mix(turn, dot(turn, next) < 0.0 ? -next : next, uBetween)),
+        mix(placeOf(from), placeOf(to), between),
+        normalize(mix(turn, dot(turn, next) < 0.0 ? -next : next, between)),
         size, then.y, gone ? ${HIDDEN} : int(marks.z + 0.5) & ${OPEN});
     }
     Moved placedPiece(int piece) {
@@ -62,7 +63,7 @@ export const FOLLOW: Record<Follow, string> = {
     }
     Moved moved() {
       int piece = int(aPiece + 0.5);
-      if (uBetween < 0.0) return placedPiece(piece);
+      if (between < 0.0) return placedPiece(piece);
       return bakedPiece(piece);
     }
     vec3 turned(vec4 q, vec3 v) { return v + 2.0 * cross(q.xyz, cross(q.xyz, v) + q.w * v); }
@@ -81,6 +82,7 @@ export const FOLLOW: Record<Follow, string> = {
     uniform highp sampler2D uNormals[2];
     uniform highp sampler2D uChange[2];
     uniform float uBetween;
+    float between;
     struct Moved { float change; int state; };
     ivec2 texelOf(float k, int numbers) {
       int i = int(k + 0.5);
@@ -92,14 +94,14 @@ export const FOLLOW: Record<Follow, string> = {
     }
     float shareOf(highp sampler2D from) { return texelFetch(from, texelOf(aVertex, 1), 0).r; }
     vec3 normalOf(highp sampler2D from) { return texelFetch(from, texelOf(aShade, 1), 0).xyz; }
-    Moved moved() { return Moved(mix(shareOf(uChange[0]), shareOf(uChange[1]), uBetween), ${OPEN}); }
-    vec3 movedPlace(Moved by) { return mix(placeOf(uSteps[0], uFrom[0], uSpan[0]), placeOf(uSteps[1], uFrom[1], uSpan[1]), uBetween); }
+    Moved moved() { return Moved(mix(shareOf(uChange[0]), shareOf(uChange[1]), between), ${OPEN}); }
+    vec3 movedPlace(Moved by) { return mix(placeOf(uSteps[0], uFrom[0], uSpan[0]), placeOf(uSteps[1], uFrom[1], uSpan[1]), between); }
     // Not of length 1 each: the larger of two counts more, and they are made so where they are used.
-    vec3 movedNormal(Moved by) { return normalize(mix(normalOf(uNormals[0]), normalOf(uNormals[1]), uBetween) + vec3(0.0, 1e-15, 0.0)); }
+    vec3 movedNormal(Moved by) { return normalize(mix(normalOf(uNormals[0]), normalOf(uNormals[1]), between) + vec3(0.0, 1e-15, 0.0)); }
   `,
 };
 
-export const MOVED = 'Moved by = moved();';
+export const MOVED = 'between = uBetween; Moved by = moved();';
 
 export const VERTEX = /* glsl */ `
   // A hidden piece shrinks to a point far below everything.

@@ -1,6 +1,6 @@
 import * as THREE from 'three';
 import { FOLLOW, MOVED, VERTEX, type Follow } from './follow';
-import { MATTES, TELL, uPass } from './passes';
+import { FOLLOW_TRAIL, MATTES, TELL, TRAIL, uHalf, uPass, uViews } from './passes';
 import { OPEN, SELECTED, TEXELS, TEXTURE_WIDTH } from './numbers';
 
 export interface PieceUniforms {
@@ -131,17 +131,18 @@ export function pieceMaterial(
   });
   material.customProgramCacheKey = () => follow;
   material.onBeforeCompile = (shader) => {
-    Object.assign(shader.uniforms, uniforms, { uPass });
+    Object.assign(shader.uniforms, uniforms, { uPass, uViews, uHalf });
     shader.vertexShader = shader.vertexShader
       .replace(
         '#include <common>',
-        `#include <common>\n${FOLLOW[follow]}\nvarying float vPiece; attribute float aLook; attribute float aWeight; attribute vec2 aUv; varying vec2 vFace; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; varying float vChosen; varying float vChange; uniform float uHover;`,
+        `#include <common>\n${FOLLOW[follow]}\n${TRAIL}varying float vPiece; attribute float aLook; attribute float aWeight; attribute vec2 aUv; varying vec2 vFace; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; varying float vChosen; varying float vChange; uniform float uHover;`,
       )
       .replace('#include <beginnormal_vertex>', `${MOVED} vec3 objectNormal = movedNormal(by);`)
       .replace(
         '#include <begin_vertex>',
         `${VERTEX}\nvPiece = aPiece; vLook = aLook; vFace = aUv; vWeight = aWeight; vChange = by.change; vHover = abs(aPiece - uHover) < 0.5 ? 1.0 : 0.0; vLoose = float(by.state & ${OPEN}); vChosen = float((by.state & ${SELECTED}) / ${SELECTED});`,
-      );
+      )
+      .replace('#include <project_vertex>', `#include <project_vertex>\n${FOLLOW_TRAIL}`);
     shader.fragmentShader = shader.fragmentShader
       .replace(
         '#include <common>',

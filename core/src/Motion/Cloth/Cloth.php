@@ -454,13 +454,24 @@ final class Cloth
             $this->stay($x, $y, $z);
             $this->itself?->untangle($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, ClothTuning::TIGHT_THERE);
         }
-        $this->itself?->untangle($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, folds: true);
+        $this->itself?->untangle($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, ClothTuning::TIGHT_THERE, folds: true);
         $this->clear();
     }
 
-    /** Nothing of it stands in what it touches, without a change of speed. */
+    /**
+     * Nothing of it stands in what it touches, without a change of speed. What is put out of that may come through the cloth beside it, and what is
+     * drawn back from there may stand in something again.
+     */
     public function clear(): void
     {
+        for ($turn = 0; $turn < ClothTuning::CLEARED_AGAIN; $turn++) {
+            $was = [$this->x, $this->y, $this->z];
+            $this->contacts->clear($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
+            $clear = $this->itself === null || [$this->x, $this->y, $this->z] === $was;
+            if ($clear || ! $this->itself->untangle($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, ClothTuning::TIGHT_THERE, folds: true)) {
+                return;
+            }
+        }
         $this->contacts->clear($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
     }
 
@@ -468,9 +479,14 @@ final class Cloth
     public function settle(): void
     {
         if (! $this->still) {
+            $was = [$this->x, $this->y, $this->z, $this->px, $this->py, $this->pz];
             if ($this->slumber->rest($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz)) {
                 $this->itself?->untangle($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, ClothTuning::TIGHT_ASLEEP, folds: true);
                 $this->clear();
+                if (($this->itself?->tangled() ?? []) !== []) {
+                    // As it was it had not come through itself, or less.
+                    [$this->x, $this->y, $this->z, $this->px, $this->py, $this->pz] = $was;
+                }
             }
             // Asleep it could not be drawn back.
             $this->slumber->wakeNodes($this->itself?->tangled() ?? []);

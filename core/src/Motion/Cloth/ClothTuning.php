@@ -31,6 +31,9 @@ final class ClothTuning
     /** Turns at a frame's end in which what sharp edges have come through is drawn out of them, and put out of floors. */
     public const CLEAR_TURNS = 6;
 
+    /** Turns in which that and the cloth's coming through itself are looked at once more, as either may bring about the other. */
+    public const CLEARED_AGAIN = 5;
+
     /** What would be farther than so many edges from where it was by that, stays. */
     public const CLEARED = 1.5;
 

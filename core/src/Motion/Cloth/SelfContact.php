@@ -330,8 +330,10 @@ final class SelfContact
      * @param array<int, float> $w inverse masses
      * @param float $tight share of how far two must stay apart, below which what is around them may have come through
      * @param bool $folds whether to look at sharp folds too, whose own faces come through each other
+     *
+     * @return bool whether it had come through itself
      */
-    public function untangle(array &$x, array &$y, array &$z, array &$px, array &$py, array &$pz, array $w, float $tight = ClothTuning::TIGHT, bool $folds = false): void
+    public function untangle(array &$x, array &$y, array &$z, array &$px, array &$py, array &$pz, array $w, float $tight = ClothTuning::TIGHT, bool $folds = false): bool
     {
         foreach ($this->let as $c => $apart) {
             $this->apart[$c] = $apart;
@@ -341,7 +343,7 @@ final class SelfContact
             $near = $this->near($x, $y, $z, $w, $tight, $folds ? Folds::sharp($x, $y, $z, $this->weave->triangles) : []);
             $ways = $near === [] ? [] : Tangles::waysOut(Tangles::facing($near, $this->weave->triangles, $this->weave->around), $x, $y, $z, $this->weave->triangles, $this->weave->around);
             if ($ways === []) {
-                return;
+                return $round > 0;
             }
             foreach ($ways as $i => [$a, $b, $c]) {
                 $by = $w[$i] > 0.0 ? ClothTuning::WAY_OUT * $this->radius[$i] : 0.0;
@@ -368,6 +370,8 @@ final class SelfContact
                 }
             }
         }
+
+        return true;
     }
 
     /**
