@@ -15,8 +15,14 @@ final readonly class Frame
     /** Flag of a piece that lies still. */
     public const ASLEEP = 2;
 
-    /** Names of the readout's numbers: pieces that have let go so far, pieces that move faster than the settle speed, energy of all in J. */
-    public const READOUT = ['released', 'moving', 'kinetic'];
+    /**
+     * Names of the readout's numbers: pieces that have let go so far, pieces that move faster than the settle speed, energy of all in J; of what waits for a
+     * touch, the hardest one since the frame before, in m/s and in N s.
+     */
+    public const READOUT = ['released', 'moving', 'kinetic', 'speed', 'impulse'];
+
+    /** Those of which the largest counts, and not the sum. */
+    private const LARGEST = ['speed', 'impulse'];
 
     /**
      * @param list<Track> $tracks
@@ -25,6 +31,24 @@ final readonly class Frame
      */
     public function __construct(public int $number, public array $tracks, public array $values, public array $readout)
     {
+    }
+
+    /**
+     * @param list<array<string, float>> $readouts of all that moves, by name
+     *
+     * @return array<string, float>
+     */
+    public static function together(array $readouts): array
+    {
+        $together = [];
+        foreach ($readouts as $readout) {
+            foreach ($readout as $name => $number) {
+                $before = $together[$name] ?? 0.0;
+                $together[$name] = in_array($name, self::LARGEST, true) ? max($before, $number) : $before + $number;
+            }
+        }
+
+        return $together;
     }
 
     /** @return array<int, float|int> */

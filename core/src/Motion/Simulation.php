@@ -123,17 +123,13 @@ final class Simulation
 
     private function write(): Frame
     {
-        $values = [];
-        $readout = [];
+        $values = $readouts = [];
         foreach ($this->movers as $mover) {
-            [$own, $numbers] = $mover->write((float) $this->now());
+            [$own, $readouts[]] = $mover->write((float) $this->now());
             array_push($values, ...$own);
-            foreach ($numbers as $name => $number) {
-                $readout[$name] = ($readout[$name] ?? 0.0) + $number;
-            }
         }
 
-        return new Frame($this->frame, $this->tracks, $values, $readout);
+        return new Frame($this->frame, $this->tracks, $values, Frame::together($readouts));
     }
 
     /** As it stands after the last frame that was taken. */

@@ -395,7 +395,7 @@ final class ClothProp implements VertexProp
 
     public function facts(): array
     {
-        return ['released' => array_sum($this->held->gone()) + ($this->seams?->torn() ?? 0), 'kinetic' => $this->cloth->energy()];
+        return ['released' => array_sum($this->held->gone()) + ($this->seams?->torn() ?? 0), 'kinetic' => $this->cloth->energy()] + $this->held->hardest->take();
     }
 
     /** @return array<string, mixed> */

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Stage;
 
 use Closure;
+use YardBreak\Core\Motion\HardestTouch;
 use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Trigger;
 use YardBreak\Core\Weight\Samples;
@@ -30,6 +31,8 @@ final class HeldParts
     /** @var list<int> parts that are held at the first frame */
     private array $first = [];
 
+    public readonly HardestTouch $hardest;
+
     /**
      * @param PieceTiming $timing when its prop lets go
      * @param Samples $places of the parts, in the prop's space
@@ -46,6 +49,7 @@ final class HeldParts
         private readonly int $core,
         private readonly bool $free = false,
     ) {
+        $this->hardest = new HardestTouch();
         $this->trigger = $timing->triggerAt($places);
         $this->thresholds = $timing->thresholds(count($places->x));
         $this->loose = array_fill(0, count($places->x), false);
@@ -121,7 +125,11 @@ final class HeldParts
     public function touched(float $speed, float $impulse, array $at, Closure $places): void
     {
         $strike = $this->trigger->strike();
-        if ($speed <= 0.0 || ! $this->feels() || $strike === null || ! $strike->counts($speed, $impulse)) {
+        if ($speed <= 0.0 || ! $this->feels() || $strike === null) {
+            return;
+        }
+        $this->hardest->note($speed, $impulse);
+        if (! $strike->counts($speed, $impulse)) {
             return;
         }
         [$x, $y, $z] = $places();
@@ -155,12 +163,13 @@ final class HeldParts
     /** @return array<string, mixed> */
     public function save(): array
     {
-        return ['loose' => $this->loose, 'hold' => $this->now];
+        return ['loose' => $this->loose, 'hold' => $this->now, 'hardest' => $this->hardest->save()];
     }
 
     public function restore(State $saved): void
     {
         $this->loose = $saved->bools('loose');
         $this->now = $saved->floats('hold');
+        $this->hardest->restore($saved->part('hardest'));
     }
 }

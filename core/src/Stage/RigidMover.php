@@ -8,6 +8,7 @@ use Closure;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Motion\Frame;
+use YardBreak\Core\Motion\HardestTouch;
 use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Motion\Rigid\RigidWorld;
 use YardBreak\Core\Motion\Scatter;
@@ -33,6 +34,8 @@ final class RigidMover implements Mover
 
     private readonly RigidJoints $joints;
 
+    private readonly HardestTouch $hardest;
+
     /** @var list<HardProp> */
     private array $props = [];
 
@@ -51,6 +54,7 @@ final class RigidMover implements Mover
      */
     public function __construct(private readonly Shot $shot, private readonly array $own, array $broken, Surfaces $others)
     {
+        $this->hardest = new HardestTouch();
         $forces = ShotForces::on($shot, $own, $others);
         $this->world = new RigidWorld($forces->uniform(1.0), null, settleSpeed: $shot->settleSpeed);
         foreach ($shot->planes as $plane) {
@@ -135,7 +139,7 @@ final class RigidMover implements Mover
 
     public function save(): string
     {
-        return State::pack(['to' => $this->to, 'world' => $this->world->save(), 'forces' => $this->forces->save(), 'props' => array_map(static fn (HardProp $prop): array => $prop->save(), $this->props)]);
+        return State::pack(['to' => $this->to, 'world' => $this->world->save(), 'forces' => $this->forces->save(), 'hardest' => $this->hardest->save(), 'props' => array_map(static fn (HardProp $prop): array => $prop->save(), $this->props)]);
     }
 
     public function restore(string $state): void
@@ -143,6 +147,7 @@ final class RigidMover implements Mover
         $saved = State::read($state);
         $this->world->restore($saved->part('world'));
         $this->forces->restore($saved->part('forces'));
+        $this->hardest->restore($saved->part('hardest'));
         foreach ($saved->parts('props') as $k => $prop) {
             $this->props[$k]->restore($prop);
         }
@@ -212,7 +217,11 @@ final class RigidMover implements Mover
         }
         foreach ($this->world->touches() as [$a, $b, $speed, $impulse, $point]) {
             foreach ([[$a, $b], [$b, $a]] as [$shape, $other]) {
-                if (isset($owners[$shape]) && $this->props[$owners[$shape]]->touched($this->world, $speed, $impulse, $point) && $other >= 0) {
+                if (! isset($owners[$shape])) {
+                    continue;
+                }
+                $this->hardest->note($speed, $impulse);
+                if ($this->props[$owners[$shape]]->touched($this->world, $speed, $impulse, $point) && $other >= 0) {
                     // What struck it goes on as before: in the next step it meets single pieces, not the whole.
                     $body = $this->world->bodies->bodyOf($other);
                     if (isset($before[$body])) {
@@ -269,6 +278,6 @@ final class RigidMover implements Mover
 
         array_push($values, ...$this->joints->ends());
 
-        return [$values, ['released' => (float) $released, 'moving' => (float) $moving, 'kinetic' => $kinetic]];
+        return [$values, ['released' => (float) $released, 'moving' => (float) $moving, 'kinetic' => $kinetic] + $this->hardest->take()];
     }
 }

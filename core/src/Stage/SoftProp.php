@@ -267,7 +267,7 @@ final class SoftProp implements VertexProp
         // Of a vertex most of what is around it.
         $gone = array_filter($this->body->ofVertices($this->held->gone()), static fn (float $share): bool => $share > 0.5);
 
-        return ['released' => (float) count($gone), 'kinetic' => $this->body->energy()];
+        return ['released' => (float) count($gone), 'kinetic' => $this->body->energy()] + $this->held->hardest->take();
     }
 
     public function save(): array

@@ -11,6 +11,7 @@ use YardBreak\Core\Force\Forces;
 use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Bends;
+use YardBreak\Core\Motion\Frame;
 use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Steps;
@@ -273,18 +274,16 @@ final class VertexMover implements Mover, Bends
     public function write(float $frame): array
     {
         $values = [];
-        $readout = ['released' => 0.0, 'moving' => 0.0, 'kinetic' => 0.0];
+        $readouts = [];
         foreach ($this->props as $k => $prop) {
             $places = $prop->places();
             array_push($values, $prop->drawn($places), $prop->weights($frame));
-            foreach ($prop->facts() as $name => $number) {
-                $readout[$name] += $number;
-            }
-            $readout['moving'] += self::moved($this->shown[$k] ?? $places, $places, $prop->held(), $this->shot->settleSpeed / $this->shot->fps);
+            $moving = self::moved($this->shown[$k] ?? $places, $places, $prop->held(), $this->shot->settleSpeed / $this->shot->fps);
+            $readouts[] = ['moving' => $moving] + $prop->facts();
             $this->shown[$k] = $places;
         }
 
-        return [$values, $readout];
+        return [$values, Frame::together($readouts)];
     }
 
     /**

@@ -77,7 +77,7 @@ interface VertexProp
     /** @return array<int, float> how far each vertex is held, 0 to 1 */
     public function held(): array;
 
-    /** @return array{released: float, kinetic: float} what was held and is not, energy in J */
+    /** @return array{released: float, kinetic: float, speed: float, impulse: float} what was held and is not, energy in J, the hardest touch since this was asked last in m/s and N s */
     public function facts(): array;
 
     /** @return array<string, mixed> */

@@ -345,6 +345,11 @@ final class BakeTest extends TestCase
             $released[] = array_sum(array_map(static fn (int $flags): int => $flags & Frame::RELEASED, array_slice(end($frames)->flags(), 0, 6)));
         }
         self::assertSame([6, 6, 0], $released);
+        // And who has asked for more than comes reads how hard it was.
+        $hardest = static fn (string $of): float => max(array_map(static fn (Frame $frame): float => $frame->readout[$of], $frames));
+        self::assertEqualsWithDelta(6.0, $hardest('speed'), 0.3);
+        self::assertEqualsWithDelta($impulse, $hardest('impulse'), 0.05 * $impulse);
+        self::assertCount(1, array_filter($frames, static fn (Frame $frame): bool => $frame->readout['speed'] > 5.0), 'only when it comes');
     }
 
     /** Only what is near the touch breaks off; the rest is held, and can be hit again. */

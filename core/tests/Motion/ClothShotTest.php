@@ -119,6 +119,9 @@ final class ClothShotTest extends TestCase
         // Of 30 kg at 4 m/s.
         $frames = self::frames(self::shot(['damping' => 1], ['release' => ['trigger' => 'contact', 'contact' => ['speed' => 1, 'impulse' => 300]]], [$stone]));
         self::assertSame(0, $frames[24]->released());
+        $hardest = max(array_map(static fn (Frame $frame): float => $frame->readout['impulse'], $frames));
+        self::assertGreaterThan(50.0, $hardest);
+        self::assertLessThan(300.0, $hardest, 'it says how hard');
     }
 
     /** A ball that falls into a held sheet is caught, and the sheet feels it: it lies lower than without. */

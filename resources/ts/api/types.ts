@@ -70,8 +70,8 @@ export interface ListedBake {
   made: string | null;
   bytes: number;
 }
-/** Frame, pieces let go, pieces moving, kinetic energy in joules. */
-export type ReadoutRow = [number, number, number, number];
+/** Frame, how many have let go, how many move, J of motion, and of what waits for a touch the hardest one: m/s, N s (bakes of before this was measured have none). */
+export type ReadoutRow = [number, number, number, number, number?, number?];
 export interface FullShot extends ShotCard {
   document: ShotDocument;
   head: { id: string; number: number; summary: string };

@@ -4,6 +4,7 @@ import { useCallback, useContext, useEffect, useLayoutEffect, useMemo, useRef, u
 import { getJson } from '../api/client';
 import { chosen } from '../api/schema';
 import { goesByMotion } from '../shot/useDrawnWeight';
+import type { ReadoutRow } from '../api/types';
 import { ShotContext } from '../shot/context';
 import { counted, playsOtherwise } from '../shot/summary';
 import { clock, seek, useFrame } from '../state/frame';
@@ -340,7 +341,7 @@ function Ridge({
   hollow,
   otherwise,
 }: {
-  rows: [number, number, number, number][];
+  rows: ReadoutRow[];
   x: (f: number) => number;
   top: number;
   height: number;

@@ -12,7 +12,7 @@ import { Histogram } from './Histogram';
 import { PieceTable } from './PieceTable';
 import { WeightOverTime } from './WeightOverTime';
 import { Plot } from './Plot';
-import { volumeText, massText, lengthText } from './units';
+import { exact, volumeText, massText, lengthText } from './units';
 
 /** The numbers of the open stage. */
 export function Readout() {
@@ -210,7 +210,7 @@ function Waiting() {
 function Baking() {
   const { rows, handle, bake } = useContext(ShotContext);
   const last = handle.shot.document.frames;
-  const columns = useMemo(() => [0, 1, 2, 3].map((c) => rows.map((row) => row[c] as number)), [rows]);
+  const columns = useMemo(() => [0, 1, 2, 3, 4, 5].map((c) => rows.map((row) => row[c] ?? 0)), [rows]);
   if (rows.length === 0)
     return (
       <p className="text-ink-2">
@@ -219,7 +219,7 @@ function Baking() {
           : 'Bake to see when pieces let go, how many move, and how fast it comes to rest.'}
       </p>
     );
-  const [frames = [], released = [], moving = [], energy = []] = columns;
+  const [frames = [], released = [], moving = [], energy = [], speed = [], impulse = []] = columns;
   const firstRelease = rows.find((row) => row[1] > 0)?.[0];
   const rest = rows.findLast((row) => row[2] > 0)?.[0] ?? 0;
   /** In the last frame there is. */
@@ -250,6 +250,7 @@ function Baking() {
       {energy.some((joules) => joules > 0) ? (
         <Plot title="Kinetic energy" unit="J" frames={frames} values={energy} last={last} colour="--teal" />
       ) : null}
+      <Touches frames={frames} speed={speed} impulse={impulse} last={last} />
       {/* Backwards nothing comes to rest. */}
       {!playsOtherwise(handle.shot.document) ? (
         <dl className="mt-1">
@@ -262,5 +263,61 @@ function Baking() {
         </dl>
       ) : null}
     </>
+  );
+}
+
+/** How hard what waits for a touch was struck: who asks for more than comes sees by how much. */
+function Touches({
+  frames,
+  speed,
+  impulse,
+  last,
+}: {
+  frames: number[];
+  speed: number[];
+  impulse: number[];
+  last: number;
+}) {
+  const { document } = useContext(ShotContext).handle.shot;
+  const hardest = (of: number[]) => of.reduce((most, one, k) => (one > (of[most] ?? 0) ? k : most), 0);
+  const [fastest, heaviest] = [hardest(speed), hardest(impulse)];
+  if (!speed[fastest]) return null;
+  const weighed = document.props.some(
+    (prop) => prop.on && Number(chosen(prop.release, 'trigger').settings['impulse'] ?? 0) > 0,
+  );
+  return (
+    <div data-testid="touches">
+      {weighed ? (
+        <Plot
+          title="Hardest touch"
+          unit="N s"
+          frames={frames}
+          values={impulse}
+          last={last}
+          colour="--rust"
+          filled
+        />
+      ) : (
+        <Plot
+          title="Hardest touch"
+          unit="m/s"
+          frames={frames}
+          values={speed}
+          last={last}
+          colour="--rust"
+          filled
+        />
+      )}
+      <dl className="mt-1">
+        <Row name="Fastest touch">
+          {exact(speed[fastest])} m/s at {frames[fastest]}
+        </Row>
+        {weighed ? (
+          <Row name="Hardest touch">
+            {exact(impulse[heaviest] ?? 0)} N s at {frames[heaviest]}
+          </Row>
+        ) : null}
+      </dl>
+    </div>
   );
 }
