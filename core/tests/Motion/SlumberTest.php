@@ -37,8 +37,8 @@ final class SlumberTest extends TestCase
     /** @var array{array<int, float>, array<int, float>, array<int, float>} */
     private array $places;
 
-    /** Two sheets side by side, so far apart. */
-    private function sheets(float $apart = 1.0): Slumber
+    /** Two sheets side by side, so far apart; how far they may tremble. */
+    private function sheets(float $apart = 1.0, float $trembles = 0.0): Slumber
     {
         [$x, $y, $z, $first, $other] = [[], [], [], [0], []];
         foreach ([0, 1] as $sheet) {
@@ -54,7 +54,7 @@ final class SlumberTest extends TestCase
         $this->places = [$x, $y, $z];
         $this->sleeps = [];
 
-        return new Slumber(new Connected($first, $other), Settling::below(self::SPEED, self::FPS), 0.002);
+        return new Slumber(new Connected($first, $other), Settling::below(self::SPEED, self::FPS), 0.002, $trembles);
     }
 
     /**
@@ -119,6 +119,25 @@ final class SlumberTest extends TestCase
             $lively += $slumber->isLively() ? 1 : 0;
         }
         self::assertGreaterThan(0, $lively, 'it leaves its place again and again');
+    }
+
+    /** Coarse cloth on rubble trembles for ever about one place: it comes to rest, unless it goes somewhere by that, hangs, or air moves about it. */
+    public function testWhatTremblesAboutAPlaceKeepsToIt(): void
+    {
+        $to = static fn (int $frame, int $i): float => 0.03 * sin(0.4 * M_PI * $frame + $i);
+        $tremble = static fn (int $frame, int $i): float => $to($frame, $i) - $to($frame - 1, $i);
+        self::assertSame([true, true], $this->pass($this->sheets(1.0, 0.01), 40, $tremble));
+        self::assertSame([false, false], $this->pass($this->sheets(), 40, $tremble), 'a soft thing that wobbles');
+        self::assertSame([false, false], $this->pass($this->sheets(1.0, 0.01), 40, static fn (int $frame, int $i): float => $tremble($frame, $i) + 0.01), 'it goes somewhere');
+        self::assertSame([false, false], $this->pass($this->sheets(1.0, 0.01), 60, $tremble, null, 0.5), 'it hangs');
+        $wind = new Pushes(2 * self::SIDE ** 2);
+        $wind->v = array_map(static fn (): float => -0.2, $wind->v);
+        self::assertSame([false, false], $this->pass($this->sheets(1.0, 0.01), 40, $tremble, $wind), 'it flutters');
+        // The coarser it is the farther it may, but no farther than so.
+        $far = static fn (int $frame, int $i): float => 2.5 * $tremble($frame, $i);
+        self::assertSame([false, false], $this->pass($this->sheets(1.0, 0.01), 40, $far));
+        self::assertSame([true, true], $this->pass($this->sheets(1.0, 0.02), 40, $far));
+        self::assertSame([false, false], $this->pass($this->sheets(1.0, 1.0), 40, static fn (int $frame, int $i): float => 8.0 * $tremble($frame, $i)));
     }
 
     /** What hangs is slow where its swing turns round, and has to be so for five times as long. */

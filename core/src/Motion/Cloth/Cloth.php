@@ -130,7 +130,7 @@ final class Cloth
     ) {
         $parts = new Connected($weave->first, $weave->other);
         $this->weighs = $parts->sums($weave->mass);
-        $this->slumber = new Slumber($parts, $settling ?? Settling::never(), $fabric->gap);
+        $this->slumber = new Slumber($parts, $settling ?? Settling::never(), $fabric->gap, ClothTuning::TREMBLES * $weave->meanEdge());
         $masses = array_filter($weave->mass, static fn (float $mass): bool => $mass > 0.0);
         $this->meanMass = $masses === [] ? 1.0 : array_sum($masses) / count($masses);
         foreach ($weave->mass as $mass) {
@@ -460,19 +460,21 @@ final class Cloth
 
     /**
      * Nothing of it stands in what it touches, without a change of speed. What is put out of that may come through the cloth beside it, and what is
-     * drawn back from there may stand in something again.
+     * drawn back from there may stand in something again; where both find no end, as between a floor and what lies on it, only the first is done.
      */
     public function clear(): void
     {
+        $first = null;
         for ($turn = 0; $turn < ClothTuning::CLEARED_AGAIN; $turn++) {
             $was = [$this->x, $this->y, $this->z];
             $this->contacts->clear($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
+            $first ??= [$this->x, $this->y, $this->z, $this->px, $this->py, $this->pz];
             $clear = $this->itself === null || [$this->x, $this->y, $this->z] === $was;
             if ($clear || ! $this->itself->untangle($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, ClothTuning::TIGHT_THERE, folds: true)) {
                 return;
             }
         }
-        $this->contacts->clear($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
+        [$this->x, $this->y, $this->z, $this->px, $this->py, $this->pz] = $first;
     }
 
     /** A frame is over, whatever else has moved it: what keeps to its place comes to rest. */

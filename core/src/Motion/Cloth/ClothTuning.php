@@ -32,7 +32,7 @@ final class ClothTuning
     public const CLEAR_TURNS = 6;
 
     /** Turns in which that and the cloth's coming through itself are looked at once more, as either may bring about the other. */
-    public const CLEARED_AGAIN = 5;
+    public const CLEARED_AGAIN = 3;
 
     /** What would be farther than so many edges from where it was by that, stays. */
     public const CLEARED = 1.5;
@@ -75,6 +75,9 @@ final class ClothTuning
 
     /** What is smaller than so many edges may come through between vertices: its middle is kept from that. */
     public const CORED = 12.0;
+
+    /** It may tremble about a place by so much of an edge, and yet come to rest there. */
+    public const TREMBLES = 0.4;
 
     /** Speed differences across an edge go so much sooner than speed itself. */
     public const SMOOTHING = 40.0;

@@ -263,9 +263,35 @@ final class Contacts
                 $pz[$i] += $z[$i] - $was[2][$i];
             }
         }
+        if ($this->crossings === []) {
+            foreach ($this->planes as $plane) {
+                $plane->resolve($x, $y, $z, $px, $py, $pz, $w, false);
+            }
+
+            return;
+        }
+        $this->part($x, $y, $z, $px, $py, $pz, $w);
+    }
+
+    /**
+     * What hard edges have come through is drawn out of them, as far as that has an end: what is pinched between a floor and a thing, or between two things,
+     * finds no way out, and stays where it is rather than being thrown about.
+     *
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param array<int, float> $px
+     * @param array<int, float> $py
+     * @param array<int, float> $pz
+     * @param array<int, float> $w
+     */
+    private function part(array &$x, array &$y, array &$z, array &$px, array &$py, array &$pz, array $w): void
+    {
         $was = [$x, $y, $z, $px, $py, $pz];
+        $last = $was;
         for ($turn = 0, $crossed = true; $crossed && $turn < ClothTuning::CLEAR_TURNS; $turn++) {
             $crossed = false;
+            $last = [$x, $y, $z];
             foreach ($this->crossings as $crossing) {
                 $crossed = $crossing->part($x, $y, $z, $px, $py, $pz, $w) || $crossed;
             }
@@ -273,13 +299,56 @@ final class Contacts
                 $plane->resolve($x, $y, $z, $px, $py, $pz, $w, false);
             }
         }
-        // What is pinched between a floor and a thing finds no way out: it stays where it is, rather than being thrown about.
+        $stays = $crossed ? $this->spread(self::moved($last, [$x, $y, $z]), self::moved($was, [$x, $y, $z])) : [];
         $most = (ClothTuning::CLEARED * $this->weave->meanEdge()) ** 2;
-        foreach ($this->crossings === [] ? [] : $x as $i => $now) {
-            if (PlaneContact::keeps($this->planes, $was[0][$i], $was[1][$i], $was[2][$i], 0.0, 0.0, 0.0) || ($now - $was[0][$i]) ** 2 + ($y[$i] - $was[1][$i]) ** 2 + ($z[$i] - $was[2][$i]) ** 2 > $most) {
+        foreach ($x as $i => $now) {
+            if (isset($stays[$i]) || PlaneContact::keeps($this->planes, $was[0][$i], $was[1][$i], $was[2][$i], 0.0, 0.0, 0.0) || ($now - $was[0][$i]) ** 2 + ($y[$i] - $was[1][$i]) ** 2 + ($z[$i] - $was[2][$i]) ** 2 > $most) {
                 [$x[$i], $y[$i], $z[$i], $px[$i], $py[$i], $pz[$i]] = [$was[0][$i], $was[1][$i], $was[2][$i], $was[3][$i], $was[4][$i], $was[5][$i]];
             }
         }
+    }
+
+    /**
+     * @param array<array<int, float>> $was x, y, z and perhaps more
+     * @param array<array<int, float>> $is
+     *
+     * @return array<int, true> vertices that are elsewhere
+     */
+    private static function moved(array $was, array $is): array
+    {
+        $moved = [];
+        foreach ($is[0] as $i => $x) {
+            if ($x !== $was[0][$i] || $is[1][$i] !== $was[1][$i] || $is[2][$i] !== $was[2][$i]) {
+                $moved[$i] = true;
+            }
+        }
+
+        return $moved;
+    }
+
+    /**
+     * @param array<int, true> $from vertices
+     * @param array<int, true> $over
+     *
+     * @return array<int, true> what hangs together with the one over the others
+     */
+    private function spread(array $from, array $over): array
+    {
+        [$triangles, $around] = [$this->weave->triangles, $this->weave->around];
+        $front = array_keys($from);
+        while ($front !== []) {
+            $i = array_pop($front);
+            foreach ($around[$i] as $t) {
+                foreach ([$triangles[$t], $triangles[$t + 1], $triangles[$t + 2]] as $v) {
+                    if (isset($over[$v]) && ! isset($from[$v])) {
+                        $from[$v] = true;
+                        $front[] = $v;
+                    }
+                }
+            }
+        }
+
+        return $from;
     }
 
     /** Ends a substep. */

@@ -24,6 +24,8 @@ final readonly class Settling
         public float $speed,
         /** How far it may be from a place and still keep to it, m. */
         public float $far,
+        /** Share of a frame in where it is over a longer time. */
+        public float $blend,
         /** Frames. */
         public int $after,
         /** Frames. */
@@ -34,13 +36,13 @@ final readonly class Settling
     /** @param float $speed what is slower comes to rest, m/s */
     public static function below(float $speed, float $fps): self
     {
-        return new self($speed, self::WANDER * $speed, max(2, (int) round(self::AFTER * $fps)), max(1, (int) round(self::FADE * $fps)));
+        return new self($speed, self::WANDER * $speed, min(1.0, 1.0 / (self::AFTER * $fps)), max(2, (int) round(self::AFTER * $fps)), max(1, (int) round(self::FADE * $fps)));
     }
 
     /** It never does. */
     public static function never(): self
     {
-        return new self(0.0, 0.0, PHP_INT_MAX, 1);
+        return new self(0.0, 0.0, 1.0, PHP_INT_MAX, 1);
     }
 
     public function isNever(): bool

@@ -12,7 +12,8 @@ use YardBreak\Core\Motion\State;
  * Which parts of something that bends sleep. A part (what hangs together) that keeps to its place for a while loses its motion by
  * and by, then stands still and costs nothing, until something acts otherwise than when it fell asleep or comes near. A few nodes
  * that twitch keep nobody awake, nodes beside each other that all move do: how far each is from its place counts on average with
- * those around it.
+ * those around it. What lies in still air and only trembles, as cloth whose edges are as long as what it lies on, keeps to a place too: over a longer
+ * time it is where it was.
  */
 final class Slumber
 {
@@ -31,8 +32,20 @@ final class Slumber
     /** @var array<int, float> for how many frames each part has kept to its place; 0: it has just left it */
     private array $slow;
 
-    /** @var array{array<int, float>, array<int, float>, array<int, float>} the place of each node, m */
-    private array $place = [[], [], []];
+    /** Air that moves faster than this, m/s, may blow what it moves to and fro. */
+    private const STILL_AIR = 0.1;
+
+    /** Of what trembles: it may be at most so many times as far from its place. */
+    private const COARSE = 2.5;
+
+    /** What is put right to and fro at the ends of frames is where it is on average. */
+    private readonly Keeping $keeps;
+
+    /** Of what trembles. */
+    private readonly Keeping $keepsAbout;
+
+    /** Whether air moves about it. */
+    private bool $blown = false;
 
     /** @var array{array<int, float>, array<int, float>, array<int, float>} where each was at the end of the frame before, m */
     private array $last = [[], [], []];
@@ -45,10 +58,15 @@ final class Slumber
     /** Whether others sleep than when it was asked for last. */
     private bool $changed = false;
 
-    /** @param float $gap that it keeps from others, m */
-    public function __construct(private readonly Connected $nodes, private readonly Settling $settling, private readonly float $gap)
+    /**
+     * @param float $gap that it keeps from others, m
+     * @param float $trembles how far it may tremble about a place that it keeps to, m; 0: it does not
+     */
+    public function __construct(private readonly Connected $nodes, private readonly Settling $settling, private readonly float $gap, private readonly float $trembles = 0.0)
     {
         $this->slow = array_fill(0, $nodes->parts, 1.0);
+        $this->keeps = new Keeping(0.5);
+        $this->keepsAbout = new Keeping($settling->blend);
         $this->surroundings = new Surroundings($nodes);
     }
 
@@ -151,6 +169,7 @@ final class Slumber
         if ($sleepers !== []) {
             $this->wakeParts($this->surroundings->meet(array_intersect_key($this->boxes, array_flip($sleepers)), $colliders, $this->gap + $this->settling->far, $dt));
         }
+        $this->blown = max(0.0, ...array_map(static fn (array $air): float => $air === [] ? 0.0 : max(max($air), -min($air)), [$pushes->u, $pushes->v, $pushes->w])) > self::STILL_AIR;
         $push = $this->unnoticed();
         $acts = [[$pushes->ax, $push], [$pushes->ay, $push], [$pushes->az, $push], [$pushes->u, $push], [$pushes->v, $push], [$pushes->w, $push], [$hold, Surroundings::OTHERWISE], ...$more];
         $this->wakeParts($this->surroundings->feel($acts, $this->dozing()));
@@ -179,18 +198,25 @@ final class Slumber
         if ($this->settling->isNever()) {
             return false;
         }
-        if ($this->place[0] === []) {
-            $this->place = $this->last = [$x, $y, $z];
+        if ($this->last[0] === []) {
+            $this->last = [$x, $y, $z];
         }
-        // What is put right to and fro at the ends of frames is where it is on average.
-        $is = [self::between($this->last[0], $x), self::between($this->last[1], $y), self::between($this->last[2], $z)];
-        $left = $this->settled($this->strayed(...$is));
+        $this->keeps->follow([$x, $y, $z]);
+        $strayed = $this->strayed($this->keeps);
+        if ($this->trembles > 0.0) {
+            $this->keepsAbout->follow([$x, $y, $z]);
+            $strayed = $this->blown ? $strayed : $this->trembling($strayed);
+        }
+        $left = $this->settled($strayed);
         foreach ($this->nodes->part as $i => $part) {
             if (! isset($left[$part])) {
                 continue;
             }
             if ($this->slow[$part] === 0.0) {
-                [$this->place[0][$i], $this->place[1][$i], $this->place[2][$i]] = [$is[0][$i], $is[1][$i], $is[2][$i]];
+                $this->keeps->move($i);
+                if ($this->trembles > 0.0) {
+                    $this->keepsAbout->move($i);
+                }
             } elseif ($left[$part] < 1.0) {
                 [$x[$i], $px[$i]] = self::slowed($x[$i], $px[$i], $this->last[0][$i], $left[$part]);
                 [$y[$i], $py[$i]] = self::slowed($y[$i], $py[$i], $this->last[1][$i], $left[$part]);
@@ -202,14 +228,21 @@ final class Slumber
     }
 
     /**
-     * @param array<int, float> $one
-     * @param array<int, float> $other
+     * What hangs swings about a place without keeping to it.
      *
-     * @return list<float>
+     * @param array<int, float> $strayed how far each part is from its place at the most, in what it may
+     *
+     * @return array<int, float> or no farther than it is from it over a longer time
      */
-    private static function between(array $one, array $other): array
+    private function trembling(array $strayed): array
     {
-        return array_map(static fn (float $a, float $b): float => 0.5 * ($a + $b), $one, $other);
+        $hangs = $this->surroundings->hanging();
+        $may = min(self::COARSE, max(1.0, $this->trembles / $this->settling->far));
+        foreach ($this->strayed($this->keepsAbout) as $part => $far) {
+            $strayed[$part] = isset($hangs[$part]) ? $strayed[$part] : min($strayed[$part], $far / $may);
+        }
+
+        return $strayed;
     }
 
     /**
@@ -242,16 +275,10 @@ final class Slumber
         return [$now, $now - $left * ($is - $was)];
     }
 
-    /**
-     * @param array<int, float> $x
-     * @param array<int, float> $y
-     * @param array<int, float> $z
-     *
-     * @return array<int, float> how far each part has strayed from its place where it has most, in what it may; where all have, no more than on average
-     */
-    private function strayed(array $x, array $y, array $z): array
+    /** @return array<int, float> how far each part has strayed from its place where it has most, in what it may; where all have, no more than on average */
+    private function strayed(Keeping $keeping): array
     {
-        [$ax, $ay, $az] = $this->place;
+        [[$x, $y, $z], [$ax, $ay, $az]] = [$keeping->mean, $keeping->place];
         $per = 1.0 / $this->settling->far;
         $off = [];
         $sum = $count = array_fill(0, count($this->slow), 0.0);
@@ -297,13 +324,14 @@ final class Slumber
     /** @return array<string, mixed> everything that decides who wakes and who sleeps next */
     public function save(): array
     {
-        return ['slow' => $this->slow, 'place' => array_merge(...$this->place), 'last' => array_merge(...$this->last), ...$this->surroundings->save($this->dozing() !== [])];
+        return ['slow' => $this->slow, 'keeps' => $this->keeps->save(), 'about' => $this->keepsAbout->save(), 'last' => array_merge(...$this->last), ...$this->surroundings->save($this->dozing() !== [])];
     }
 
     public function restore(State $saved): void
     {
         $this->slow = $saved->floats('slow');
-        $this->place = self::thrice($saved->floats('place'), count($this->nodes->part));
+        $this->keeps->restore($saved->part('keeps'));
+        $this->keepsAbout->restore($saved->part('about'));
         $this->last = self::thrice($saved->floats('last'), count($this->nodes->part));
         $this->surroundings->restore($saved);
         if ($this->hasSleepers()) {
