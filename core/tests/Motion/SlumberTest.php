@@ -140,6 +140,16 @@ final class SlumberTest extends TestCase
         self::assertSame([false, false], $this->pass($this->sheets(1.0, 1.0), 40, static fn (int $frame, int $i): float => 8.0 * $tremble($frame, $i)));
     }
 
+    /** Coarse cloth that has begun to settle and is lifted goes at once: where it is on average lags behind. */
+    public function testWhatSetsOutIsNotHeldBack(): void
+    {
+        $slumber = $this->sheets(1.0, 0.025);
+        $this->pass($slumber, 15, static fn (): float => 0.0);
+        $this->pass($slumber, 4, static fn (): float => 0.04, null, null, self::below(0.04));
+        self::assertGreaterThan(0.08, $this->places[1][0], 'it is lifted from below');
+        self::assertFalse($slumber->isWhole());
+    }
+
     /** What hangs is slow where its swing turns round, and has to be so for five times as long. */
     public function testWhatHangsRestsLater(): void
     {

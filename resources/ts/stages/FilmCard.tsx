@@ -52,30 +52,7 @@ export function FilmCard({ frames }: { frames: number }) {
       })
       .finally(() => setDone(null));
   };
-  if (done)
-    return (
-      <div data-testid="film" data-status="running">
-        <div
-          className="mb-1 h-2 overflow-hidden rounded-sm bg-well"
-          role="progressbar"
-          aria-label="Taking pictures"
-          aria-valuemin={0}
-          aria-valuemax={count}
-          aria-valuenow={done.frame}
-        >
-          <div className="h-full bg-teal" style={{ width: `${(100 * done.frame) / count}%` }} />
-        </div>
-        <p className="mb-1 text-ink-2">
-          {done.frame} of {count}
-          {done.frame > 0
-            ? `, about ${Math.ceil(((performance.now() - done.since) / 1000 / done.frame) * (count - done.frame))} s left`
-            : ''}
-        </p>
-        <Button onClick={() => abort.current?.abort()}>
-          <Square size={13} /> Stop
-        </Button>
-      </div>
-    );
+  if (done) return <Taking {...done} count={count} stop={() => abort.current?.abort()} />;
   return (
     <div data-testid="film" data-status="">
       <div className="flex flex-wrap items-center gap-2">
@@ -137,6 +114,42 @@ export function FilmCard({ frames }: { frames: number }) {
           {error}
         </p>
       ) : null}
+    </div>
+  );
+}
+
+/** How far it is, and how much longer it takes. */
+function Taking({
+  frame,
+  since,
+  count,
+  stop,
+}: {
+  frame: number;
+  since: number;
+  count: number;
+  stop: () => void;
+}) {
+  const left = Math.ceil(((performance.now() - since) / 1000 / Math.max(1, frame)) * (count - frame));
+  return (
+    <div data-testid="film" data-status="running">
+      <div
+        className="mb-1 h-2 overflow-hidden rounded-sm bg-well"
+        role="progressbar"
+        aria-label="Taking pictures"
+        aria-valuemin={0}
+        aria-valuemax={count}
+        aria-valuenow={frame}
+      >
+        <div className="h-full bg-teal" style={{ width: `${(100 * frame) / count}%` }} />
+      </div>
+      <p className="mb-1 text-ink-2">
+        {frame} of {count}
+        {frame > 0 ? `, about ${left} s left` : ''}
+      </p>
+      <Button onClick={stop}>
+        <Square size={13} /> Stop
+      </Button>
     </div>
   );
 }

@@ -38,14 +38,17 @@ final class Slumber
     /** Of what trembles: it may be at most so many times as far from its place. */
     private const COARSE = 2.5;
 
+    /** And at no time so many times that. */
+    private const SHAKES = 2.0;
+
     /** What is put right to and fro at the ends of frames is where it is on average. */
     private readonly Keeping $keeps;
 
     /** Of what trembles. */
     private readonly Keeping $keepsAbout;
 
-    /** Whether air moves about it. */
-    private bool $blown = false;
+    /** Whether air or something else moves about it. */
+    private bool $stirred = false;
 
     /** @var array{array<int, float>, array<int, float>, array<int, float>} where each was at the end of the frame before, m */
     private array $last = [[], [], []];
@@ -169,10 +172,44 @@ final class Slumber
         if ($sleepers !== []) {
             $this->wakeParts($this->surroundings->meet(array_intersect_key($this->boxes, array_flip($sleepers)), $colliders, $this->gap + $this->settling->far, $dt));
         }
-        $this->blown = max(0.0, ...array_map(static fn (array $air): float => $air === [] ? 0.0 : max(max($air), -min($air)), [$pushes->u, $pushes->v, $pushes->w])) > self::STILL_AIR;
+        $this->stirred = $this->trembles > 0.0 && ($this->isBlown($pushes) || $this->isPassed($colliders, $dt));
         $push = $this->unnoticed();
         $acts = [[$pushes->ax, $push], [$pushes->ay, $push], [$pushes->az, $push], [$pushes->u, $push], [$pushes->v, $push], [$pushes->w, $push], [$hold, Surroundings::OTHERWISE], ...$more];
         $this->wakeParts($this->surroundings->feel($acts, $this->dozing()));
+    }
+
+    private function isBlown(Pushes $pushes): bool
+    {
+        foreach ([$pushes->u, $pushes->v, $pushes->w] as $air) {
+            if ($air !== [] && max(max($air), -min($air)) > self::STILL_AIR) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    /**
+     * Whether something goes by faster than what rests.
+     *
+     * @param list<Collider> $colliders
+     */
+    private function isPassed(array $colliders, float $dt): bool
+    {
+        [$x, $y, $z] = $this->last;
+        if ($x === [] || $y === [] || $z === []) {
+            return false;
+        }
+        $box = [min($x), min($y), min($z), max($x), max($y), max($z)];
+        foreach ($colliders as $collider) {
+            $travel = $collider->travel($dt);
+            [[$p, $q, $r], $radius] = $collider->ball();
+            if ($travel > $this->settling->speed * $dt && Surroundings::near($box, [$p, $q, $r, $p, $q, $r], $radius + $this->gap + $this->settling->far + $travel)) {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     /** @return array<int, float> parts that have begun to settle, and for how many frames they have kept to their place */
@@ -202,10 +239,10 @@ final class Slumber
             $this->last = [$x, $y, $z];
         }
         $this->keeps->follow([$x, $y, $z]);
-        $strayed = $this->strayed($this->keeps);
+        $strayed = $this->strayed($this->keeps->mean, $this->keeps->place);
         if ($this->trembles > 0.0) {
             $this->keepsAbout->follow([$x, $y, $z]);
-            $strayed = $this->blown ? $strayed : $this->trembling($strayed);
+            $strayed = $this->stirred ? $strayed : $this->trembling($strayed);
         }
         $left = $this->settled($strayed);
         foreach ($this->nodes->part as $i => $part) {
@@ -238,8 +275,12 @@ final class Slumber
     {
         $hangs = $this->surroundings->hanging();
         $may = min(self::COARSE, max(1.0, $this->trembles / $this->settling->far));
-        foreach ($this->strayed($this->keepsAbout) as $part => $far) {
-            $strayed[$part] = isset($hangs[$part]) ? $strayed[$part] : min($strayed[$part], $far / $may);
+        // The average lags behind what sets out.
+        $now = $this->strayed($this->keeps->mean, $this->keepsAbout->place, $may);
+        foreach ($this->strayed($this->keepsAbout->mean, $this->keepsAbout->place, $may) as $part => $far) {
+            if (! isset($hangs[$part]) && $now[$part] < self::SHAKES) {
+                $strayed[$part] = min($strayed[$part], $far);
+            }
         }
 
         return $strayed;
@@ -275,11 +316,17 @@ final class Slumber
         return [$now, $now - $left * ($is - $was)];
     }
 
-    /** @return array<int, float> how far each part has strayed from its place where it has most, in what it may; where all have, no more than on average */
-    private function strayed(Keeping $keeping): array
+    /**
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $now of the nodes, m
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $place of each, m
+     * @param float $may how many times as far as else
+     *
+     * @return array<int, float> how far each part has strayed from its place where it has most, in what it may; where all have, no more than on average
+     */
+    private function strayed(array $now, array $place, float $may = 1.0): array
     {
-        [[$x, $y, $z], [$ax, $ay, $az]] = [$keeping->mean, $keeping->place];
-        $per = 1.0 / $this->settling->far;
+        [[$x, $y, $z], [$ax, $ay, $az]] = [$now, $place];
+        $per = 1.0 / ($may * $this->settling->far);
         $off = [];
         $sum = $count = array_fill(0, count($this->slow), 0.0);
         foreach ($this->nodes->part as $i => $part) {

@@ -1,0 +1,155 @@
+import * as THREE from 'three';
+import type { RootState } from '@react-three/fiber';
+import type { ShotDocument } from '../api/types';
+import type { Exposure, Measure, Picture, Roll } from '../film/darkroom';
+import { clock } from '../state/frame';
+import type { Numbers } from '../state/numbers';
+import { useView } from '../state/view';
+import type { FrameStore } from '../tracks/FrameStore';
+import { isMeasured, PASS_LAYER, PASSES, uHalf, uPass, uViews } from './passes';
+import { placingOf } from './placing';
+import { cameraPose, heightOf } from './ShotCamera';
+
+/** Of a frame: as near to it as to tell nothing else, and yet between two, so that both are at hand. */
+const BESIDE = 1e-4;
+
+const isPicture = (one: Exposure): one is Picture => !isMeasured(one.pass);
+const isMeasure = (one: Exposure): one is Measure => isMeasured(one.pass);
+
+/** Of what is taken. */
+interface Scene {
+  get: () => RootState;
+  document: ShotDocument;
+  numbers: Numbers;
+  frames: FrameStore;
+}
+
+/** Takes the pictures of a shot through a lens of its own, with the size that they have. */
+class ShotRoll implements Roll {
+  private readonly lens: THREE.PerspectiveCamera;
+
+  constructor(
+    private readonly of: Scene,
+    private readonly width: number,
+    private readonly height: number,
+    /** Whether one looked through the shot's camera before. */
+    private readonly through: boolean,
+  ) {
+    this.lens = (of.get().camera as THREE.PerspectiveCamera).clone();
+    this.lens.aspect = width / height;
+    if (of.document.camera.on) this.lens.fov = THREE.MathUtils.radToDeg(heightOf(of.document));
+    this.lens.updateProjectionMatrix();
+  }
+
+  async take(frame: number, onto: Exposure[]): Promise<void> {
+    const { frames, get } = this.of;
+    const next = Math.min(frame + 1, frames.have);
+    const before = Math.max(1, next - 1);
+    await Promise.all([before, frame, next].map((one) => frames.ready(one)));
+    const { camera, gl, scene, size } = get();
+    this.stand(frame);
+    const plates: [Measure, THREE.WebGLRenderTarget][] = [];
+    const ratio = gl.getPixelRatio();
+    gl.setPixelRatio(1);
+    gl.setSize(this.width, this.height, false);
+    try {
+      onto.filter(isPicture).forEach((one) => this.draw(one));
+      for (const one of onto.filter(isMeasure)) {
+        if (one.pass === 'motion' && before < next) {
+          // Where a thing goes next; in the last frame, where it came from.
+          this.stand(frame < next ? frame + BESIDE : frame - BESIDE);
+          uViews.value = [this.seen(before), this.seen(next)];
+          uHalf.value.set(this.width / 2, this.height / 2);
+        }
+        plates.push([one, this.measure(one)]);
+      }
+    } finally {
+      uPass.value = PASSES.picture;
+      gl.setPixelRatio(ratio);
+      gl.setSize(size.width, size.height, false);
+      gl.render(scene, camera);
+      gl.shadowMap.autoUpdate = true;
+    }
+    // While these are written the page may draw what it shows.
+    for (const [one, plate] of plates) one.file = await this.develop(plate);
+  }
+
+  close(): void {
+    useView.getState().set({ through: this.through });
+    clock.show(useView.getState().frame);
+    this.of.get().invalidate();
+  }
+
+  /** Everything stands where it is at a time, and the lens with it. */
+  private stand(time: number): void {
+    const { advance, camera, scene } = this.of.get();
+    clock.show(time);
+    // What follows the clock is brought there; it is drawn only once it is.
+    scene.visible = false;
+    advance(performance.now());
+    scene.visible = true;
+    // Who looks around meanwhile does not shake the film.
+    if (this.of.document.camera.on) {
+      this.lens.position.copy(camera.position);
+      this.lens.quaternion.copy(camera.quaternion);
+    }
+    this.lens.updateMatrixWorld(true);
+  }
+
+  /** What the lens shows at a frame, from a place to its picture. */
+  private seen(frame: number): THREE.Matrix4 {
+    const { document, numbers } = this.of;
+    const at = this.lens.clone();
+    if (document.camera.on) {
+      const { position, turn } = placingOf(document.placing).eye(cameraPose(document, numbers, frame));
+      at.position.copy(position);
+      at.quaternion.copy(turn);
+    }
+    at.updateMatrixWorld(true);
+    return at.projectionMatrix.clone().multiply(at.matrixWorldInverse);
+  }
+
+  private draw({ pass, paper }: Picture): void {
+    const { gl, scene } = this.of.get();
+    uPass.value = PASSES[pass];
+    this.lens.layers.set(pass === 'picture' ? 0 : PASS_LAYER);
+    gl.render(scene, this.lens);
+    paper.drawImage(gl.domElement, 0, 0);
+    // Shadows fall once a frame.
+    gl.shadowMap.autoUpdate = false;
+  }
+
+  private measure({ pass }: Measure): THREE.WebGLRenderTarget {
+    const { gl, scene } = this.of.get();
+    if (!gl.extensions.has('EXT_color_buffer_float'))
+      throw new Error('This browser cannot measure depth and motion here. PNGs can be taken without.');
+    const plate = new THREE.WebGLRenderTarget(this.width, this.height, { type: THREE.FloatType });
+    uPass.value = PASSES[pass];
+    this.lens.layers.set(PASS_LAYER);
+    gl.setRenderTarget(plate);
+    gl.clear();
+    gl.render(scene, this.lens);
+    gl.setRenderTarget(null);
+    return plate;
+  }
+
+  private async develop(plate: THREE.WebGLRenderTarget): Promise<Uint8Array<ArrayBuffer>> {
+    // Only who measures needs it.
+    const { EXRExporter } = await import('three/addons/exporters/EXRExporter.js');
+    try {
+      return new Uint8Array(
+        await new EXRExporter().parse(this.of.get().gl, plate, { type: THREE.FloatType }),
+      );
+    } finally {
+      plate.dispose();
+    }
+  }
+}
+
+export async function openRoll(of: Scene, width: number, height: number): Promise<Roll> {
+  const { set, through } = useView.getState();
+  set({ playing: false, hovered: null, through: of.document.camera.on });
+  // Until the view has gone to the camera.
+  await new Promise((done) => setTimeout(done, 100));
+  return new ShotRoll(of, width, height, through);
+}
