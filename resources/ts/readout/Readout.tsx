@@ -250,7 +250,6 @@ function Baking() {
       {energy.some((joules) => joules > 0) ? (
         <Plot title="Kinetic energy" unit="J" frames={frames} values={energy} last={last} colour="--teal" />
       ) : null}
-      <Touches frames={frames} speed={speed} impulse={impulse} last={last} />
       {/* Backwards nothing comes to rest. */}
       {!playsOtherwise(handle.shot.document) ? (
         <dl className="mt-1">
@@ -262,6 +261,7 @@ function Baking() {
           </Row>
         </dl>
       ) : null}
+      <Touches frames={frames} speed={speed} impulse={impulse} last={last} />
     </>
   );
 }
@@ -286,7 +286,7 @@ function Touches({
     (prop) => prop.on && Number(chosen(prop.release, 'trigger').settings['impulse'] ?? 0) > 0,
   );
   return (
-    <div data-testid="touches">
+    <div data-testid="touches" className="mt-2">
       {weighed ? (
         <Plot
           title="Hardest touch"
