@@ -35,7 +35,7 @@ final class CoarseForPieces extends PropCheck
             }
             $across = self::across($other, $pipeline);
             if ($across > 0.0 && $across < self::ACROSS * $edge) {
-                $text = sprintf('%s is coarse beside the pieces of %s: its edges are %s m long, these are some %s m across. They will poke through between its vertices, and it will tremble on them.', $prop->name, $other->name, round($edge, 3), round($across, 3));
+                $text = sprintf('%s is coarse beside the pieces of %s: its edges are %s m long, these are some %s m across. They will poke through between its vertices, and it takes long to come to rest on them.', $prop->name, $other->name, round($edge, 3), round($across, 3));
                 // Triangles go with the square of how much shorter their edges are.
                 $needed = (int) round(intdiv(count($mesh->triangles), 3) * (self::ACROSS * $edge / $across) ** 2, -2);
 

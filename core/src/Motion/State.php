@@ -77,6 +77,15 @@ final readonly class State
         return $list;
     }
 
+    /** @return array{list<float>, list<float>, list<float>} three lists of the same length that were saved one after the other */
+    public function thrice(string $name): array
+    {
+        $all = $this->floats($name);
+        $n = intdiv(count($all), 3);
+
+        return [array_slice($all, 0, $n), array_slice($all, $n, $n), array_slice($all, 2 * $n)];
+    }
+
     /** @return list<int> */
     public function ints(string $name): array
     {

@@ -287,27 +287,15 @@ function Touches({
   );
   return (
     <div data-testid="touches" className="mt-2">
-      {weighed ? (
-        <Plot
-          title="Hardest touch"
-          unit="N s"
-          frames={frames}
-          values={impulse}
-          last={last}
-          colour="--rust"
-          filled
-        />
-      ) : (
-        <Plot
-          title="Hardest touch"
-          unit="m/s"
-          frames={frames}
-          values={speed}
-          last={last}
-          colour="--rust"
-          filled
-        />
-      )}
+      <Plot
+        title={weighed ? 'Hardest touch' : 'Fastest touch'}
+        unit={weighed ? 'N s' : 'm/s'}
+        frames={frames}
+        values={weighed ? impulse : speed}
+        last={last}
+        colour="--rust"
+        filled
+      />
       <dl className="mt-1">
         <Row name="Fastest touch">
           {exact(speed[fastest])} m/s at {frames[fastest]}

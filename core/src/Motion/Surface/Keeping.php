@@ -48,18 +48,6 @@ final class Keeping
 
     public function restore(State $saved): void
     {
-        [$this->mean, $this->place] = [self::thrice($saved->floats('mean')), self::thrice($saved->floats('place'))];
-    }
-
-    /**
-     * @param array<int, float> $all
-     *
-     * @return array{list<float>, list<float>, list<float>}
-     */
-    private static function thrice(array $all): array
-    {
-        $n = intdiv(count($all), 3);
-
-        return [array_slice($all, 0, $n), array_slice($all, $n, $n), array_slice($all, 2 * $n)];
+        [$this->mean, $this->place] = [$saved->thrice('mean'), $saved->thrice('place')];
     }
 }

@@ -29,9 +29,6 @@ final class Slumber
     /** What pushes a sleeper otherwise by what would make it as fast as what settles within this time wakes it, s. */
     private const NOTICED = 0.25;
 
-    /** @var array<int, float> for how many frames each part has kept to its place; 0: it has just left it */
-    private array $slow;
-
     /** Air that moves faster than this, m/s, may blow what it moves to and fro. */
     private const STILL_AIR = 0.1;
 
@@ -41,10 +38,13 @@ final class Slumber
     /** And at no time so many times that. */
     private const SHAKES = 2.0;
 
+    /** @var array<int, float> for how many frames each part has kept to its place; 0: it has just left it */
+    private array $slow;
+
     /** What is put right to and fro at the ends of frames is where it is on average. */
     private readonly Keeping $keeps;
 
-    /** Of what trembles. */
+    /** Over a longer time; followed only for what trembles. */
     private readonly Keeping $keepsAbout;
 
     /** Whether air or something else moves about it. */
@@ -379,21 +379,11 @@ final class Slumber
         $this->slow = $saved->floats('slow');
         $this->keeps->restore($saved->part('keeps'));
         $this->keepsAbout->restore($saved->part('about'));
-        $this->last = self::thrice($saved->floats('last'), count($this->nodes->part));
+        $this->last = $saved->thrice('last');
         $this->surroundings->restore($saved);
         if ($this->hasSleepers()) {
             $this->boxes = $this->nodes->boxes(...$this->last);
         }
         $this->changed = true;
-    }
-
-    /**
-     * @param array<int, float> $all
-     *
-     * @return array{list<float>, list<float>, list<float>}
-     */
-    private static function thrice(array $all, int $n): array
-    {
-        return [array_slice($all, 0, $n), array_slice($all, $n, $n), array_slice($all, 2 * $n)];
     }
 }
