@@ -57,10 +57,53 @@ final class PinchedTest extends TestCase
         foreach ($sheet->triangles as $c => $v) {
             $around[$v][] = $c - $c % 3;
         }
-        $contact = RidgeContact::of($block, $x, $y, $z, $sheet->triangles, $around, range(0, $sheet->vertexCount() - 1), 0.05, 0.004, array_fill(0, count($x), 0.005), 8, 0.001, 0.5, []);
+        $contact = RidgeContact::of($block, $x, $y, $z, $sheet->triangles, $around, range(0, $sheet->vertexCount() - 1), 0.05, 0.004, array_fill(0, count($x), 0.005), 8, 0.001, 0.5, [], []);
         self::assertNotNull($contact);
         [$px, $py, $pz] = [$x, $y, $z];
         $contact->resolve($x, $y, $z, $px, $py, $pz, array_fill(0, count($x), 1.0), $sheet->triangles, true);
         self::assertLessThan(-0.005, max($y));
+    }
+
+    /**
+     * A vertex inside a box just above the floor: that it is in there when the step begins tells that it was pinched, and there it stays, only slowed;
+     * what comes in from the side in the step, or is in there too high up, goes out at the side.
+     *
+     * @param float $from where it is when the step begins; the side of the box is at 0.1
+     */
+    #[TestWith([0.095, 0.01, true])]
+    #[TestWith([0.11, 0.01, false])]
+    #[TestWith([0.095, 0.02, false])]
+    public function testDownIsAWayOutToo(float $from, float $height, bool $stays): void
+    {
+        $box = new MovedThing(SurfaceTree::of(Solids::box(0.2, 0.2, 0.2), true), 1.0, 0.2, 0.0);
+        $box->position = [0.0, 0.1, 0.0];
+        [$y, $z] = [[$height], [0.0]];
+        $floor = [new PlaneContact([0.0, 1.0, 0.0], 0.004, 0.5)];
+        $contact = new SurfaceContact($box, [0], 0.004, 0.1, 0.5, false, $floor, [$from], $y, $z);
+        self::assertSame($stays ? [0 => true] : [], $contact->pinned());
+        $x = [0.095];
+        $contact->resolve($x, $y, $z, [$from], $y, $z, [1.0], true);
+        self::assertEqualsWithDelta($stays ? 0.095 : 0.104, $x[0], 1e-9);
+    }
+
+    /** Cloth that has sunk below an edge is drawn back over it, unless it is just inside a face beside it: then that is its way out. */
+    #[TestWith([45.0, 0.0, true])]
+    #[TestWith([0.0, -0.003, false])]
+    public function testAnEdgeDrawsBackOnlyWhatHasNoNearerWayOut(float $degrees, float $beside, bool $drawn): void
+    {
+        $block = new MovedThing(SurfaceTree::of(Solids::box(0.4, 0.4, 0.4), true), 0.5, 0.4, 0.0);
+        $block->rotation = Quaternion::fromDegrees(0.0, 0.0, $degrees);
+        [$right, $top] = Quaternion::rotate($block->rotation, [0.2, 0.2, 0.0]);
+        // A small level triangle, its middle 15 mm below the edge.
+        $middle = $right + $beside;
+        [$x, $y, $z] = [[$middle - 0.001, $middle + 0.001, $middle], array_fill(0, 3, $top - 0.015), [0.001, 0.001, -0.002]];
+        $contact = RidgeContact::of($block, $x, $y, $z, [0, 1, 2], [[0], [0], [0]], [0, 1, 2], 0.05, 0.004, [0.005, 0.005, 0.005], 8, 0.001, 0.5, [], []);
+        self::assertNotNull($contact);
+        [$was, $px, $py, $pz] = [$y, $x, $y, $z];
+        $contact->resolve($x, $y, $z, $px, $py, $pz, [1.0, 1.0, 1.0], [0, 1, 2], true);
+        self::assertSame($drawn, $y !== $was);
+        if ($drawn) {
+            self::assertGreaterThan($top, max($y));
+        }
     }
 }

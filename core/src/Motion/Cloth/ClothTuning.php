@@ -37,6 +37,9 @@ final class ClothTuning
     /** What would be farther than so many edges from where it was by that, stays. */
     public const CLEARED = 1.5;
 
+    /** What would become so many times as long by that, has no room to go there, and stays too. */
+    public const DRAWN = 1.25;
+
     /** How much farther the diagonal of the threads may go where it does not resist at all. */
     public const SHEAR_ROOM = 0.2;
 

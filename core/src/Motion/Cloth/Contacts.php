@@ -31,6 +31,9 @@ final class Contacts
     /** @var list<HardCrossing> */
     private array $crossings = [];
 
+    /** @var array<int, true> vertices between a floor and what stands on it */
+    private array $pinned = [];
+
     /** @var list<array{Collider, array{float, float, float, float, float, float}, float}> what was touched, and what it has not felt yet */
     private array $felt = [];
 
@@ -61,7 +64,7 @@ final class Contacts
      */
     public function begin(array $x, array $y, array $z, array $ways, array $colliders, float $dt, bool $feels): void
     {
-        $this->surfaces = $this->ridges = $this->cores = $this->crossings = [];
+        $this->surfaces = $this->ridges = $this->cores = $this->crossings = $this->pinned = [];
         if ($colliders === [] || $x === [] || $y === [] || $z === [] || $ways === []) {
             return;
         }
@@ -82,14 +85,15 @@ final class Contacts
                 continue;
             }
             $friction = sqrt($this->fabric->friction * $collider->friction());
-            $this->surfaces[] = new SurfaceContact($collider, $near, $gap, $reach + $collider->travel($this->h), $friction, $feels, $this->planes, $x, $y, $z);
+            $this->surfaces[] = $surface = new SurfaceContact($collider, $near, $gap, $reach + $collider->travel($this->h), $friction, $feels, $this->planes, $x, $y, $z);
+            $this->pinned += $surface->pinned();
             if (self::size($collider) < ClothTuning::CORED * $edge) {
                 $core = CoreContact::of($collider, $x, $y, $z, $this->weave->triangles, $this->weave->around, $near, $gap, $moves + 2.0 * $edge);
                 array_push($this->cores, ...($core === null ? [] : [$core]));
             }
             $crossed = $collider->surface()->closed && HardCrossing::isThin($collider, $edge) ? RidgeContact::at($near, $this->weave->around) : [];
             if (self::size($collider) >= ClothTuning::SMALL * $edge) {
-                $ridge = RidgeContact::of($collider, $x, $y, $z, $this->weave->triangles, $this->weave->around, $near, ClothTuning::RIDGE * $edge, $gap, $each, (int) round($dt / $this->h), $collider->travel($this->h), $friction, $this->planes);
+                $ridge = RidgeContact::of($collider, $x, $y, $z, $this->weave->triangles, $this->weave->around, $near, ClothTuning::RIDGE * $edge, $gap, $each, (int) round($dt / $this->h), $collider->travel($this->h), $friction, $this->planes, $surface->pinned());
                 array_push($this->ridges, ...($ridge === null ? [] : [$ridge]));
                 $crossed = $crossed === [] ? $ridge?->triangles() ?? [] : $crossed;
             }
@@ -299,13 +303,42 @@ final class Contacts
                 $plane->resolve($x, $y, $z, $px, $py, $pz, $w, false);
             }
         }
-        $stays = $crossed ? $this->spread(self::moved($last, [$x, $y, $z]), self::moved($was, [$x, $y, $z])) : [];
+        $moved = self::moved($was, [$x, $y, $z]);
+        $ends = ($crossed ? self::moved($last, [$x, $y, $z]) : []) + $this->drawn(array_intersect_key($this->pinned, $moved), $was, [$x, $y, $z]);
+        $stays = $this->spread($ends, $moved);
         $most = (ClothTuning::CLEARED * $this->weave->meanEdge()) ** 2;
         foreach ($x as $i => $now) {
             if (isset($stays[$i]) || PlaneContact::keeps($this->planes, $was[0][$i], $was[1][$i], $was[2][$i], 0.0, 0.0, 0.0) || ($now - $was[0][$i]) ** 2 + ($y[$i] - $was[1][$i]) ** 2 + ($z[$i] - $was[2][$i]) ** 2 > $most) {
                 [$x[$i], $y[$i], $z[$i], $px[$i], $py[$i], $pz[$i]] = [$was[0][$i], $was[1][$i], $was[2][$i], $was[3][$i], $was[4][$i], $was[5][$i]];
             }
         }
+    }
+
+    /**
+     * @param array<int, true> $those vertices
+     * @param array<array<int, float>> $was x, y, z and perhaps more
+     * @param array<array<int, float>> $is
+     *
+     * @return array<int, true> of them, those that have become too far from a neighbour
+     */
+    private function drawn(array $those, array $was, array $is): array
+    {
+        $drawn = [];
+        foreach ($those === [] ? [] : range(0, $this->weave->count() - 1) as $a) {
+            for ($c = $this->weave->first[$a], $end = $this->weave->first[$a + 1]; $c < $end; $c++) {
+                $b = $this->weave->other[$c];
+                if (! isset($those[$a]) && ! isset($those[$b])) {
+                    continue;
+                }
+                $before = ($was[0][$a] - $was[0][$b]) ** 2 + ($was[1][$a] - $was[1][$b]) ** 2 + ($was[2][$a] - $was[2][$b]) ** 2;
+                $now = ($is[0][$a] - $is[0][$b]) ** 2 + ($is[1][$a] - $is[1][$b]) ** 2 + ($is[2][$a] - $is[2][$b]) ** 2;
+                if ($now > ClothTuning::DRAWN ** 2 * max($before, $this->weave->length[$c] ** 2)) {
+                    $drawn[$a] = $drawn[$b] = true;
+                }
+            }
+        }
+
+        return array_intersect_key($drawn, $those);
     }
 
     /**

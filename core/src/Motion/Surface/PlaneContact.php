@@ -9,7 +9,7 @@ final readonly class PlaneContact
 {
     private const ROUNDING = 1e-6;
 
-    /** What is so near to one lies on it, m. */
+    /** What is no farther above one lies on it, m. */
     private const ON = 1e-4;
 
     /** What is pushed off a plane by so much of a push at least is lifted. */
@@ -33,12 +33,28 @@ final readonly class PlaneContact
     {
         foreach ($planes as $plane) {
             [$a, $b, $c] = $plane->normal;
-            if (abs($a * $x + $b * $y + $c * $z - $plane->offset) < self::ON && $a * $u + $b * $v + $c * $w < self::LIFTS) {
+            if ($a * $x + $b * $y + $c * $z - $plane->offset < self::ON && $a * $u + $b * $v + $c * $w < self::LIFTS) {
                 return true;
             }
         }
 
         return false;
+    }
+
+    /**
+     * @param list<self> $planes
+     *
+     * @return float how far a place in the world is above the nearest of some planes, m; INF: there is none
+     */
+    public static function height(array $planes, float $x, float $y, float $z): float
+    {
+        $least = INF;
+        foreach ($planes as $plane) {
+            [$a, $b, $c] = $plane->normal;
+            $least = min($least, $a * $x + $b * $y + $c * $z - $plane->offset);
+        }
+
+        return $least;
     }
 
     /**

@@ -16,6 +16,9 @@ final class RidgeContact
     /** A triangle that is edge on to a ridge is on neither side of it; square of the cosine. */
     private const FACING = 0.16;
 
+    /** Cosine between the way back over an edge and the way out of the thing, at least: where its sides meet more sharply than by forty degrees. */
+    private const ACROSS = 0.35;
+
     /** Points look for triangles this far, in spacings: one that finds none has nothing to do for some substeps. */
     private const LOOK = 3.0;
 
@@ -45,6 +48,7 @@ final class RidgeContact
     /**
      * @param float $deepest a point farther from the cloth than this has nothing to do with it, m
      * @param list<PlaneContact> $planes
+     * @param array<int, true> $pinned
      */
     private function __construct(
         private readonly Collider $collider,
@@ -53,6 +57,7 @@ final class RidgeContact
         private readonly float $friction,
         private readonly float $deepest,
         private readonly array $planes,
+        private readonly array $pinned,
     ) {
         $this->before = $this->axes();
     }
@@ -70,6 +75,7 @@ final class RidgeContact
      * @param array<int, float> $way how far each vertex may go in a substep, m
      * @param int $substeps in the step
      * @param float $travel how far the collider may go in a substep, m
+     * @param array<int, true> $pinned vertices between a floor and this collider: nothing is drawn out from there
      *
      * @return self|null null: no sharp edge is near
      */
@@ -88,8 +94,9 @@ final class RidgeContact
         float $travel,
         float $friction,
         array $planes,
+        array $pinned,
     ): ?self {
-        $contact = new self($collider, $gap, $spacing, $friction, $gap + $spacing, $planes);
+        $contact = new self($collider, $gap, $spacing, $friction, $gap + $spacing, $planes, $pinned);
         $contact->scatter();
         if ($contact->points === []) {
             return null;
@@ -241,7 +248,7 @@ final class RidgeContact
         $x = $y = $z = $px = $py = $pz = [];
         [[$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8], [$tx, $ty, $tz]] = $this->axes();
         [[$b0, $b1, $b2, $b3, $b4, $b5, $b6, $b7, $b8], [$ox, $oy, $oz]] = $this->before;
-        [$gap, $planes] = [$this->gap, $this->planes];
+        [$gap, $planes, $pinned] = [$this->gap, $this->planes, $this->pinned];
         $tree = $this->collider->surface();
         $closed = $tree->closed;
         $look = $gap + self::LOOK * $this->spacing;
@@ -284,6 +291,9 @@ final class RidgeContact
                 continue;
             }
             if ($inside) {
+                if (isset($pinned[$i]) || isset($pinned[$j]) || isset($pinned[$l]) || PlaneContact::height($planes, $sx - $bx, $sy - $by, $sz - $bz) < $deep) {
+                    continue;
+                }
                 // What is not in the thing is on its other side, as cloth that it lies on.
                 $ux = $sx - $bx - $tx;
                 $uy = $sy - $by - $ty;
@@ -294,7 +304,9 @@ final class RidgeContact
                 $nearest = $closed ? $tree->nearest($vx, $vy, $vz, $look) : -1;
                 if ($nearest >= 0) {
                     $tree->look($nearest, $vx, $vy, $vz);
-                    if ($tree->distance > 0.0) {
+                    // Where its own way out is another one it is not drawn back over the edge.
+                    $across = $far > 1e-9 ? ($tree->nx * ($m0 * $bx + $m3 * $by + $m6 * $bz) + $tree->ny * ($m1 * $bx + $m4 * $by + $m7 * $bz) + $tree->nz * ($m2 * $bx + $m5 * $by + $m8 * $bz)) / $far : 1.0;
+                    if ($tree->distance > 0.0 || $across < self::ACROSS) {
                         continue;
                     }
                 }

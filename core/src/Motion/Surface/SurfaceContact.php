@@ -45,6 +45,9 @@ final class SurfaceContact
     /** @var array<int, int> nearest triangle */
     private array $triangle;
 
+    /** @var array<int, true> of the vertices, those that began between a floor and what stands on it */
+    private array $pinned = [];
+
     private readonly SurfaceTree $tree;
 
     /** @var array{list<float>, array{float, float, float}} */
@@ -117,8 +120,18 @@ final class SurfaceContact
                 [$this->nx[$j], $this->ny[$j], $this->nz[$j]] = [$this->tree->nx, $this->tree->ny, $this->tree->nz];
                 $this->offset[$j] = $this->tree->nx * $lx + $this->tree->ny * $ly + $this->tree->nz * $lz - $this->tree->distance;
                 $this->clear[$j] = $this->tree->distance - $this->gap;
+                if ($this->tree->distance < 0.0 && PlaneContact::height($this->planes, $x[$i], $y[$i], $z[$i]) < $this->gap - $this->tree->distance) {
+                    // It did not come from outside in this step, and down is the nearest way out.
+                    $this->pinned[$i] = true;
+                }
             }
         }
+    }
+
+    /** @return array<int, true> vertices that are between a floor and what stands on it, and stay there */
+    public function pinned(): array
+    {
+        return $this->pinned;
     }
 
     /** @return array{list<float>, array{float, float, float}} matrix and place of the collider's axes */
@@ -161,7 +174,7 @@ final class SurfaceContact
         $this->qx = $this->qy = $this->qz = $this->clear = $this->nx = $this->ny = $this->nz = $this->offset = $this->triangle = [];
         $tree = $this->tree;
         $feels = $this->feels;
-        [$gap, $reach, $planes] = [$this->gap, $this->reach, $this->planes];
+        [$gap, $reach, $planes, $pinned] = [$this->gap, $this->reach, $this->planes, $this->pinned];
         $friction = $rubs ? $this->friction : 0.0;
         $trusted = self::TRUSTED * self::TRUSTED;
         $jx = $jy = $jz = $kx = $ky = $kz = 0.0;
@@ -198,12 +211,13 @@ final class SurfaceContact
                 $tree->look($t, $lx, $ly, $lz);
                 $keeps = false;
                 if ($tree->distance < 0.0 && $known >= 0) {
-                    // Out below a floor is no way out: then the way it came is.
-                    $out = $gap - $tree->distance;
-                    $a = $lx + $out * $tree->nx;
-                    $b = $ly + $out * $tree->ny;
-                    $c = $lz + $out * $tree->nz;
-                    $keeps = PlaneContact::isBelow($planes, $m0 * $a + $m1 * $b + $m2 * $c + $tx, $m3 * $a + $m4 * $b + $m5 * $c + $ty, $m6 * $a + $m7 * $b + $m8 * $c + $tz);
+                    // Out below a floor is no way out: then the way it came is. And what came that way has not come from another.
+                    foreach ([[$gap - $tree->distance, $tree->nx, $tree->ny, $tree->nz], [$gap + $offset[$j] - $nx[$j] * $lx - $ny[$j] * $ly - $nz[$j] * $lz, $nx[$j], $ny[$j], $nz[$j]]] as [$out, $a, $b, $c]) {
+                        $a = $lx + $out * $a;
+                        $b = $ly + $out * $b;
+                        $c = $lz + $out * $c;
+                        $keeps = $keeps || PlaneContact::isBelow($planes, $m0 * $a + $m1 * $b + $m2 * $c + $tx, $m3 * $a + $m4 * $b + $m5 * $c + $ty, $m6 * $a + $m7 * $b + $m8 * $c + $tz);
+                    }
                 }
                 if ($keeps) {
                     $triangle[$j] = $known;
@@ -230,7 +244,7 @@ final class SurfaceContact
             $ly += $deep * $b;
             $lz += $deep * $c;
             // Pinched on a floor it has no room to go to: it is only held by friction.
-            $out = $planes !== [] && (PlaneContact::keeps($planes, $X[$i], $Y[$i], $Z[$i], $m0 * $a + $m1 * $b + $m2 * $c, $m3 * $a + $m4 * $b + $m5 * $c, $m6 * $a + $m7 * $b + $m8 * $c) || PlaneContact::isBelow($planes, $m0 * $lx + $m1 * $ly + $m2 * $lz + $tx, $m3 * $lx + $m4 * $ly + $m5 * $lz + $ty, $m6 * $lx + $m7 * $ly + $m8 * $lz + $tz)) ? 0.0 : $deep;
+            $out = $planes !== [] && (isset($pinned[$i]) || PlaneContact::keeps($planes, $X[$i], $Y[$i], $Z[$i], $m0 * $a + $m1 * $b + $m2 * $c, $m3 * $a + $m4 * $b + $m5 * $c, $m6 * $a + $m7 * $b + $m8 * $c) || PlaneContact::isBelow($planes, $m0 * $lx + $m1 * $ly + $m2 * $lz + $tx, $m3 * $lx + $m4 * $ly + $m5 * $lz + $ty, $m6 * $lx + $m7 * $ly + $m8 * $lz + $tz)) ? 0.0 : $deep;
             if ($out === 0.0) {
                 $lx -= $deep * $a;
                 $ly -= $deep * $b;
