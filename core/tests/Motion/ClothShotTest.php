@@ -181,6 +181,7 @@ final class ClothShotTest extends TestCase
             $most = max(array_map(static fn (array $is, array $was): float => abs($is[1] - $was[1]), self::places($bake[$n]), self::places($bake[$n - 1])));
             self::assertLessThan(0.15, $most, "frame {$n}");
             self::assertLessThan(0.4, max(array_column(self::places($bake[$n]), 1)), "frame {$n}");
+            self::assertGreaterThan(-1e-6, min(array_column(self::places($bake[$n]), 1)), "frame {$n}: the floor");
         }
         if ($frames > 32) {
             self::assertSame($bake[$frames - 1]->of('sail', Track::VERTICES), $bake[$frames]->of('sail', Track::VERTICES));
@@ -198,6 +199,7 @@ final class ClothShotTest extends TestCase
         $frames = self::frames(self::shot([], ['source' => ['kind' => 'sheet', 'sheet' => ['width' => 1.0, 'depth' => 1.0, 'divisions' => $divisions]], 'position' => ['y' => 0.05], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 1]]], [$block], $gravity));
         for ($n = 10; $n <= 60; $n++) {
             self::assertLessThan(0.06, max(array_column(self::places($frames[$n]), 1)), "frame {$n}");
+            self::assertGreaterThan(-1e-6, min(array_column(self::places($frames[$n]), 1)), "frame {$n}: the floor");
         }
         self::assertSame($frames[59]->of('sail', Track::VERTICES), $frames[60]->of('sail', Track::VERTICES));
     }

@@ -267,14 +267,14 @@ final class Contacts
                 $pz[$i] += $z[$i] - $was[2][$i];
             }
         }
-        if ($this->crossings === []) {
-            foreach ($this->planes as $plane) {
-                $plane->resolve($x, $y, $z, $px, $py, $pz, $w, false);
-            }
-
-            return;
+        if ($this->crossings !== []) {
+            $this->part($x, $y, $z, $px, $py, $pz, $w);
         }
-        $this->part($x, $y, $z, $px, $py, $pz, $w);
+        // What stays in a thing need not keep its distance from a floor; below it nothing is.
+        $less = $this->crossings === [] ? 0.0 : $this->fabric->gap;
+        foreach ($this->planes as $plane) {
+            (new PlaneContact($plane->normal, $plane->offset - $less, 0.0))->resolve($x, $y, $z, $px, $py, $pz, $w, false);
+        }
     }
 
     /**
