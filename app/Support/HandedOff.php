@@ -18,6 +18,20 @@ final readonly class HandedOff
     {
     }
 
+    /**
+     * What a written file is called.
+     *
+     * @param string $name of the shot
+     * @param array{extension: string, type: string, ofOneFrame: bool} $format
+     * @param int $frame for formats that show one
+     */
+    public static function fileName(ShotDocument $shot, string $name, array $format, int $frame): string
+    {
+        $name = $format['ofOneFrame'] ? sprintf('%s-%04d', $name, $shot->called($frame)) : $name;
+
+        return (preg_replace('/[^A-Za-z0-9._-]+/', '-', $name) ?? 'pieces') . '.' . $format['extension'];
+    }
+
     /** The shot as it stands while the bake fits it, so that names, colours and the camera are those of now; else the revision that was baked. */
     public function revision(Bake $bake): Revision
     {

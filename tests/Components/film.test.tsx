@@ -85,13 +85,25 @@ describe('a film', () => {
     expect(all).not.toContain('a.1001.png');
   });
 
+  it('calls the first frame as the shot does', async () => {
+    room();
+    const names: string[] = [];
+    vi.spyOn(URL, 'createObjectURL').mockImplementation((blob) => {
+      void (blob as Blob).text().then((text) => names.push(text));
+      return 'blob:';
+    });
+    const { user, getByRole } = show(<FilmCard frames={2} />, documentOf({ firstFrame: 1001 }));
+    await user.click(getByRole('button', { name: 'PNGs' }));
+    await waitFor(() => expect(names).toHaveLength(1));
+    expect(names[0]).toContain('.1001.png');
+    expect(names[0]).toContain('.1002.png');
+  });
+
   it('is of the frames that loop, or of all', async () => {
     const seen = room();
     useView.getState().set({ span: { from: 2, to: 3 } });
     try {
-      const { user, getByRole, getByTestId, findByRole } = show(<FilmCard frames={4} />, documentOf());
-      await user.clear(getByTestId('film-first'));
-      await user.type(getByTestId('film-first'), '1001');
+      const { user, getByRole, findByRole } = show(<FilmCard frames={4} />, documentOf());
       await user.click(getByRole('button', { name: 'PNGs' }));
       await waitFor(() => expect(seen.closed).toBe(1));
       expect(seen.frames).toEqual([2, 3]);

@@ -233,15 +233,15 @@ final class BakeController
         foreach ($document->props as $prop) {
             $this->pipeline->broken($prop);
         }
-        ['extension' => $extension, 'type' => $type, 'ofOneFrame' => $one] = $exporter->format();
-        $safe = preg_replace('/[^A-Za-z0-9._-]+/', '-', $one ? sprintf('%s-%04d', $name, $frame) : $name) ?? 'pieces';
+        $format = $exporter->format();
+        $file = HandedOff::fileName($document, $name, $format, $frame);
 
         return new StreamedResponse(static function () use ($exporter, $document, $reader, $name, $frame): void {
             $out = fopen('php://output', 'wb');
             if ($out !== false) {
                 $exporter->write($document, $reader, $out, $name, ['frame' => $frame], static fn (int $done, int $of): null => null);
             }
-        }, 200, ['Content-Type' => $type, 'Content-Disposition' => "attachment; filename=\"{$safe}.{$extension}\""]);
+        }, 200, ['Content-Type' => $format['type'], 'Content-Disposition' => "attachment; filename=\"{$file}\""]);
     }
 
     /** @return array{ShotDocument, string} */

@@ -16,6 +16,7 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use YardBreak\Core\Bake\BakeReader;
+use YardBreak\Core\Document\Shot as ShotDocument;
 use YardBreak\Core\HandOff\Exporters;
 use YardBreak\Core\Stage\Pipeline;
 
@@ -79,11 +80,11 @@ final class ExportController
         if ($export->status !== 'done' || ! is_file($export->path())) {
             throw new Problem(404, 'No such file', 'It has not been written, or was removed after a day. Save it again in Hand-off.');
         }
-        ['extension' => $extension, 'type' => $type, 'ofOneFrame' => $one] = Exporters::of($export->format, $this->pipeline)->format();
-        $name = Shot::withTrashed()->findOrFail($export->bake->shot_id)->name;
-        $name = preg_replace('/[^A-Za-z0-9._-]+/', '-', $one ? sprintf('%s-%04d', $name, $export->frame) : $name) ?? 'pieces';
+        $format = Exporters::of($export->format, $this->pipeline)->format();
+        $shot = ShotDocument::read(($export->revision ?? $export->bake->revision)->document);
+        $file = HandedOff::fileName($shot, Shot::withTrashed()->findOrFail($export->bake->shot_id)->name, $format, $export->frame);
 
-        return new BinaryFileResponse($export->path(), 200, ['Content-Type' => $type, 'Content-Disposition' => "attachment; filename=\"{$name}.{$extension}\""]);
+        return new BinaryFileResponse($export->path(), 200, ['Content-Type' => $format['type'], 'Content-Disposition' => "attachment; filename=\"{$file}\""]);
     }
 
     /** @return array<string, mixed> */

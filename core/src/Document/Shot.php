@@ -21,6 +21,7 @@ final readonly class Shot
     private function __construct(
         public float $fps,
         public int $frames,
+        public int $firstFrame,
         public int $preRoll,
         public float $settleSpeed,
         public Playing $playing,
@@ -34,6 +35,12 @@ final readonly class Shot
         private array $all,
         private Settings $settings,
     ) {
+    }
+
+    /** What a frame is called in files. */
+    public function called(int $frame): int
+    {
+        return $frame + $this->firstFrame - 1;
     }
 
     /** @throws BadDocument */
@@ -73,6 +80,7 @@ final readonly class Shot
         return new self(
             $settings->float('fps'),
             $settings->int('frames'),
+            $settings->int('firstFrame'),
             $settings->int('preRoll'),
             $settings->float('settleSpeed'),
             Playing::read($settings, $each),

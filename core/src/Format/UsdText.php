@@ -12,6 +12,9 @@ final class UsdText
     /** Whether a prim has just been opened, so that nothing stands in it yet. */
     private bool $fresh = true;
 
+    /** How much later than it happens each frame is called. */
+    private int $later = 0;
+
     /** @param resource $out */
     public function __construct(private $out)
     {
@@ -21,11 +24,14 @@ final class UsdText
      * Of the whole file: metres, y up, a time code a frame.
      *
      * @param string $root the prim that is taken when the file is referred to
+     * @param int $first what the first frame is called
      */
-    public function head(string $root, float $fps, int $frames): void
+    public function head(string $root, float $fps, int $frames, int $first = 1): void
     {
+        $this->later = $first - 1;
+        $last = $frames + $this->later;
         $rate = self::number($fps, 6);
-        fwrite($this->out, "#usda 1.0\n(\n    defaultPrim = \"{$root}\"\n    doc = \"Yard Break\"\n    endTimeCode = {$frames}\n    framesPerSecond = {$rate}\n    metersPerUnit = 1\n    startTimeCode = 1\n    timeCodesPerSecond = {$rate}\n    upAxis = \"Y\"\n)\n");
+        fwrite($this->out, "#usda 1.0\n(\n    defaultPrim = \"{$root}\"\n    doc = \"Yard Break\"\n    endTimeCode = {$last}\n    framesPerSecond = {$rate}\n    metersPerUnit = 1\n    startTimeCode = {$first}\n    timeCodesPerSecond = {$rate}\n    upAxis = \"Y\"\n)\n");
     }
 
     /** @param list<string> $about what is said of the prim */
@@ -69,7 +75,8 @@ final class UsdText
     {
         $first = $last = $held = null;
         $open = false;
-        foreach ($values as $frame => $value) {
+        foreach ($values as $number => $value) {
+            $frame = $number + $this->later;
             if ($last === null) {
                 $first = $frame;
             } elseif ($value === $last) {

@@ -56,7 +56,7 @@ final readonly class AnimatedUsd implements Exporter
     public function write(Shot $shot, BakeReader $bake, $out, string $name, array $options, callable $progress): void
     {
         $usd = new UsdText($out);
-        $usd->head(self::ROOT, $shot->fps, $bake->manifest->frames);
+        $usd->head(self::ROOT, $shot->fps, $bake->manifest->frames, $shot->firstFrame);
         $usd->open('Xform', self::ROOT, ['kind = "component"', 'displayName = ' . UsdText::text($name)]);
         $usd->open('Xform', 'props');
         if ($shot->placing !== null) {

@@ -11,7 +11,7 @@ use YardBreak\Core\Format\UsdText;
 use YardBreak\Core\Format\ZipStream;
 use YardBreak\Core\Stage\Pipeline;
 
-/** A file a frame, numbered from 0001, together in a ZIP: what programs read that know no motion. */
+/** A file a frame, numbered as the shot's frames are called, together in a ZIP: what programs read that know no motion. */
 final readonly class EveryFrame implements Exporter
 {
     /** Pieces and vertices, times frames, that are written in a second. */
@@ -40,7 +40,7 @@ final readonly class EveryFrame implements Exporter
             foreach ($this->file::parts(StandingPieces::at($this->pipeline, $shot, $bake, $number)) as $part) {
                 $content .= $part;
             }
-            $zip->add(sprintf('%s.%04d.%s', UsdText::name($name), $number, $this->file::extension()), $content);
+            $zip->add(sprintf('%s.%04d.%s', UsdText::name($name), $shot->called($number), $this->file::extension()), $content);
             $progress($number, $shot->frames);
         }
         $zip->close();

@@ -97,10 +97,11 @@ final readonly class PieceTable implements Exporter
     private static function said(Shot $shot, PieceFate $fate): array
     {
         $scale = $shot->placing->scale ?? 1.0;
+        $called = static fn (?int $frame): int|string => $frame === null ? '' : $shot->called($frame);
 
         return [
-            ...self::place($shot, $fate->first), $fate->letsGo ?? '', $fate->rests ?? '', $fate->gone ?? '',
-            round($scale * $shot->fps * $fate->fastest, 3), $fate->fastestAt ?? '', round($scale * $fate->way, 4), ...self::place($shot, $fate->last),
+            ...self::place($shot, $fate->first), $called($fate->letsGo), $called($fate->rests), $called($fate->gone),
+            round($scale * $shot->fps * $fate->fastest, 3), $called($fate->fastestAt), round($scale * $fate->way, 4), ...self::place($shot, $fate->last),
         ];
     }
 

@@ -67,6 +67,7 @@ final class ActingTest extends TestCase
         yield 'when the weight begins, later' => [['props', 0, 'weight', 'stack', 0, 'sweep', 'from'], 26, 22];
         // It acts from its frame on; that frame itself is baked again too.
         yield 'a later key of what blows a cloth up' => [['props', 2, 'motion', 'cloth', 'pressure', 'keys', 1, 'value'], 5.0, 23];
+        yield 'what the first frame is called in files' => [['firstFrame'], 1001, self::FRAMES];
         yield 'its name' => [['props', 0, 'name'], 'B', self::FRAMES];
         yield 'its pieces' => [['props', 0, 'break', 'cellular', 'pieces'], 7, 0];
         yield 'what does not change over time' => [['props', 0, 'motion'], ['mover' => 'rigid', 'rigid' => ['density' => 500]], 0];

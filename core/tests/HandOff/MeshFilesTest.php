@@ -148,6 +148,31 @@ final class MeshFilesTest extends TestCase
         Exporters::of(Exporters::ending('b.zip', $pipeline), $pipeline);
     }
 
+    /** The same files with other numbers: 1001 is where plates often begin (common practice, no source). */
+    public function testTheFirstFrameIsCalledAsTheShotSays(): void
+    {
+        [$pipeline, $shot, $bake] = $this->bake();
+        [, $called, $again] = $this->bake(['firstFrame' => 1001]);
+        self::assertSame($bake->manifest->hash, $again->manifest->hash, 'it is the same motion');
+        $this->written('ply.zip', $pipeline, $called, $bake);
+        $zip = new ZipArchive();
+        self::assertTrue($zip->open("{$this->file}.ply.zip"));
+        self::assertSame(['Out_1.1001.ply', 'Out_1.1030.ply'], [$zip->getNameIndex(0), $zip->getNameIndex(29)]);
+        self::assertSame($this->written('ply', $pipeline, $shot, $bake, 30), $zip->getFromIndex(29));
+        $zip->close();
+        $usd = $this->written('usda', $pipeline, $called, $bake);
+        self::assertStringContainsString("endTimeCode = 1030\n", $usd);
+        self::assertStringContainsString("startTimeCode = 1001\n", $usd);
+        $back = preg_replace_callback('/^(\s+)(\d+): /m', static fn (array $m): string => $m[1] . ((int) $m[2] - 1000) . ': ', $usd);
+        self::assertSame($this->written('usda', $pipeline, $shot, $bake), str_replace(['TimeCode = 1030', 'TimeCode = 1001'], ['TimeCode = 30', 'TimeCode = 1'], (string) $back));
+        $frames = function (Shot $of) use ($pipeline, $bake): array {
+            $lines = array_map(static fn (string $line): array => str_getcsv($line, escape: ''), explode("\r\n", trim($this->written('csv', $pipeline, $of, $bake))));
+
+            return array_map(static fn (array $line): array => [$line[11], $line[12], $line[13], $line[15]], array_slice($lines, 1));
+        };
+        self::assertSame(array_map(static fn (array $row): array => array_map(static fn (?string $n): string => $n === '' ? '' : (string) ((int) $n + 1000), $row), $frames($shot)), $frames($called));
+    }
+
     /** More files than 16 bits count. */
     public function testAZipMayHaveManyFiles(): void
     {

@@ -9,9 +9,6 @@ import { Select } from '../ui/Select';
 
 const HEIGHTS = ['360', '540', '720', '1080', '2160'];
 
-/** What a shot's first frame may be called. */
-const LAST_FIRST = 100_000;
-
 /** A film of the bake to show, or its pictures to lay over others, taken here in the page. */
 export function FilmCard({ frames }: { frames: number }) {
   const { shot } = useContext(ShotContext).handle;
@@ -21,7 +18,6 @@ export function FilmCard({ frames }: { frames: number }) {
     frames,
   );
   const [whole, setWhole] = useState(false);
-  const [first, setFirst] = useState(1);
   const [done, setDone] = useState<{ frame: number; since: number } | null>(null);
   const [error, setError] = useState('');
   const abort = useRef<AbortController | null>(null);
@@ -38,7 +34,7 @@ export function FilmCard({ frames }: { frames: number }) {
       kind,
       from,
       to,
-      first,
+      first: shot.document.firstFrame,
       fps: shot.document.fps,
       height: Number(height),
       named: shot.name,
@@ -77,20 +73,6 @@ export function FilmCard({ frames }: { frames: number }) {
             onChange={(value) => setWhole(value === 'all')}
           />
         ) : null}
-        <label className="flex items-center gap-1.5 text-ink-2">
-          frame 1 is called
-          <input
-            type="number"
-            data-testid="film-first"
-            value={first}
-            min={0}
-            max={LAST_FIRST}
-            onChange={(event) =>
-              setFirst(Math.max(0, Math.min(LAST_FIRST, Math.round(Number(event.target.value)))))
-            }
-            className="h-7 w-16 rounded-md border border-line bg-paper px-1 text-right text-ink"
-          />
-        </label>
       </div>
       <div className="mt-2 flex flex-wrap items-center gap-2">
         <Button data-testid="film-webm" onClick={() => take('webm')} disabled={!canFilm()}>

@@ -4,6 +4,7 @@ import { ShotContext } from '../shot/context';
 import { useFrame } from '../state/frame';
 import { useView } from '../state/view';
 import { Button } from '../ui/controls';
+import { Fields } from '../fields/Fields';
 import { FilmCard } from './FilmCard';
 import { Freeze } from './Freeze';
 import { SaveFile } from './SaveFile';
@@ -34,6 +35,7 @@ export function HandOffCard() {
           {bake.revision}, not the shot as it stands.
         </p>
       ) : null}
+      <Fields base={[]} names={['firstFrame']} />
       <Item
         title="The whole motion in one file"
         text={[
