@@ -196,10 +196,10 @@ abstract class BrowserTestCase extends TestCase
     }
 
     /** @param callable(): bool $holds */
-    protected function until(callable $holds, string $what): void
+    protected function until(callable $holds, string $what, int $seconds = self::WAIT): void
     {
         try {
-            $this->driver->wait(self::WAIT, 150)->until(static function () use ($holds): bool {
+            $this->driver->wait($seconds, 150)->until(static function () use ($holds): bool {
                 try {
                     return $holds();
                 } catch (StaleElementReferenceException) {

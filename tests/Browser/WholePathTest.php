@@ -14,6 +14,9 @@ use ZipArchive;
 /** A person's path through the work, ending with what was computed, not only with what is shown. */
 final class WholePathTest extends BrowserTestCase
 {
+    /** Seven pictures a frame without a graphics card, beside other work, s. */
+    private const DRAWING = 180;
+
     public function testTheDemoIsBrokenAnewBakedAndHandedOff(): void
     {
         $this->driver->get(self::$url);
@@ -206,7 +209,7 @@ final class WholePathTest extends BrowserTestCase
     {
         $this->driver->executeScript('window.saved = null; const make = URL.createObjectURL; URL.createObjectURL = (blob) => { window.saved ??= blob; return make.call(URL, blob); }');
         $this->click("[data-testid=film-{$kind}]");
-        $this->until(fn (): bool => $this->driver->executeScript('return window.saved !== null') === true, "the film as {$kind}");
+        $this->until(fn (): bool => $this->driver->executeScript('return window.saved !== null') === true, "the film as {$kind}", self::DRAWING);
         $url = $this->driver->executeAsyncScript('const done = arguments[arguments.length - 1]; const reader = new FileReader(); reader.onload = () => done(reader.result); reader.readAsDataURL(window.saved)');
         self::assertIsString($url);
 

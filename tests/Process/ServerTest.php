@@ -117,7 +117,7 @@ final class ServerTest extends TestCase
         for ($k = 0; $k < 14; $k++) {
             $document = self::smallDocument();
             $document['props'][0]['source'] = ['kind' => 'ball', 'ball' => ['width' => 1.0, 'divisions' => 12]];
-            $document['props'][0]['break'] = ['cellular' => ['pieces' => 600, 'seed' => $k]];
+            $document['props'][0]['break'] = ['cellular' => ['pieces' => 300, 'seed' => $k]];
             $paths[] = "http://127.0.0.1:{$this->port}/api/shots/" . app(ShotBook::class)->create("Shot {$k}", $document, 'start')->id . '/props/block/mesh';
         }
         $multi = curl_multi_init();
