@@ -1,10 +1,10 @@
 import { useContext, type ReactNode } from 'react';
 import { chosen } from '../api/schema';
+import { Fields } from '../fields/Fields';
 import { ShotContext } from '../shot/context';
 import { useFrame } from '../state/frame';
 import { useView } from '../state/view';
 import { Button } from '../ui/controls';
-import { Fields } from '../fields/Fields';
 import { FilmCard } from './FilmCard';
 import { Freeze } from './Freeze';
 import { SaveFile } from './SaveFile';
@@ -35,7 +35,9 @@ export function HandOffCard() {
           {bake.revision}, not the shot as it stands.
         </p>
       ) : null}
-      <Fields base={[]} names={['firstFrame']} />
+      <div className="mb-3">
+        <Fields base={[]} names={['firstFrame']} />
+      </div>
       <Item
         title="The whole motion in one file"
         text={[
