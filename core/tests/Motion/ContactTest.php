@@ -163,6 +163,16 @@ final class ContactTest extends TestCase
         self::assertSame(0, $pair->count);
     }
 
+    /** Two that touch nowhere, though no axis parts them, are looked at again: how far apart they were once says nothing of now. */
+    public function testWithoutPointsNothingIsKnownOfAGap(): void
+    {
+        $pair = new ContactPair(0, 1, false);
+        $pair->part(0.04);
+        $pair->renew([0.0, 0.0, 0.0], [0.0, 0.0, 0.0], 0.01);
+        $pair->renew([], [], 0.01);
+        self::assertSame([0, 0.0], [$pair->count, $pair->gap]);
+    }
+
     /** Boxes put together: the inertia of the larger box that they are (Steiner's theorem). */
     public function testPartsTogetherAreTheWhole(): void
     {

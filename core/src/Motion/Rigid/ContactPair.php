@@ -85,6 +85,8 @@ final class ContactPair
      */
     public function renew(array $onA, array $onB, float $matchDistance): void
     {
+        // Without points that does not tell how far apart they are: a gap of before would keep them from being looked at.
+        $this->gap = 0.0;
         $old = $this->onA;
         $oldImpulse = $this->impulse;
         $oldCount = $this->count;

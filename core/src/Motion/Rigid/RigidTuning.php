@@ -78,7 +78,7 @@ final class RigidTuning
     public const SETTLE_RATE = 12.0;
 
     /** Pieces deeper in each other than this do not fall asleep yet, in parts of the smaller radius ... */
-    public const REST_OVERLAP = 0.01;
+    public const REST_OVERLAP = 0.005;
 
     /** ... unless they have been slow for this long, s. */
     public const REST_ANYWAY = 0.6;
