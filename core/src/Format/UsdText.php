@@ -26,7 +26,7 @@ final class UsdText
      * @param string $root the prim that is taken when the file is referred to
      * @param int $first what the first frame is called
      */
-    public function head(string $root, float $fps, int $frames, int $first = 1): void
+    public function head(string $root, float $fps, int $frames, int $first): void
     {
         $this->later = $first - 1;
         $last = $frames + $this->later;

@@ -86,10 +86,15 @@ final class PinchedTest extends TestCase
         self::assertEqualsWithDelta($stays ? 0.095 : 0.104, $x[0], 1e-9);
     }
 
-    /** Cloth that has sunk below an edge is drawn back over it, unless it is just inside a face beside it: then that is its way out. */
-    #[TestWith([45.0, 0.0, true])]
-    #[TestWith([0.0, -0.003, false])]
-    public function testAnEdgeDrawsBackOnlyWhatHasNoNearerWayOut(float $degrees, float $beside, bool $drawn): void
+    /**
+     * Cloth that has sunk below an edge is drawn back over it, unless it is just inside a face beside it, or just above a floor: then that is its way out.
+     *
+     * @param float $above a floor, m
+     */
+    #[TestWith([45.0, 0.0, 0.05, true])]
+    #[TestWith([45.0, 0.0, 0.01, false])]
+    #[TestWith([0.0, -0.003, 0.05, false])]
+    public function testAnEdgeDrawsBackOnlyWhatHasNoNearerWayOut(float $degrees, float $beside, float $above, bool $drawn): void
     {
         $block = new MovedThing(SurfaceTree::of(Solids::box(0.4, 0.4, 0.4), true), 0.5, 0.4, 0.0);
         $block->rotation = Quaternion::fromDegrees(0.0, 0.0, $degrees);
@@ -97,7 +102,7 @@ final class PinchedTest extends TestCase
         // A small level triangle, its middle 15 mm below the edge.
         $middle = $right + $beside;
         [$x, $y, $z] = [[$middle - 0.001, $middle + 0.001, $middle], array_fill(0, 3, $top - 0.015), [0.001, 0.001, -0.002]];
-        $contact = RidgeContact::of($block, $x, $y, $z, [0, 1, 2], [[0], [0], [0]], [0, 1, 2], 0.05, 0.004, [0.005, 0.005, 0.005], 8, 0.001, 0.5, [], []);
+        $contact = RidgeContact::of($block, $x, $y, $z, [0, 1, 2], [[0], [0], [0]], [0, 1, 2], 0.05, 0.004, [0.005, 0.005, 0.005], 8, 0.001, 0.5, [new PlaneContact([0.0, 1.0, 0.0], $top - 0.015 - $above, 0.5)], []);
         self::assertNotNull($contact);
         [$was, $px, $py, $pz] = [$y, $x, $y, $z];
         $contact->resolve($x, $y, $z, $px, $py, $pz, [1.0, 1.0, 1.0], [0, 1, 2], true);

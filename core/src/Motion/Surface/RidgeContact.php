@@ -291,6 +291,7 @@ final class RidgeContact
                 continue;
             }
             if ($inside) {
+                // Pinned, or nearer to a floor than to the edge: it has not come over that.
                 if (isset($pinned[$i]) || isset($pinned[$j]) || isset($pinned[$l]) || PlaneContact::height($planes, $sx - $bx, $sy - $by, $sz - $bz) < $deep) {
                     continue;
                 }
