@@ -20,6 +20,8 @@ export default tseslint.config(
         ? hooks.configs.recommended.rules
         : { 'react-hooks/rules-of-hooks': order, 'react-hooks/exhaustive-deps': deps }),
       '@typescript-eslint/no-deprecated': long ? 'error' : 'off',
+      '@typescript-eslint/no-unsafe-class-instance-assignment': long ? 'error' : 'off',
+      '@typescript-eslint/no-unsafe-enum-assignment': long ? 'error' : 'off',
       // The picture keeps buffers that are written in place at each frame.
       'react-hooks/immutability': 'off',
       'react-hooks/refs': 'off',

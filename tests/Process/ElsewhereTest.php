@@ -74,7 +74,7 @@ final class ElsewhereTest extends TestCase
 
     public function testABakeSurvivesTheDeathOfTheWorkerThatHasIt(): void
     {
-        $shot = $this->shot(60);
+        $shot = $this->shot(40);
         $expected = $this->computedHere($shot);
         $bake = $this->bake($shot);
         $this->worker('one');
@@ -83,7 +83,7 @@ final class ElsewhereTest extends TestCase
         // Frames come while it bakes, and states to go on from.
         $this->until(fn (): bool => $this->collected($bake)->frames_done >= 12 && app(Depot::class)->state($bake->id) !== null, 'frames');
         self::assertSame('running', $bake->status);
-        self::assertLessThan(60, $bake->frames_done);
+        self::assertLessThan(40, $bake->frames_done);
         self::assertGreaterThanOrEqual($bake->frames_done, BakeReader::open($bake->framesPath())->frames(), 'what is said to be done can be shown');
         $this->getJson("/api/bakes/{$bake->id}/index?from=1")->assertOk();
         $has = $this->holder($bake);

@@ -35,7 +35,7 @@ final class WorkersTest extends TestCase
     /** Whatever moment it is killed at, nobody has time to say so; the next worker goes on from where it was, and the bytes are the same. */
     public function testABakeSurvivesManyKills(): void
     {
-        $frames = getenv('YARD_BREAK_LONG') ? 120 : 30;
+        $frames = getenv('YARD_BREAK_LONG') ? 120 : 20;
         $reference = $this->bake($this->shot(seed: 3, frames: $frames));
         $this->worker();
         $this->until(fn (): bool => $reference->refresh()->status === 'done', 'the undisturbed bake');

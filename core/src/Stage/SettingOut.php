@@ -15,6 +15,9 @@ final class SettingOut
     /** @var list<int> places from which it has not set out */
     private array $left;
 
+    /** Where those are. */
+    private Samples $at;
+
     /** @var list<float> depths there at the frame before */
     private array $before = [];
 
@@ -25,9 +28,10 @@ final class SettingOut
      * @param Closure(Samples, float): list<float> $depth at a frame; more than 0: it has set out
      * @param Closure(float): float $front how far a front has gone by a frame, m
      */
-    public function __construct(private readonly Closure $depth, private readonly Closure $front, private readonly Samples $places)
+    public function __construct(private readonly Closure $depth, private readonly Closure $front, Samples $places)
     {
         $this->left = array_keys($places->x);
+        $this->at = $places;
     }
 
     /** @return array<int, float> where it has set out by a frame, if not a later one was asked for; m */
@@ -42,11 +46,11 @@ final class SettingOut
 
     private function step(int $frame): void
     {
-        $at = new Samples($this->some($this->places->x), $this->some($this->places->y), $this->some($this->places->z));
+        $at = $this->at;
         $still = $values = [];
         foreach (($this->depth)($at, (float) $frame) as $k => $now) {
             if ($now <= 0.0) {
-                $still[] = $this->left[$k];
+                $still[] = $k;
                 $values[] = $now;
                 continue;
             }
@@ -54,16 +58,10 @@ final class SettingOut
             $share = $was < 0.0 && $was > -INF ? $now / ($now - $was) : 0.0;
             $this->begun[$this->left[$k]] = ($this->front)($frame - $share);
         }
-        [$this->left, $this->before] = [$still, $values];
-    }
-
-    /**
-     * @param list<float> $values
-     *
-     * @return list<float>
-     */
-    private function some(array $values): array
-    {
-        return array_map(static fn (int $k): float => $values[$k], $this->left);
+        $this->before = $values;
+        if (count($still) < count($this->left)) {
+            $this->left = array_map(fn (int $k): int => $this->left[$k], $still);
+            $this->at = $at->picked($still);
+        }
     }
 }

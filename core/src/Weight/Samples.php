@@ -22,6 +22,19 @@ final readonly class Samples
         return new self(array_column($places, 0), array_column($places, 1), array_column($places, 2));
     }
 
+    /** @param list<int> $numbers */
+    public function picked(array $numbers): self
+    {
+        $x = $y = $z = [];
+        foreach ($numbers as $k) {
+            $x[] = $this->x[$k];
+            $y[] = $this->y[$k];
+            $z[] = $this->z[$k];
+        }
+
+        return new self($x, $y, $z);
+    }
+
     /**
      * @param positive-int $size
      *

@@ -94,13 +94,13 @@ final class ReferenceTest extends TestCase
     /**
      * Cells of random sites in endless space have 48 pi^2 / 35 + 2 = 15.535 faces on average (Meijering 1953), and the
      * variance of their volume, in parts of the mean squared, is 0.1790 (Gilbert 1962). Of the inner cells of 20,000 sites
-     * the means are as near as chance allows (three standard deviations).
+     * the means are as near as chance allows (three standard deviations); of half as many without --long.
      */
     #[Group('slow')]
     public function testRandomCellsAreAsStochasticGeometryHasThem(): void
     {
         $faces = $volumes = [];
-        foreach (['one', 'two'] as $name) {
+        foreach (getenv('YARD_BREAK_LONG') ? ['one', 'two'] : ['one'] as $name) {
             [$x, $y, $z] = self::sites(10000, "poisson {$name}");
             $diagram = CellDiagramBuilder::voronoi($x, $y, $z, CellComplex::voronoi($x, $y, $z, [0.0, 0.0, 0.0], [1.0, 1.0, 1.0]));
             $neighbours = self::neighbours($diagram);
@@ -113,12 +113,12 @@ final class ReferenceTest extends TestCase
             }
         }
         $n = count($faces);
-        self::assertGreaterThan(8000, $n);
+        self::assertGreaterThan(4000, $n);
         self::assertEqualsWithDelta(48.0 * M_PI ** 2 / 35.0 + 2.0, array_sum($faces) / $n, 3.0 * 3.34 / sqrt($n));
         $mean = array_sum($volumes) / $n;
         self::assertEqualsWithDelta(1.0, $mean, 0.02);
         $variance = array_sum(array_map(static fn (float $v): float => ($v / $mean - 1.0) ** 2, $volumes)) / $n;
-        self::assertEqualsWithDelta(0.1790, $variance, 0.012);
+        self::assertEqualsWithDelta(0.1790, $variance, 0.012 * sqrt(8800 / $n));
     }
 
     /** npm d3-delaunay on the same sites: pieces of a flat pane whose sites lie in one plane have the areas of its polygons. */

@@ -6,6 +6,7 @@ namespace YardBreak\Core\Tests\Fixture;
 
 use YardBreak\Core\Document\Conditions;
 use YardBreak\Core\Document\Schema;
+use YardBreak\Core\Document\Shot;
 
 /** Settings as the form knows them: which are shown, and what else they could be. */
 trait Settings
@@ -123,5 +124,79 @@ trait Settings
     private static function tried(bool $shown, bool $works): bool
     {
         return ($works || ! $shown) && ! getenv('YARD_BREAK_LONG');
+    }
+
+    /**
+     * What is shown changes the result, and then the hash; what is not shown changes neither. And never the result without
+     * the hash: a stored result would be shown that is out of date.
+     *
+     * @param array<string, mixed> $document
+     * @param list<string> $part
+     * @param callable(Shot): iterable<string> $result in parts, for it is known at the first that differs
+     * @param callable(Shot): string $hash
+     * @param list<string> $skip
+     * @param array<string, list<mixed>> $others instead of the usual ones
+     * @param (callable(Shot): string)|null $acting of everything that has acted by the last frame
+     *
+     * @return int how many settings were tried
+     */
+    private static function assertControlsWork(array $document, array $part, callable $result, callable $hash, array $skip, array $others, ?callable $acting = null): int
+    {
+        $document = Schema::load()->complete($document);
+        $shot = Shot::read($document);
+        $before = [];
+        foreach ($result($shot) as $each) {
+            $before[] = $each;
+        }
+        $key = $hash($shot);
+        $acted = $acting === null ? '' : $acting($shot);
+        $differs = static function (Shot $changed, string $name) use ($result, $before, $hash, $key, $acting, $acted): bool {
+            $differs = self::differ($result($changed), $before);
+            self::assertTrue(! $differs || $hash($changed) !== $key, $name . ' changes the result, but not its hash');
+            self::assertTrue(! $differs || $acting === null || $acting($changed) !== $acted, $name . ' changes the frames, but not what acts on them: they would be taken from another bake');
+
+            return $differs;
+        };
+        $whole = self::read($document, $part);
+        $settings = is_array($whole) ? self::settings($document, $part) : [['path' => $part, 'field' => Schema::load()->field($part), 'value' => $whole, 'shown' => true]];
+        $settings = array_filter($settings, static fn (array $setting): bool => ! in_array((string) end($setting['path']), $skip, true));
+        $unseen = $document;
+        foreach ($settings as ['path' => $path, 'field' => $field, 'value' => $value, 'shown' => $shown]) {
+            $name = implode('/', $path);
+            $works = false;
+            foreach ($others[end($path)] ?? self::others($field, $value) as $other) {
+                $changed = Shot::read(self::with($document, $path, $other));
+                if (! $shown) {
+                    self::assertSame($key, $hash($changed), "{$name} is not shown, but it changes the hash");
+                    $unseen = self::with($unseen, $path, $other);
+                }
+                $works = ($shown || getenv('YARD_BREAK_LONG')) && $differs($changed, $name) || $works;
+                if (self::tried($shown, $works)) {
+                    break;
+                }
+            }
+            self::assertSame($shown, $works, $name . ($shown ? ' is shown, but it changes nothing' : ' is not shown, but it matters'));
+        }
+        // All that is not shown at once: together they change nothing either.
+        $name = 'something under ' . implode('/', $part);
+        self::assertFalse($unseen !== $document && $differs(Shot::read($unseen), $name), $name . ' is not shown, but it matters: bin/test --long says which');
+
+        return count($settings);
+    }
+
+    /**
+     * @param iterable<string> $parts
+     * @param list<string> $before
+     */
+    private static function differ(iterable $parts, array $before): bool
+    {
+        $count = 0;
+        foreach ($parts as $each) {
+            if ($each !== ($before[$count++] ?? null)) {
+                return true;
+            }
+        }
+
+        return $count !== count($before);
     }
 }

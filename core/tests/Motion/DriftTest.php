@@ -54,7 +54,7 @@ final class DriftTest extends TestCase
     {
         $stream = RandomStream::named(3, 'drift');
         $kept = $near = 0;
-        for ($round = 0; $round < 60; $round++) {
+        for ($round = 0; $round < (getenv('YARD_BREAK_LONG') ? 60 : 30); $round++) {
             $was = self::sheets($stream->between(0.02, 0.3));
             $drift = Drift::since(...[...$was, self::SIDE]);
             $size = 10.0 ** $stream->between(-3.5, -0.5);
@@ -71,8 +71,8 @@ final class DriftTest extends TestCase
             $kept += $within ? 1 : 0;
             $near += $came ? 1 : 0;
         }
-        self::assertGreaterThan(15, $kept);
-        self::assertGreaterThan(5, $near, 'else nothing is shown');
+        self::assertGreaterThan(7, $kept);
+        self::assertGreaterThan(2, $near, 'else nothing is shown');
     }
 
     /** One that goes a long way as a whole, and one that swings, keep their lists; what is far may come until it could be there. */
