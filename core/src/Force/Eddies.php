@@ -56,11 +56,9 @@ final class Eddies
         return self::even(self::curl(...$potential));
     }
 
-    /** The two mixed so that their mean speed stays the same: the first at turn 0, the second at a quarter, the first the other way round at a half. */
-    public static function between(self $a, self $b, float $turn): self
+    /** So much of one, and so much of another. */
+    public static function mixed(self $a, float $p, self $b, float $q): self
     {
-        $p = cos(2.0 * M_PI * $turn);
-        $q = sin(2.0 * M_PI * $turn);
         $field = [];
         foreach ($a->field as $axis => $values) {
             $other = $b->field[$axis];

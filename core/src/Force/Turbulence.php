@@ -11,8 +11,7 @@ final class Turbulence implements ForceField
 {
     use ByPlace;
 
-    /** @var array{Eddies, Eddies}|null */
-    private ?array $eddies = null;
+    private readonly ChangingEddies $eddies;
 
     /**
      * @param Animated $strength root mean square, m/s2
@@ -30,6 +29,7 @@ final class Turbulence implements ForceField
         private readonly int $seed,
         private readonly float $fps,
     ) {
+        $this->eddies = new ChangingEddies($seed, 'turbulence', $period);
     }
 
     public function act(array $x, array $y, array $z, float $frame, float $seconds, Pushes $pushes): void
@@ -38,8 +38,6 @@ final class Turbulence implements ForceField
         if ($strength === 0.0) {
             return;
         }
-        [$a, $b] = $this->eddies ??= [Eddies::seeded($this->seed, 'turbulence'), Eddies::seeded($this->seed, 'other turbulence')];
-        $now = $this->period > 0 ? Eddies::between($a, $b, $frame / (4.0 * $this->period)) : $a;
         $passed = ($frame - 1.0) / $this->fps;
         [$x, $y, $z] = [self::moved($x, $this->drift[0] * $passed), self::moved($y, $this->drift[1] * $passed), self::moved($z, $this->drift[2] * $passed)];
         [$ax, $ay, $az] = [$pushes->ax, $pushes->ay, $pushes->az];
@@ -47,7 +45,7 @@ final class Turbulence implements ForceField
         $share = 1.0 / sqrt((1.0 - 0.25 ** $this->detail) / 0.75);
         $size = $this->size;
         for ($k = 0; $k < $this->detail; $k++) {
-            $now->add($x, $y, $z, $strength * $share, $size, $ax, $ay, $az);
+            $this->eddies->add($x, $y, $z, $frame, $strength * $share, $size, $ax, $ay, $az);
             $share *= 0.5;
             $size *= 0.5;
         }

@@ -11,8 +11,7 @@ final class Wind implements ForceField
 {
     use ByPlace;
 
-    /** @var array{Eddies, Eddies}|null */
-    private ?array $eddies = null;
+    private readonly ChangingEddies $eddies;
 
     /**
      * @param Animated $turbulence root mean square speed of the eddies, m/s
@@ -26,6 +25,7 @@ final class Wind implements ForceField
         private readonly int $period,
         private readonly int $seed,
     ) {
+        $this->eddies = new ChangingEddies($seed, 'eddies', $period);
     }
 
     public function act(array $x, array $y, array $z, float $frame, float $seconds, Pushes $pushes): void
@@ -35,9 +35,7 @@ final class Wind implements ForceField
         $this->flow->add($x, $y, $z, $frame, $u, $v, $w);
         $strength = $this->turbulence->at($frame);
         if ($strength > 0.0) {
-            [$a, $b] = $this->eddies ??= [Eddies::seeded($this->seed, 'eddies'), Eddies::seeded($this->seed, 'other eddies')];
-            $now = $this->period > 0 ? Eddies::between($a, $b, $frame / (4.0 * $this->period)) : $a;
-            $now->add($x, $y, $z, $strength, $this->size, $u, $v, $w);
+            $this->eddies->add($x, $y, $z, $frame, $strength, $this->size, $u, $v, $w);
         }
         [$pushes->u, $pushes->v, $pushes->w] = [$u, $v, $w];
     }

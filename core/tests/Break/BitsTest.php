@@ -128,7 +128,7 @@ final class BitsTest extends TestCase
                 self::assertStringContainsString($words, $failed->getMessage());
             }
         }
-        $many = new BitsPattern(100_000, 1, 'surface', 'own', 'x', static fn (): TriangleMesh => Solids::ball(0.1, 8), 0.02, 0.0, true);
+        $many = new BitsPattern(4_000, 1, 'surface', 'own', 'x', static fn (): TriangleMesh => Solids::ball(0.1, 40), 0.02, 0.0, true);
         $this->expectException(BreakFailed::class);
         $this->expectExceptionMessage('Take fewer, or a simpler shape');
         self::bits($many, Solids::ball(0.3, 8));

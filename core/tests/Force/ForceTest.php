@@ -9,6 +9,7 @@ use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Force\AirflowFromPlace;
 use YardBreak\Core\Force\Blast;
+use YardBreak\Core\Force\ChangingEddies;
 use YardBreak\Core\Force\Extent;
 use YardBreak\Core\Force\ForceField;
 use YardBreak\Core\Force\Forces;
@@ -273,6 +274,31 @@ final class ForceTest extends TestCase
         // What drifts and does not change is elsewhere the same.
         $still = new Turbulence(Animated::constant(5.0), 0.7, 1, $drift, 0, 2, 24.0);
         self::assertEqualsWithDelta(self::at($still, 0.1, 0.2, 0.3, 1.0), self::at($still, 0.1 + 0.3, 0.2, 0.3, 25.0), 1e-9);
+    }
+
+    /** They are mixed everywhere, or asked one by one: whichever is less work, it is the same wind. */
+    public function testOfFewAndOfManyEddiesAreTheSame(): void
+    {
+        $random = RandomStream::named(4, 'places');
+        $places = [[], [], []];
+        for ($n = 0; $n < 800; $n++) {
+            foreach ($places as $axis => $_) {
+                $places[$axis][] = $random->between(-3.0, 3.0);
+            }
+        }
+        foreach ([12.5, 13.0] as $frame) {
+            $many = [array_fill(0, 800, 0.5), array_fill(0, 800, 0.0), array_fill(0, 800, 0.0)];
+            $eddies = new ChangingEddies(3, 'test', 24);
+            $eddies->add(...[...$places, $frame, 2.0, 0.4], u: $many[0], v: $many[1], w: $many[2]);
+            foreach (range(0, 799, 80) as $from) {
+                $few = [array_fill(0, 80, 0.5), array_fill(0, 80, 0.0), array_fill(0, 80, 0.0)];
+                $eddies->add(...[...array_map(static fn (array $of): array => array_slice($of, $from, 80), $places), $frame, 2.0, 0.4], u: $few[0], v: $few[1], w: $few[2]);
+                foreach ($few as $axis => $values) {
+                    self::assertEqualsWithDelta(array_slice($many[$axis], $from, 80), $values, 1e-12);
+                }
+            }
+        }
+        self::assertGreaterThan(1.0, max($many[1]));
     }
 
     public function testAStreamGoesAlongItsLine(): void
