@@ -17,6 +17,9 @@ final class MovedThing implements Collider
     /** @var array{float, float, float, float} */
     public array $rotation = [0.0, 0.0, 0.0, 1.0];
 
+    /** kg; INF: it stands for ever. */
+    public float $mass = INF;
+
     /**
      * @param float $radius of the ball around it, m
      * @param float $travel how far it says that it may come in a step, m
@@ -52,7 +55,7 @@ final class MovedThing implements Collider
 
     public function mass(): float
     {
-        return INF;
+        return $this->mass;
     }
 
     public function travel(float $dt): float

@@ -191,6 +191,7 @@ final class ClothShotTest extends TestCase
     /** A block that bursts on it presses it onto the floor between thirty shards: where it finds no way out of them it stays. */
     #[TestWith([20])]
     #[TestWith([40])]
+    #[TestWith([60])]
     #[Group('long')]
     public function testShardsThatBurstOnItLeaveItWhereItLies(int $divisions): void
     {

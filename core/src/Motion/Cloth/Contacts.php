@@ -34,6 +34,9 @@ final class Contacts
     /** @var array<int, true> vertices between a floor and what stands on it */
     private array $pinned = [];
 
+    /** @var array<int, true> of them, those that something has come down on */
+    private array $pressed = [];
+
     /** @var list<array{Collider, array{float, float, float, float, float, float}, float}> what was touched, and what it has not felt yet */
     private array $felt = [];
 
@@ -64,7 +67,7 @@ final class Contacts
      */
     public function begin(array $x, array $y, array $z, array $ways, array $colliders, float $dt, bool $feels): void
     {
-        $this->surfaces = $this->ridges = $this->cores = $this->crossings = $this->pinned = [];
+        $this->surfaces = $this->ridges = $this->cores = $this->crossings = $this->pinned = $this->pressed = [];
         if ($colliders === [] || $x === [] || $y === [] || $z === [] || $ways === []) {
             return;
         }
@@ -87,6 +90,7 @@ final class Contacts
             $friction = sqrt($this->fabric->friction * $collider->friction());
             $this->surfaces[] = $surface = new SurfaceContact($collider, $near, $gap, $reach + $collider->travel($this->h), $friction, $feels, $this->planes, $x, $y, $z);
             $this->pinned += $surface->pinned();
+            $this->pressed += is_finite($collider->mass()) ? $surface->pinned() : [];
             if (self::size($collider) < ClothTuning::CORED * $edge) {
                 $core = CoreContact::of($collider, $x, $y, $z, $this->weave->triangles, $this->weave->around, $near, $gap, $moves + 2.0 * $edge);
                 array_push($this->cores, ...($core === null ? [] : [$core]));
@@ -186,8 +190,34 @@ final class Contacts
         foreach ($this->cores as $core) {
             $this->felt[] = [$core->collider(), $core->resolve($x, $y, $z, $w), INF];
         }
+        $this->press($x, $y, $z, $px, $py, $pz, $w);
         foreach ($this->planes as $plane) {
             $plane->resolve($x, $y, $z, $px, $py, $pz, $w, true);
+        }
+    }
+
+    /**
+     * What has fallen on it presses it to the floor, without a change of speed: higher up in that it would be pushed out at its sides by and by, and drawn up there.
+     * What stands for ever has it beside its foot, and that is put out.
+     *
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param array<int, float> $px
+     * @param array<int, float> $py
+     * @param array<int, float> $pz
+     * @param array<int, float> $w
+     */
+    private function press(array &$x, array &$y, array &$z, array &$px, array &$py, array &$pz, array $w): void
+    {
+        foreach ($this->pressed as $i => $_) {
+            $plane = PlaneContact::nearest($this->planes, $x[$i], $y[$i], $z[$i]);
+            $height = $plane === null || $w[$i] <= 0.0 ? 0.0 : $plane->above($x[$i], $y[$i], $z[$i]);
+            if ($plane !== null && $height > 0.0) {
+                [$a, $b, $c] = $plane->normal;
+                [$x[$i], $y[$i], $z[$i]] = [$x[$i] - $height * $a, $y[$i] - $height * $b, $z[$i] - $height * $c];
+                [$px[$i], $py[$i], $pz[$i]] = [$px[$i] - $height * $a, $py[$i] - $height * $b, $pz[$i] - $height * $c];
+            }
         }
     }
 

@@ -48,13 +48,28 @@ final readonly class PlaneContact
      */
     public static function height(array $planes, float $x, float $y, float $z): float
     {
+        return self::nearest($planes, $x, $y, $z)?->above($x, $y, $z) ?? INF;
+    }
+
+    /** @param list<self> $planes */
+    public static function nearest(array $planes, float $x, float $y, float $z): ?self
+    {
+        $nearest = null;
         $least = INF;
         foreach ($planes as $plane) {
-            [$a, $b, $c] = $plane->normal;
-            $least = min($least, $a * $x + $b * $y + $c * $z - $plane->offset);
+            $above = $plane->above($x, $y, $z);
+            if ($above < $least) {
+                [$least, $nearest] = [$above, $plane];
+            }
         }
 
-        return $least;
+        return $nearest;
+    }
+
+    /** How far a place is above it and the distance that is kept, m. */
+    public function above(float $x, float $y, float $z): float
+    {
+        return $this->normal[0] * $x + $this->normal[1] * $y + $this->normal[2] * $z - $this->offset;
     }
 
     /**
