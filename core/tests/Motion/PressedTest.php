@@ -18,7 +18,7 @@ final class PressedTest extends TestCase
 {
     private const GAP = 0.004;
 
-    /** A sheet 2 cm above the floor, inside a box that stands there. One that has fallen on it presses it to the floor, without a speed; beside what stands for ever it is left for the frame's end. */
+    /** A sheet 2 cm above the floor, inside a box that stands there. One that has fallen on it presses it to the floor, and does not throw it down; beside what stands for ever it is left for the frame's end. */
     #[TestWith([2.0, self::GAP, self::GAP])]
     #[TestWith([INF, 0.012, 0.021])]
     public function testWhatHasFallenOnItPressesItToTheFloor(float $mass, float $low, float $high): void
