@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace YardBreak\Core\Art;
 
 use ErrorException;
-use FontLib\Font;
 use FontLib\TrueType\File;
 use Throwable;
 use YardBreak\Core\Format\BadFile;
@@ -14,9 +13,6 @@ use YardBreak\Core\Format\BadFile;
 final class FontFile
 {
     private const BYTES = 8 * 1024 * 1024;
-
-    /** What its tables may come to unpacked. */
-    private const UNPACKED = 32 * 1024 * 1024;
 
     /**
      * Does something with a font; whatever its damage leads to is a refusal.
@@ -34,10 +30,7 @@ final class FontFile
         $bytes = self::look($path);
         set_error_handler(static fn (int $level, string $what): never => throw new ErrorException($what, 0, $level));
         try {
-            $file = Font::load($path);
-            if (! $file instanceof File) {
-                throw new BadFile('The file is no font that can be read here. Use a TTF, an OTF or a WOFF.');
-            }
+            $file = self::opened($bytes);
             // Tables are read as they are asked for: some take what they say of themselves at their word.
             $programs = self::table($bytes, 'CFF ');
             if ($programs === null && self::table($bytes, 'CFF2') !== null) {
@@ -55,7 +48,7 @@ final class FontFile
     }
 
     /**
-     * @return string its bytes
+     * @return string its bytes, as a plain font
      *
      * @throws BadFile
      */
@@ -75,54 +68,38 @@ final class FontFile
         if ($why !== null) {
             throw new BadFile($why);
         }
-        if (str_starts_with($bytes, 'wOFF')) {
-            self::unpack($bytes);
+
+        return Woff::is($bytes) ? Woff::unpacked($bytes) : $bytes;
+    }
+
+    /** The library would leave a file behind for each packed font it opens. */
+    private static function opened(string $bytes): File
+    {
+        $file = new File();
+        $stream = fopen('php://memory', 'r+b');
+        if ($stream !== false) {
+            fwrite($stream, $bytes);
+            $file->setFile($stream);
         }
 
-        return $bytes;
+        return $file;
     }
 
     /** Bytes of one of its tables; null: it has none of that name. */
     private static function table(string $bytes, string $name): ?string
     {
-        $packed = str_starts_with($bytes, 'wOFF');
-        [$first, $step] = $packed ? [44, 20] : [12, 16];
-        $count = unpack('n', $bytes, $packed ? 12 : 4);
+        $count = unpack('n', $bytes, 4);
         for ($t = 0; is_array($count) && $t < $count[1]; $t++) {
-            $at = $first + $step * $t;
+            $at = 12 + 16 * $t;
             if (substr($bytes, $at, 4) === $name) {
-                // Plain: checksum, offset, length. Packed: offset, length, length unpacked.
+                // Checksum, offset, length.
                 $entry = unpack('N3', $bytes, $at + 4);
-                [$a, $b, $c] = is_array($entry) ? array_map(static fn (mixed $n): int => is_int($n) ? $n : 0, array_values($entry)) : [0, 0, 0];
-                $table = $packed ? substr($bytes, $a, $b) : substr($bytes, $b, $c);
+                [, $offset, $length] = is_array($entry) ? array_map(static fn (mixed $n): int => is_int($n) ? $n : 0, array_values($entry)) : [0, 0, 0];
 
-                return $packed && $b < $c ? (string) gzuncompress($table, $c) : $table;
+                return substr($bytes, $offset, $length);
             }
         }
 
         return null;
-    }
-
-    /**
-     * Every packed table, by hand and with a limit: what claims to be small may be huge.
-     *
-     * @throws BadFile
-     */
-    private static function unpack(string $bytes): void
-    {
-        $header = strlen($bytes) >= 44 ? unpack('ncount', $bytes, 12) : false;
-        $count = is_array($header) && is_int($header['count'] ?? null) ? $header['count'] : 0;
-        $left = self::UNPACKED;
-        for ($t = 0; $t < $count; $t++) {
-            $entry = strlen($bytes) >= 64 + 20 * $t ? unpack('Noffset/Nlength/Nunpacked', $bytes, 48 + 20 * $t) : false;
-            [$offset, $length, $unpacked] = is_array($entry) ? array_map(static fn (mixed $n): int => is_int($n) ? $n : 0, array_values($entry)) : [0, 0, self::UNPACKED];
-            $left -= $unpacked;
-            if ($left < 0 || $offset + $length > strlen($bytes)) {
-                throw new BadFile('The font is damaged: its tables reach beyond the file, or come to more than 32 MB. Get it again, or use another.');
-            }
-            if ($length < $unpacked && @gzuncompress(substr($bytes, $offset, $length), $unpacked) === false) {
-                throw new BadFile('The font is damaged: a table cannot be unpacked. Get it again, or use another.');
-            }
-        }
     }
 }

@@ -8,6 +8,7 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Art\Lettering;
 use YardBreak\Core\Art\Shape;
+use YardBreak\Core\Art\Woff;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Format\BadFile;
 use YardBreak\Core\Math\RandomStream;
@@ -142,6 +143,15 @@ final class LetteringTest extends TestCase
         }
 
         return "\0\1\0\0" . pack('n4', $count, 0, 0, 0) . $directory . $tables;
+    }
+
+    public function testAPackedFontIsUnpackedWithoutAFile(): void
+    {
+        $left = static fn (): array => glob(sys_get_temp_dir() . '/fnt*') ?: [];
+        $before = $left();
+        self::assertSame(self::plain('serif'), Woff::unpacked((string) file_get_contents(Lettering::shipped('serif'))));
+        Lettering::check(Lettering::shipped('serif'));
+        self::assertSame($before, $left());
     }
 
     /** A font that is brought in says the same as the same font that ships, plain or packed. */

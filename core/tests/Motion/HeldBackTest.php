@@ -103,6 +103,42 @@ final class HeldBackTest extends TestCase
         self::assertEqualsWithDelta([0.0, 0.0, -5.0 + $slower], $spin, 1e-12);
     }
 
+    /** What is stopped while it rolls is slowed by 0.3 of what stops it, at its own size, as by what pushes it. */
+    public function testWhatIsStoppedRollsLess(): void
+    {
+        $bodies = new RigidBodies();
+        $body = $bodies->addBody(new Inertia(2.0, [0.0, 0.0, 0.0], [0.4, 0.4, 0.4, 0.0, 0.0, 0.0]), [1.0, 2.0, 3.0], Quaternion::IDENTITY);
+        $bodies->bodyRadius[$body] = 0.2;
+        $bodies->setVelocity($body, [0.0, -0.1, 0.0], [0.0, 0.0, -5.0]);
+        $collider = new RigidCollider('thing', $bodies, $body, [0.0, 0.0, 0.0], static fn (): SurfaceTree => SurfaceTree::of(Solids::ball(0.1, 3), true), 0.5);
+        $collider->stop([1.0, 1.8, 3.0], [0.0, -1.0, 0.0], 0.0, 0.0, INF);
+        [[, $v], $spin] = $bodies->velocity($body);
+        self::assertEqualsWithDelta(0.0, $v, 1e-12);
+        self::assertEqualsWithDelta([0.0, 0.0, -5.0 + 0.3 * 0.2 * 0.2 / 0.4], $spin, 1e-12);
+    }
+
+    /** As long as the way over the cloth is, whichever way its triangles are cut; along edges it would be an eighth longer across them. */
+    public function testATetherIsAsLongAsItsWay(): void
+    {
+        $weave = Weave::of(Solids::sheet(1.0, 2.0, 20), new Fabric(0.2, 1e4, 0.2, 1e-6, 0.0, 0.0, 0.4, 0.002, false));
+        $corners = [0, 20, 420, 440];
+        $w = array_map(static fn (int $v): float => in_array($v, $corners, true) ? 0.0 : 1.0, range(0, 440));
+        $tethers = Tethers::to($corners, Geodesics::of($weave), 1.0, $weave->fronts());
+        foreach ([181, 259] as $v) {
+            foreach ($corners as $corner) {
+                $alone = array_replace(array_fill(0, 441, 1.0), [$corner => 0.0]);
+                $far = sqrt(($weave->x[$v] - $weave->x[$corner]) ** 2 + ($weave->z[$v] - $weave->z[$corner]) ** 2);
+                $place = [$weave->x[$v], 0.0, $weave->z[$v]];
+                self::assertEqualsWithDelta($far * sqrt(1.01 ** 2 - 1.0), $tethers->room($v, $place, [0.0, -1.0, 0.0], $weave->x, $weave->y, $weave->z, $alone)[0], 0.01 * $far, "from {$corner} to {$v}");
+            }
+        }
+        // Drawn down a little at its middle: held all around, it swings nowhere.
+        $y = array_replace($weave->y, [220 => -0.05]);
+        self::assertSame(0.0, $tethers->swing(220, [0.0, -1.0, 0.0], $weave->x, $y, $weave->z, $w));
+        $was = [$weave->x, array_replace($y, array_fill_keys($corners, -0.02)), $weave->z];
+        self::assertEqualsWithDelta(-0.02, $tethers->went(220, [0.0, -1.0, 0.0], [$weave->x, $y, $weave->z], $was, $w), 1e-12, 'those that hold it rise');
+    }
+
     public function testWhatHangsTogetherWeighsTogether(): void
     {
         self::assertSame([3.0, 3.0, 4.0], (new Connected([0, 1, 1, 1], [1]))->sums([1.0, 2.0, 4.0]));

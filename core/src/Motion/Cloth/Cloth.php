@@ -168,7 +168,8 @@ final class Cloth
                 $this->levels[] = $level;
             }
         }
-        $this->tethers = Tethers::to($held, $ways, $room);
+        // What presses on cloth gets as much too far as its tethers are too long. Where it tears, strips that hang on a little longer are not drawn tight beneath what they have let through.
+        $this->tethers = Tethers::to($held, $ways, $room, $held === [] || $seams !== null ? null : $weave->fronts());
         $this->holdBy($hold);
     }
 
@@ -407,7 +408,7 @@ final class Cloth
         $this->itself?->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, true);
         $this->contacts->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
         $moves = $this->slumber->isLively() || ($this->holding !== [] && $was !== $is);
-        $this->contacts->holdBack($this->tethers, $this->x, $this->y, $this->z, $this->w, $this->weighs, $moves, $this->seams);
+        $this->contacts->holdBack($this->tethers, [$this->x, $this->y, $this->z], [$this->px, $this->py, $this->pz], $this->w, $this->weighs, $moves, $this->seams);
         $this->contacts->settle();
     }
 

@@ -238,19 +238,18 @@ final class Contacts
     /**
      * What was touched is pushed back; and what presses on cloth that is held, by whoever holds it too.
      *
-     * @param array<int, float> $x
-     * @param array<int, float> $y
-     * @param array<int, float> $z
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $is places of all vertices, m
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $was a substep before
      * @param array<int, float> $w
      * @param list<float> $weighs kg of what hangs together with each vertex
      * @param bool $moves whether it has left its place in the last frame, or is moved by who holds it
      * @param Seams|null $seams what tears where it bears too much; null: nothing does
      */
-    public function holdBack(Tethers $tethers, array $x, array $y, array $z, array $w, array $weighs, bool $moves, ?Seams $seams): void
+    public function holdBack(Tethers $tethers, array $is, array $was, array $w, array $weighs, bool $moves, ?Seams $seams): void
     {
         $pressed = $against = [];
         foreach ([...$this->surfaces, ...$this->cores] as $surface) {
-            $at = Pressed::at($surface->touched(), $tethers, $x, $y, $z, $w, $weighs);
+            $at = Pressed::at($surface->touched(), $tethers, $is, $was, $w, $weighs);
             if ($at !== null) {
                 $pressed[] = [$surface->collider(), $at];
                 $against += $at->isTaut ? [$surface->collider()->name() => $seams === null ? $at->against : INF] : [];

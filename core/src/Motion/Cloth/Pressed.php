@@ -20,25 +20,26 @@ final readonly class Pressed
      * @param array{float, float, float} $place the middle of where it is pressed, m
      * @param array{float, float, float} $way in which it is pressed, unit
      * @param float $room how much farther it can go that way, m; less than nothing: it is too far already
+     * @param float $goes how far what holds it went that way in the last substep, m
      * @param float $against kg of cloth that hangs together there
      * @param list<int> $touched vertices
      */
-    private function __construct(public array $place, public array $way, private float $room, public bool $isTaut, public float $against, public array $touched)
+    private function __construct(public array $place, public array $way, private float $room, private float $goes, public bool $isTaut, public float $against, public array $touched)
     {
     }
 
     /**
      * @param array<int, array{float, float, float}> $touched the way out of the thing at each vertex that it touches, unit
-     * @param array<int, float> $x
-     * @param array<int, float> $y
-     * @param array<int, float> $z
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $is places of all vertices, m
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $was a substep before
      * @param array<int, float> $w inverse masses
      * @param list<float> $weighs kg of what hangs together with each vertex
      *
      * @return self|null null: nothing holds it there, it swings aside, or it presses back from all sides
      */
-    public static function at(array $touched, Tethers $tethers, array $x, array $y, array $z, array $w, array $weighs): ?self
+    public static function at(array $touched, Tethers $tethers, array $is, array $was, array $w, array $weighs): ?self
     {
+        [$x, $y, $z] = $is;
         $least = $share = INF;
         $count = $nearest = 0;
         $against = 0.0;
@@ -65,12 +66,12 @@ final readonly class Pressed
             return null;
         }
 
-        return new self([$place[0] / $count, $place[1] / $count, $place[2] / $count], $way, $least, $share < self::TAUT, $against, array_keys($touched));
+        return new self([$place[0] / $count, $place[1] / $count, $place[2] / $count], $way, $least, $tethers->went($nearest, $way, $is, $was, $w), $share < self::TAUT, $against, array_keys($touched));
     }
 
     /** How fast what presses may still be, so that it is stopped in time; less than nothing: it is drawn back; m/s. */
     public function speed(float $h): float
     {
-        return max(-ClothTuning::DRAWN_BACK, $this->room / (ClothTuning::STOPS_IN * $h));
+        return $this->goes / $h + max(-ClothTuning::DRAWN_BACK, $this->room / (ClothTuning::STOPS_IN * $h));
     }
 }

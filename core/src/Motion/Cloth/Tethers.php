@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Motion\Cloth;
 
 use YardBreak\Core\Math\Swing;
+use YardBreak\Core\Mesh\SurfaceMarch;
 
 /**
  * No vertex can be farther from a held one than the way over the cloth is long (Kim, Chentanez, Mueller 2012, "Long range
@@ -32,15 +33,16 @@ final class Tethers
     /**
      * @param list<int> $held vertices
      * @param float $room share of its length at rest that a way may have
+     * @param SurfaceMarch|null $fronts over the cloth at rest: far ways as long as they are; null: along edges, where they may be a tenth too long
      */
-    public static function to(array $held, Geodesics $ways, float $room): self
+    public static function to(array $held, Geodesics $ways, float $room, ?SurfaceMarch $fronts = null): self
     {
         $anchors = $vertices = $lengths = [];
         $next = $held[0] ?? null;
         /** @var array<int, float> $off how far those that could still be chosen are from those that are */
         $off = array_fill_keys($held, INF);
         while ($next !== null && count($anchors) < ClothTuning::TETHERS) {
-            $far = $ways->from($next);
+            $far = $fronts === null ? $ways->from($next) : array_filter($fronts->from([$next => 0.0], [$next => 0.0]), is_finite(...));
             $anchors[] = $next;
             unset($far[$next]);
             $vertices[] = array_keys($far);
@@ -119,6 +121,28 @@ final class Tethers
         }
 
         return Swing::along($way, $ropes);
+    }
+
+    /**
+     * How far those that hold a vertex went along a way in the last substep, m: on average.
+     *
+     * @param array{float, float, float} $way unit
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $is places of all vertices, m
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $was a substep before
+     * @param array<int, float> $w inverse masses; only anchors that do not move by themselves count
+     */
+    public function went(int $vertex, array $way, array $is, array $was, array $w): float
+    {
+        $sum = 0.0;
+        $count = 0;
+        foreach ($this->tied($vertex) as [$anchor]) {
+            if ($w[$anchor] <= 0.0) {
+                $sum += $way[0] * ($is[0][$anchor] - $was[0][$anchor]) + $way[1] * ($is[1][$anchor] - $was[1][$anchor]) + $way[2] * ($is[2][$anchor] - $was[2][$anchor]);
+                $count++;
+            }
+        }
+
+        return $count === 0 ? 0.0 : $sum / $count;
     }
 
     /** @return list<array{int, float}> the held vertices that one is tied to, and how long the tethers are */

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion\Cloth;
 
+use YardBreak\Core\Mesh\SurfaceMarch;
 use YardBreak\Core\Mesh\TriangleMesh;
 
 /**
@@ -153,6 +154,12 @@ final readonly class Weave
         }
 
         return $corners;
+    }
+
+    /** Ways over it at rest. */
+    public function fronts(): SurfaceMarch
+    {
+        return SurfaceMarch::over(new TriangleMesh($this->x, $this->y, $this->z, $this->triangles));
     }
 
     /** @return float m, 0 if there is no edge */

@@ -164,6 +164,8 @@ final readonly class RigidCollider implements Collider
         if ($slides > 0.0) {
             $this->slow($place, [$across[0] / $slides, $across[1] / $slides, $across[2] / $slides], $slides, $friction * min($takes, $bears));
         }
+        [$velocity, $spin] = $this->bodies->velocity($this->body);
+        $this->bodies->setVelocity($this->body, $velocity, $this->rolling($spin, min($takes, $bears)));
 
         return $takes;
     }
