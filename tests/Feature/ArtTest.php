@@ -49,6 +49,7 @@ final class ArtTest extends TestCase
         $this->post('/api/assets', ['as' => 'font'])->assertStatus(422)->assertJsonPath('detail', 'Choose a TTF, OTF or WOFF of at most 8 MB and try again.');
     }
 
+    #[Group('slow')]
     public function testArtBecomesASlabThatKeepsItsLinesWhenReplaced(): void
     {
         $break = ['pattern' => 'drawn', 'lines' => [['points' => [[-2, 0], [2, 0]]], ['points' => [[0, 0], [0, 2]]]]];
@@ -74,6 +75,7 @@ final class ArtTest extends TestCase
         self::assertSame(3, $this->getJson("/api/shots/{$shot->id}/props/block/readout")->json('pieces.count'));
     }
 
+    #[Group('slow')]
     public function testUnusableArtIsRefusedAndNothingIsKept(): void
     {
         foreach ([

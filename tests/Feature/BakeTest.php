@@ -60,6 +60,7 @@ final class BakeTest extends TestCase
     }
 
     /** A cue that waits for what is baked is found when the shot is stored after the bake; what hangs on it follows. */
+    #[Group('slow')]
     public function testACueIsFoundInTheNewestBake(): void
     {
         $document = ['frames' => 60, 'cues' => [['id' => 'still', 'name' => 'Still', 'frame' => 50, 'at' => ['moment' => 'baked', 'baked' => ['what' => 'rest']]]]] + self::smallDocument();

@@ -201,6 +201,7 @@ final class ShotTest extends TestCase
     }
 
     /** Of any of its weights, and in blocks that go on from each other, as single frames are. */
+    #[Group('slow')]
     public function testFurtherWeightsAndThoseThatRememberAreSent(): void
     {
         $shot = $this->passing();

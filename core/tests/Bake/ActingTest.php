@@ -95,6 +95,7 @@ final class ActingTest extends TestCase
     }
 
     /** States are kept where a later edit is likely to set in: before each of these, and at it. */
+    #[Group('slow')]
     public function testStatesAreKeptWhereSomethingSetsIn(): void
     {
         $changes = self::acting(self::document())->changes();

@@ -311,6 +311,7 @@ final class BakeTest extends TestCase
     /** A still tube is hollow: a ball that fits its bore falls through and lies on the floor, one too wide stays on top. */
     #[TestWith([0.3, 0.15])]
     #[TestWith([0.6, 1.0])]
+    #[Group('slow')]
     public function testSomethingFallsThroughAStillTube(float $width, float $height): void
     {
         $shot = Shot::read(['version' => 1, 'frames' => 60, 'props' => [

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Bake;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Bake\Baker;
 use YardBreak\Core\Bake\BakeReader;
@@ -95,6 +96,7 @@ final class RetimingTest extends TestCase
         }
     }
 
+    #[Group('slow')]
     public function testBackwardsTheLastIsTheFirst(): void
     {
         $plain = $this->baked('plain', []);
@@ -108,6 +110,7 @@ final class RetimingTest extends TestCase
         self::assertSame(['back.frames', 'back.frames.index', 'plain.frames', 'plain.frames.index'], array_values(array_diff(scandir($this->folder) ?: [], ['.', '..'])), 'and nothing else is left behind');
     }
 
+    #[Group('slow')]
     public function testByKeysItIsSlowerStandsStillAndRunsBack(): void
     {
         $plain = $this->baked('plain', []);
@@ -138,6 +141,7 @@ final class RetimingTest extends TestCase
     }
 
     /** One prop runs back while the others go on, and the other way round; a prop by keys is where they say. */
+    #[Group('slow')]
     public function testAPropHasATimeOfItsOwn(): void
     {
         $plain = $this->baked('plain', []);

@@ -83,6 +83,7 @@ final class SightingsTest extends TestCase
         return BakeReader::open($path)->frame($frame)?->of($prop, $kind) ?? [];
     }
 
+    #[Group('slow')]
     public function testItIsWhereTheBallIsNow(): void
     {
         $document = self::document();
@@ -179,6 +180,7 @@ final class SightingsTest extends TestCase
     }
 
     /** After the bake the same weights are seen as it had. */
+    #[Group('slow')]
     public function testItIsShownAsItWas(): void
     {
         $document = self::document([], ['keeps' => true, 'follows' => 'late', 'lag' => 0.1]);
@@ -202,6 +204,7 @@ final class SightingsTest extends TestCase
     }
 
     /** Who goes by the middle of what fell to pieces goes by the centre of all its mass, wherever that is. */
+    #[Group('slow')]
     public function testTheMiddleOfPieces(): void
     {
         $document = self::document(['measure' => 'middle', 'none' => 1.0]);

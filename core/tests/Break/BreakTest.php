@@ -64,6 +64,7 @@ final class BreakTest extends TestCase
     }
 
     /** Sites on a lattice: eight cells meet in each corner, and cut planes run through vertices and edges of the mesh. */
+    #[Group('slow')]
     public function testTiesAreBrokenConsistently(): void
     {
         $x = $y = $z = [];

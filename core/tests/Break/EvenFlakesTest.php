@@ -49,6 +49,7 @@ final class EvenFlakesTest extends TestCase
         return $needles / $all;
     }
 
+    #[Group('slow')]
     public function testTrianglesAreEvenAndLieWhereTheSurfaceIs(): void
     {
         [$cut, $even] = [self::flakes(0.0), self::flakes(self::EDGE)];
@@ -70,6 +71,7 @@ final class EvenFlakesTest extends TestCase
     }
 
     /** All of a closed surface comes off: each edge of a rim is one of the neighbour's too, to the last bit, however both were straightened. */
+    #[Group('slow')]
     public function testNeighboursShareTheirRims(): void
     {
         $rims = [];
@@ -91,6 +93,7 @@ final class EvenFlakesTest extends TestCase
     }
 
     /** About its axis a turned shape has a seam; towards its ends the meridians meet, and each triangle there has coordinates of its own. */
+    #[Group('slow')]
     public function testNoTriangleHasTextureCoordinatesOfTwoSidesOfASeam(): void
     {
         foreach (self::flakes(self::EDGE) as $flake) {

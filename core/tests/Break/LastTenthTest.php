@@ -269,6 +269,7 @@ final class LastTenthTest extends TestCase
     }
 
     /** Cells of a power diagram found by way of near sites are those found by trying all. */
+    #[Group('slow')]
     public function testAPowerDiagramOfNearSitesIsThatOfAll(): void
     {
         for ($seed = 1; $seed <= 5; $seed++) {

@@ -170,6 +170,7 @@ final class ReferenceTest extends TestCase
     }
 
     /** npm manifold-3d cutting the same mesh with the same cells: the volume of every piece. */
+    #[Group('slow')]
     public function testPiecesHaveTheVolumesOfManifold(): void
     {
         $mesh = Solids::torus(0.5, 0.2, 36, 18);

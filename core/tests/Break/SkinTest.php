@@ -70,6 +70,7 @@ final class SkinTest extends TestCase
     }
 
     /** A ball's skin from r + lift to r + lift + thickness: its volume by the formula, less what flat triangles lose. */
+    #[Group('slow')]
     public function testFlakesHaveTheThicknessAskedFor(): void
     {
         $ball = Normals::computed(Solids::ball(0.5, 40));

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\HandOff;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Bake\Baker;
 use YardBreak\Core\Bake\BakeReader;
@@ -74,6 +75,7 @@ final class MeshFilesTest extends TestCase
 
     /** By our readers the same mesh; by three's the same corners. */
     #[DataProvider('formats')]
+    #[Group('slow')]
     public function testAFrameIsReadBackAsItStands(string $ending, string $loader, bool $keepsVertices): void
     {
         [$pipeline, $shot, $bake] = $this->bake(['placing' => ['on' => true, 'position' => ['z' => 4.0], 'rotation' => ['y' => 90.0], 'scale' => 2.0]]);
@@ -174,6 +176,7 @@ final class MeshFilesTest extends TestCase
     }
 
     /** More files than 16 bits count. */
+    #[Group('slow')]
     public function testAZipMayHaveManyFiles(): void
     {
         $path = "{$this->file}.zip";

@@ -81,6 +81,7 @@ final class ClothShotTest extends TestCase
     /** Its folds fall flat if they go through each other; else they lie on each other, each as thick as its coarse mesh asks for. */
     #[TestWith([false, 0.3])]
     #[TestWith([true, 0.6])]
+    #[Group('slow')]
     public function testASheetThatLandsOnItsEdgeBuckles(bool $feelsItself, float $high): void
     {
         $frames = self::frames(self::shot(['feelsItself' => $feelsItself], ['position' => ['y' => 0.6], 'rotation' => ['x' => 90], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 1]]], [], ['frames' => 30]));
@@ -109,6 +110,7 @@ final class ClothShotTest extends TestCase
         self::assertEqualsWithDelta(self::places($frames[13])[0][0] + 8.0 / 12.0, self::places($frames[21])[0][0], 0.15, 'it goes on as it was let go, but for the air');
     }
 
+    #[Group('slow')]
     public function testStruckItLetsGo(): void
     {
         $stone = ['id' => 'stone', 'name' => 'Stone', 'source' => ['kind' => 'ball', 'ball' => ['width' => 0.3, 'divisions' => 5]], 'position' => ['y' => 2.0], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'], 'motion' => ['rigid' => ['before' => 'falls', 'velocity' => ['y' => -2]]]];
@@ -270,6 +272,7 @@ final class ClothShotTest extends TestCase
         self::frames(self::shot(['damping' => 0, 'drag' => 0], ['position' => ['y' => 1.5, 'x' => ['keys' => [['frame' => 1, 'value' => 0, 'ease' => 'linear'], ['frame' => 2, 'value' => 10000]]]], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 2]]], [], ['fps' => 240, 'frames' => 100]));
     }
 
+    #[Group('slow')]
     public function testChecksNameWhatKeepsClothFromFolding(): void
     {
         $say = static fn (Shot $shot): array => array_map(static fn (Finding $finding): string => $finding->text, Checks::of($shot, new Pipeline(new MemoryStore(), new NoAssets())));

@@ -103,6 +103,7 @@ final class ClothSwellTest extends TestCase
     }
 
     /** Held at its rim, what grows must fold; and its folds do not pass through each other. */
+    #[Group('slow')]
     public function testHeldAtItsRimItFolds(): void
     {
         $held = ['release' => ['trigger' => 'never']];

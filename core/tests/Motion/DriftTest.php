@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Motion;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Math\RandomStream;
 use YardBreak\Core\Motion\Cloth\Drift;
@@ -50,6 +51,7 @@ final class DriftTest extends TestCase
     }
 
     /** Waves, shears, shakes and blows of all sizes: no pair is missed, and most lists that hold are kept. */
+    #[Group('slow')]
     public function testNoPairIsMissed(): void
     {
         $stream = RandomStream::named(3, 'drift');

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Motion;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Motion\Cloth\Growth;
@@ -54,6 +55,7 @@ final class GrowthTest extends TestCase
         return [max([...$x, -INF]) - min([...$x, INF]), max([...$z, -INF]) - min([...$z, INF])];
     }
 
+    #[Group('slow')]
     public function testASheetGrowsTheWayItIsTold(): void
     {
         self::assertEqualsWithDelta([0.6, 0.6], self::sides([]), 0.01, 'every way');

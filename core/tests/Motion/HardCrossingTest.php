@@ -93,6 +93,7 @@ final class HardCrossingTest extends TestCase
     }
 
     /** *The awning is torn*, while a keystone tears it: what is put out of the stone is not put through the strips beside it. */
+    #[Group('slow')]
     public function testNoStripIsThroughTheStoneOrAnotherOne(): void
     {
         self::assertSame([15, 0, 0], self::tornAwning(15));

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Motion;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\BadDocument;
 use YardBreak\Core\Document\Shot;
@@ -85,6 +86,7 @@ final class JointShotTest extends TestCase
         self::assertNotSame($pipeline->motionHash(Shot::read(self::hung($early))), $pipeline->motionHash(Shot::read(self::hung($late))));
     }
 
+    #[Group('slow')]
     public function testWhatHoldsNothingChangesNothing(): void
     {
         $free = self::hung(['on' => false]);

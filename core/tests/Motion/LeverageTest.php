@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Motion;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\Attributes\TestWith;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Shot;
@@ -154,6 +155,7 @@ final class LeverageTest extends TestCase
     #[TestWith([3.0, 0.6, false])]
     #[TestWith([0.3, 0.6, true])]
     #[TestWith([0.3, 0.0, false])]
+    #[Group('slow')]
     public function testAPlankBetweenTwoBlocks(float $glue, float $height, bool $breaks): void
     {
         $block = static fn (string $id, float $x): array => ['id' => $id, 'name' => $id, 'source' => ['box' => ['width' => 0.1, 'height' => 0.4, 'depth' => 0.3, 'divisions' => 1]], 'position' => ['x' => $x, 'y' => $height - 0.2], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never']];

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Motion;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Motion\Frame;
@@ -69,6 +70,7 @@ final class PreRollTest extends TestCase
         self::assertNotSame(0, $flags($frames[1]));
     }
 
+    #[Group('slow')]
     public function testCutOffInItItGoesOnWithTheSameBits(): void
     {
         $pipeline = new Pipeline(new MemoryStore(), new NoAssets());

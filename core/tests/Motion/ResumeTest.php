@@ -50,6 +50,7 @@ final class ResumeTest extends TestCase
     }
 
     /** A ball that rests on cloth, asleep before it and with it, is carried on, and falls when the cloth is let go. */
+    #[Group('slow')]
     public function testWhatClothCarriesItCarriesOn(): void
     {
         $rim = ['source' => 'rim', 'rim' => ['within' => 0.001, 'softness' => 0], 'amount' => ['keys' => [['frame' => 80, 'value' => 1.0], ['frame' => 81, 'value' => 0.0]]]];

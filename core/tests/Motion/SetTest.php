@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Motion;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Check\Checks;
@@ -76,6 +77,7 @@ final class SetTest extends TestCase
         }
     }
 
+    #[Group('slow')]
     public function testTheyGrowByTheWeightOfWhatTheyStandOn(): void
     {
         // Half way up the ball the weight is a half, at the bottom nothing, at the top one.
@@ -114,6 +116,7 @@ final class SetTest extends TestCase
         self::assertGreaterThan(0.34, min(array_map(static fn (array $peg): float => $peg[0][0] / 1.1, $grown)));
     }
 
+    #[Group('slow')]
     public function testTheyGoWhereItGoes(): void
     {
         $keys = static fn (float $to): array => ['keys' => [['frame' => 1, 'value' => 0.0, 'ease' => 'linear'], ['frame' => 20, 'value' => $to]]];

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Motion;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\Attributes\TestWith;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Shot;
@@ -271,6 +272,7 @@ final class SlumberTest extends TestCase
     }
 
     /** A cloth that has fallen lies still to the bit until something comes from below, and again after that. */
+    #[Group('slow')]
     public function testAClothThatHasFallenLiesStillUntilItIsLifted(): void
     {
         $frames = self::frames(110, [
@@ -290,6 +292,7 @@ final class SlumberTest extends TestCase
     /** A ball that held cloth has caught rests on it with it; it is taken along when the cloth is lifted, and falls when that is let go. */
     #[TestWith(['lifted'])]
     #[TestWith(['let go'])]
+    #[Group('slow')]
     public function testWhatLiesOnClothRestsWithIt(string $then): void
     {
         $keys = static fn (float $was, float $is): array => ['keys' => [['frame' => 80, 'value' => $was], ['frame' => 104, 'value' => $is]]];
@@ -310,6 +313,7 @@ final class SlumberTest extends TestCase
     }
 
     /** A ball on jelly rests where it fell, and rolls nowhere. */
+    #[Group('slow')]
     public function testWhatLiesOnSoftThingsRestsToo(): void
     {
         $frames = self::frames(72, [
@@ -324,6 +328,7 @@ final class SlumberTest extends TestCase
     }
 
     /** A soft cube and what lies on it rest; when gravity turns they fall up. */
+    #[Group('slow')]
     public function testSoftThingsRestUntilSomethingElseActs(): void
     {
         $frames = self::frames(100, [

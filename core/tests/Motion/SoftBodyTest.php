@@ -120,6 +120,7 @@ final class SoftBodyTest extends TestCase
     }
 
     /** A free bar held at one end swings lengthwise at a quarter wave, sqrt(E / rho) / 4L, and loses less of it the smaller the substeps. */
+    #[Group('slow')]
     public function testABarSwings(): void
     {
         $swings = [];
@@ -238,6 +239,7 @@ final class SoftBodyTest extends TestCase
     }
 
     /** On a slope it holds below Coulomb's angle and slides above it, as fast as a block would. */
+    #[Group('slow')]
     public function testItSlides(): void
     {
         $h = 1.0 / 384.0;

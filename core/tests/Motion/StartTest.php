@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Motion;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Motion\Frame;
@@ -64,6 +65,7 @@ final class StartTest extends TestCase
 
     /** @param array<string, mixed> $calm */
     #[DataProvider('movers')]
+    #[Group('slow')]
     public function testOutwardAndOffTheSurface(string $mover, array $calm): void
     {
         foreach (['outward', 'normal'] as $name) {

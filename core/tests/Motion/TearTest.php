@@ -91,6 +91,7 @@ final class TearTest extends TestCase
     }
 
     /** Not sewn, the patches fall from the first frame on, those that are held not. */
+    #[Group('slow')]
     public function testWhatIsNotSewnIsApart(): void
     {
         [$low] = self::heights(self::frames(self::strip(['tears' => 0]))[24]);
