@@ -139,7 +139,8 @@ foreach (getenv('YARD_BREAK_LONG') ? [11, 12] : [11] as $seed) {
     echo "cloth {$seed} ", $bits($numbers), "\n";
     $shot = Shot::read(['version' => 2, 'frames' => 12, 'forces' => [['id' => 'g', 'name' => 'G']], 'planes' => [['id' => 'f', 'name' => 'F']], 'props' => [
         ['id' => 's', 'name' => 'S', 'source' => ['kind' => 'torus', 'torus' => ['width' => 0.5, 'tube' => 0.1, 'divisions' => 6]], 'position' => ['y' => 0.6], 'rotation' => ['z' => 20 * $seed], 'break' => ['cellular' => ['pieces' => 3, 'seed' => $seed]],
-            'weight' => ['stack' => [['source' => 'sweep', 'sweep' => ['axis' => 'x', 'from' => 2, 'to' => 9]]]], 'release' => ['trigger' => 'weight'], 'motion' => ['mover' => 'soft', 'soft' => ['fineness' => 4, 'growth' => 20]]],
+            'weight' => ['stack' => [['source' => 'sweep', 'sweep' => ['axis' => 'x', 'from' => 2, 'to' => 9]]]], 'release' => ['trigger' => 'weight'], 'motion' => ['mover' => 'soft', 'soft' => ['fineness' => 4, 'growth' => 20, 'shape' => 'other', 'amount' => 60]]],
+        ['id' => 'other', 'name' => 'Other', 'on' => false, 'source' => ['kind' => 'torus', 'torus' => ['width' => 0.6, 'tube' => 0.14, 'divisions' => 6]], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never']],
         ['id' => 'c', 'name' => 'C', 'source' => ['kind' => 'sheet', 'sheet' => ['divisions' => 10]], 'position' => ['y' => 0.45], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'], 'motion' => ['mover' => 'cloth', 'cloth' => ['hold' => [['source' => 'rim']]]]],
         ['id' => 'b', 'name' => 'B', 'source' => ['box' => ['width' => 0.2, 'height' => 0.2, 'depth' => 0.2, 'divisions' => 1]], 'position' => ['x' => 0.2, 'y' => 0.15], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'], 'motion' => ['rigid' => ['before' => 'falls']]],
     ]]);

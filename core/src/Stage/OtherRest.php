@@ -11,14 +11,14 @@ use YardBreak\Core\Math\Animated;
 use YardBreak\Core\Motion\State;
 use YardBreak\Core\Weight\Samples;
 
-/** The places of a prop's vertices on the way into the shape of another one of the same triangles. */
+/** Places of a prop on the way into the shape of another one of the same triangles: of its vertices, or of what carries them. */
 final class OtherRest
 {
     /** @var array{float, list<float>} frame asked about last, and how far each vertex had come then */
     private array $known = [-INF, []];
 
     /**
-     * @param list<list<float>> $own places of the vertices, by axis, in the prop's axes at the size it has at first, m
+     * @param list<list<float>> $own places by axis, in the prop's axes at the size it has at first, m
      * @param list<list<float>> $ways the whole way of each
      * @param Animated $amount how much of it each goes, %
      */
@@ -34,6 +34,17 @@ final class OtherRest
     public static function of(Prop $prop, Samples $at, array $scale, Surfaces $others): self
     {
         [$ways, $amount] = SurfaceChange::ways($prop, $at, $others);
+
+        return self::along($at, $ways, $scale, $amount);
+    }
+
+    /**
+     * @param list<array{float, float, float}> $ways of the places, in the prop's axes
+     * @param array{float, float, float} $scale of the prop at the first frame
+     * @param Animated $amount how much of it each goes, %
+     */
+    public static function along(Samples $at, array $ways, array $scale, Animated $amount): self
+    {
         $byAxis = [];
         foreach ($scale as $axis => $times) {
             $byAxis[] = array_map(static fn (array $way): float => $times * $way[$axis], $ways);
@@ -57,6 +68,12 @@ final class OtherRest
         return $this->places($this->known[1]);
     }
 
+    /** @return list<float> how far each had come where it was asked for last, 1: all the way */
+    public function shares(): array
+    {
+        return $this->known[1];
+    }
+
     /** @return array<string, mixed> */
     public function save(): array
     {
@@ -66,7 +83,9 @@ final class OtherRest
     /** @return array{list<float>, list<float>, list<float>} places by axis as they were */
     public function restore(State $saved): array
     {
-        return $this->places($saved->floats('drawn'));
+        $this->known = [-INF, $saved->floats('drawn')];
+
+        return $this->places($this->known[1]);
     }
 
     /**

@@ -64,6 +64,9 @@ final class SoftProp implements VertexProp
 
     private readonly int $count;
 
+    /** Null: it has no shape but its own. */
+    private readonly ?SoftRest $other;
+
     /** @var array{float, float, float} scale of the prop at the first frame */
     private readonly array $made;
 
@@ -118,7 +121,22 @@ final class SoftProp implements VertexProp
             $plane->normal[1] * $plane->height + $matter->gap,
             sqrt($plane->friction * $matter->friction),
         ), $planes);
-        $this->body = new SoftBody($lattice, TriangleMesh::together($fine), $drawn, $matter, $contacts, $h / $this->parts, $this->held->now(), $this->pose(1.0), $settling);
+        $surface = TriangleMesh::together($fine);
+        $this->other = $prop->mover->has('likens') ? SoftRest::of($prop, $lattice, $surface, $this->nodes, $this->made, $others) : null;
+        $this->body = new SoftBody($lattice, $surface, $drawn, $matter, $contacts, $h / $this->parts, $this->held->now(), $this->pose(1.0), $settling);
+        if ($this->other !== null) {
+            $this->shape(1.0, 1.0);
+            $this->body->lie($this->pose(1.0));
+        }
+    }
+
+    /** Draws it into the other shape as far as its weight has come; without one wholly. */
+    private function shape(float $from, float $to): void
+    {
+        if ($this->other !== null) {
+            [$was] = $this->other->at($from, $this->felt(...));
+            $this->body->take($was, ...$this->other->at($to, $this->felt(...)));
+        }
     }
 
     /**
@@ -191,6 +209,7 @@ final class SoftProp implements VertexProp
                 array_map(static fn (float $share): float => 1.0 + $growth * $share, $felt),
             );
         }
+        $this->shape($from, $to);
         $this->body->begin($pushes, $dt, $others, $this->held->feels());
     }
 
@@ -272,13 +291,17 @@ final class SoftProp implements VertexProp
 
     public function save(): array
     {
-        return ['body' => $this->body->save(), ...$this->held->save()];
+        return ['body' => $this->body->save(), ...$this->held->save(), ...$this->other?->save() ?? []];
     }
 
     public function restore(State $saved): void
     {
         $this->held->restore($saved);
         $this->body->holdBy($this->held->now());
+        if ($this->other !== null) {
+            [$nodes, $relief] = $this->other->restore($saved);
+            $this->body->take($nodes, $nodes, $relief);
+        }
         $this->body->restore($saved->part('body'));
     }
 }

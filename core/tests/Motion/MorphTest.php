@@ -201,6 +201,65 @@ final class MorphTest extends TestCase
         self::assertEqualsWithDelta(1.25, max($last) - min($last), 0.02, 'and it stays so');
     }
 
+    /**
+     * A soft thing that takes the shape of another from frame 5 to 15, without weight or air.
+     *
+     * @param array<string, mixed> $source of the thing
+     * @param array<string, mixed> $shape of the other
+     * @param array<string, mixed> $soft
+     * @param array<string, mixed> $prop
+     *
+     * @return list<Frame>
+     */
+    private static function soft(array $source, array $shape, array $soft = [], array $prop = [], int $frames = 40): array
+    {
+        $amount = ['keys' => [['frame' => 5, 'value' => 0, 'ease' => 'linear'], ['frame' => 15, 'value' => 100]]];
+
+        return self::frames(Shot::read(['version' => 2, 'frames' => $frames, 'forces' => [], 'planes' => [], 'props' => [[
+            'id' => 'a', 'name' => 'A', 'source' => $source, 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 1]],
+            'motion' => ['mover' => 'soft', 'soft' => ['shape' => 'b', 'amount' => $amount, 'damping' => 3, 'drag' => 0, 'fineness' => 6, ...$soft]], ...$prop,
+        ], ['id' => 'b', 'name' => 'B', 'on' => false, 'source' => $shape, 'position' => ['x' => 0.0], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never']]]]));
+    }
+
+    /** Where it is held it is at each frame where changing shape alone has it, however coarse its boxes are: in pieces too. */
+    public function testAHeldSoftThingGoesIntoTheOtherShape(): void
+    {
+        $ball = static fn (float $width): array => ['kind' => 'ball', 'ball' => ['width' => $width, 'divisions' => 8]];
+        foreach (['whole' => [], 'in pieces' => ['break' => ['cellular' => ['pieces' => 3]]]] as $name => $prop) {
+            $frames = self::soft($ball(1.0), $ball(2.0), ['fineness' => 3], ['release' => ['trigger' => 'never'], ...$prop], 16);
+            foreach ([1 => 0.0, 5 => 0.0, 10 => 0.5, 15 => 1.0, 16 => 1.0] as $n => $share) {
+                $far = array_map(static fn (array $p): float => sqrt($p[0] ** 2 + $p[1] ** 2 + $p[2] ** 2), self::places($frames[$n - 1]));
+                self::assertEqualsWithDelta(0.5 + 0.5 * $share, max($far), 1e-3, "{$name}, frame {$n}");
+                self::assertGreaterThan($name === 'whole' ? 0.499 + 0.5 * $share : 0.0, min($far), "{$name}, frame {$n}");
+            }
+        }
+    }
+
+    /** What is free is drawn out into the other size, stays where its middle was, and comes to rest there. */
+    public function testAFreeSoftThingIsDrawnIntoTheOtherSize(): void
+    {
+        $box = static fn (float $width, float $height, float $depth): array => ['box' => ['width' => $width, 'height' => $height, 'depth' => $depth, 'divisions' => 2]];
+        $frames = self::soft($box(1.0, 1.0, 1.0), $box(0.5, 1.6, 0.8), [], [], 60);
+        $sizes = static fn (Frame $frame): array => array_map(static fn (int $axis): float => max(array_column(self::places($frame), $axis)) - min(array_column(self::places($frame), $axis)), [0, 1, 2]);
+        self::assertEqualsWithDelta([1.0, 1.0, 1.0], $sizes($frames[4]), 1e-6);
+        self::assertEqualsWithDelta([0.5, 1.6, 0.8], $sizes($frames[59]), 0.02);
+        self::assertEqualsWithDelta(0.0, array_sum(array_column(self::places($frames[59]), 1)), 1e-6, 'it does not fly off');
+    }
+
+    /** A straight post gets a waist, whose boxes are narrower on one side than on the other. */
+    public function testAFreeSoftThingGetsAWaist(): void
+    {
+        $bar = static fn (float $waist): array => ['kind' => 'lathe', 'lathe' => ['divisions' => 12, 'profile' => [[0.0, 0.0], [0.2, 0.0], [0.2, 0.15], [$waist, 0.3], [0.2, 0.45], [0.2, 0.6], [0.0, 0.6]]]];
+        $radius = static function (Frame $frame): float {
+            $middle = array_filter(self::places($frame), static fn (array $p): bool => abs($p[1] - 0.3) < 0.04 && hypot($p[0], $p[2]) > 0.03);
+
+            return array_sum(array_map(static fn (array $p): float => hypot($p[0], $p[2]), $middle)) / count($middle);
+        };
+        $frames = self::soft($bar(0.2), $bar(0.1));
+        self::assertEqualsWithDelta(0.2, $radius($frames[4]), 1e-6);
+        self::assertEqualsWithDelta(0.1, $radius($frames[39]), 1e-3);
+    }
+
     public function testClothSaysWhenTheOtherIsOfOtherTriangles(): void
     {
         $sheet = static fn (int $divisions): array => ['kind' => 'sheet', 'sheet' => ['divisions' => $divisions]];

@@ -11,6 +11,7 @@ use YardBreak\Core\Math\RandomStream;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Cloth\ClothTuning;
 use YardBreak\Core\Motion\Cloth\Fabric;
+use YardBreak\Core\Motion\Cloth\RestShape;
 use YardBreak\Core\Motion\Cloth\SelfContact;
 use YardBreak\Core\Motion\Cloth\Weave;
 use YardBreak\Core\Motion\State;
@@ -137,6 +138,43 @@ final class SelfContactTest extends TestCase
         }
 
         return array_values($deep);
+    }
+
+    /**
+     * @param float $size of the sheet, as a share of how it was woven
+     *
+     * @return bool whether anything of it is pushed away from the rest
+     */
+    private static function pushes(SelfContact $contact, Weave $weave, float $size): bool
+    {
+        [$x, $y, $z] = $is = array_map(static fn (array $along): array => array_map(static fn (float $at): float => $size * $at, $along), [$weave->x, $weave->y, $weave->z]);
+        [$px, $py, $pz] = $is;
+        $contact->watch($x, $y, $z);
+        $contact->resolve($x, $y, $z, $px, $py, $pz, array_fill(0, $weave->count(), 1.0), true);
+
+        return [$x, $y, $z] !== $is;
+    }
+
+    /** What is soft may be pressed together, and comes no nearer to itself for it: all of it, not only what lies closer than its balls. */
+    public function testWhatIsSoftMayBePressedTogether(): void
+    {
+        $weave = self::weave(9);
+        self::assertTrue(self::pushes(new SelfContact($weave, 0.0, 0.35), $weave, 0.7), 'neighbours lie a little farther apart than their balls');
+        self::assertFalse(self::pushes(new SelfContact($weave, 0.0, 0.35, 1.4), $weave, 0.7));
+        self::assertTrue(self::pushes(new SelfContact($weave, 0.0, 0.35, 1.4), $weave, 0.3));
+    }
+
+    /** Drawn into another shape it lies as near to itself as it does there. */
+    public function testItLiesAsInTheOtherShape(): void
+    {
+        $weave = self::weave(9);
+        $contact = new SelfContact($weave, 0.0);
+        self::assertFalse(self::pushes($contact, $weave, 1.0));
+        self::assertTrue(self::pushes($contact, $weave, 0.5));
+        $half = static fn (array $along): array => array_map(static fn (float $at): float => 0.5 * $at, $along);
+        $contact->lieAs(RestShape::drawn($weave, $half($weave->x), $half($weave->y), $half($weave->z)));
+        self::assertFalse(self::pushes($contact, $weave, 0.5));
+        self::assertTrue(self::pushes($contact, $weave, 0.25));
     }
 
     /** Two that come towards each other stop; the push is no speed of its own; momentum stays whatever their masses. */

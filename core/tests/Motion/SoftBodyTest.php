@@ -71,6 +71,37 @@ final class SoftBodyTest extends TestCase
         return Solids::box($x, $y, $z, 1);
     }
 
+    /** A straight bar that is to be an arc becomes one by itself: its boxes are bent and warped, not only drawn out; and its middle stays where it was. */
+    public function testABarIsBentIntoAnArc(): void
+    {
+        $h = 1.0 / 480.0;
+        $mesh = self::bar(1.0, 0.1, 0.1);
+        $body = self::body($mesh, 0.05, self::matter(2e5, 0.3, 4.0), $h, static fn (): bool => false);
+        [$x, $y, $z] = $rest = $body->nodes();
+        $radius = 0.6;
+        $arc = [[], [], []];
+        foreach ($x as $n => $along) {
+            $arc[0][] = ($radius - $y[$n]) * sin($along / $radius);
+            $arc[1][] = $radius - ($radius - $y[$n]) * cos($along / $radius);
+            $arc[2][] = $z[$n];
+        }
+        $none = array_fill(0, EdgeSplit::of($mesh, 0.075)->vertexCount(), 0.0);
+        $body->take($rest, $arc, [$none, $none, $none]);
+        self::move($body, 2.0, $h, 0.0);
+        $is = $body->nodes();
+        $far = static fn (array $of, int $a, int $b): float => sqrt(($of[0][$a] - $of[0][$b]) ** 2 + ($of[1][$a] - $of[1][$b]) ** 2 + ($of[2][$a] - $of[2][$b]) ** 2);
+        for ($a = 0, $n = count($x); $a < $n; $a += 7) {
+            for ($b = 0; $b < $a; $b += 5) {
+                self::assertEqualsWithDelta($far($arc, $a, $b), $far($is, $a, $b), 2e-3, "from node {$a} to {$b}");
+            }
+        }
+        $share = Lattice::of([EdgeSplit::of($mesh, 0.075)], 0.05)->volume;
+        foreach ([$x, $y, $z] as $axis => $was) {
+            $went = array_sum(array_map(static fn (float $volume, float $from, float $to): float => $volume * ($to - $from), $share, $was, $is[$axis])) / array_sum($share);
+            self::assertEqualsWithDelta(0.0, $went, 1e-9, "axis {$axis}");
+        }
+    }
+
     /** A bar that hangs by its top is longer by rho g L^2 / 2E. */
     #[Group('long')]
     public function testABarHangsLonger(): void

@@ -277,6 +277,7 @@ final class Cloth
         }
         if ($is !== [$this->shape->x, $this->shape->y, $this->shape->z]) {
             $this->shape = RestShape::drawn($this->weave, ...$is);
+            $this->itself?->lieAs($this->shape);
             $this->slumber->wake();
             $this->measure();
         }
@@ -311,7 +312,7 @@ final class Cloth
             $level->settle($this->w, $this->shape, $growth);
         }
         $this->tethers->grow($this->shape->most * $growth->most());
-        $this->itself?->grow($this->shape->least($growth->least()));
+        $this->itself?->grow($growth->least());
     }
 
     /** @param list<float> $pressure on the inside of each vertex from the next step on, Pa; none: there is none */

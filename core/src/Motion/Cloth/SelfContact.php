@@ -20,6 +20,12 @@ final class SelfContact
     /** @var list<float> of each vertex's ball, as woven, m */
     private readonly array $woven;
 
+    /** @var list<float> in the shape it has at rest, m */
+    private array $own;
+
+    /** As what it lies at rest. */
+    private RestShape $shape;
+
     /** @var list<float> as it has grown, m */
     private array $radius;
 
@@ -53,8 +59,11 @@ final class SelfContact
     /** @var array<int, float> pairs that are let be, as they are on the wrong side of each other, and how far apart they should stay */
     private array $let = [];
 
-    /** @param float $close what is closer at rest may come as close as this share of it */
-    public function __construct(private readonly Weave $weave, private readonly float $friction, private readonly float $close = ClothTuning::CLOSE)
+    /**
+     * @param float $close what is closer at rest may come as close as this share of it
+     * @param float $within where that ends: what is at rest so many times as far apart as balls are that touch must stay as far as those; between, the farther the more
+     */
+    public function __construct(private readonly Weave $weave, private readonly float $friction, private readonly float $close = ClothTuning::CLOSE, private readonly float $within = 1.0)
     {
         $n = $weave->count();
         $sum = array_fill(0, $n, 0.0);
@@ -76,19 +85,28 @@ final class SelfContact
         foreach ($sum as $v => $of) {
             $radius[] = 0.5 * ClothTuning::BALL * $of / max(1, $count[$v]);
         }
-        $this->woven = $this->radius = $radius;
+        $this->woven = $this->own = $this->radius = $radius;
+        $this->shape = RestShape::woven($weave);
         $this->widest = 2.0 * max([0.0, ...$radius]);
         $this->margin = 0.5 * $weave->meanEdge();
+    }
+
+    /** It lies otherwise at rest from now on, as far apart as it does there, and has not grown. */
+    public function lieAs(RestShape $shape): void
+    {
+        $this->shape = $shape;
+        $this->own = array_map(static fn (float $woven, float $by): float => $woven * $by, $this->woven, $shape->least(array_fill(0, count($this->woven), 1.0)));
+        $this->grow(array_fill(0, count($this->woven), 1.0));
     }
 
     /**
      * Longer edges need larger balls.
      *
-     * @param list<float> $times how many times as long as it was woven the cloth is at each vertex
+     * @param list<float> $times how many times as long as at rest it is at each vertex
      */
     public function grow(array $times): void
     {
-        $this->radius = array_map(static fn (float $woven, float $by): float => $woven * $by, $this->woven, $times);
+        $this->radius = array_map(static fn (float $own, float $by): float => $own * $by, $this->own, $times);
         $this->widest = 2.0 * max([0.0, ...$this->radius]);
         [$this->listed, $this->drift] = [[[], [], []], null];
     }
@@ -124,14 +142,14 @@ final class SelfContact
             $sy[] = $y[$a];
             $sz[] = $z[$a];
             $size[] = $this->radius[$a];
-            $rx[] = $this->weave->x[$a];
-            $ry[] = $this->weave->y[$a];
-            $rz[] = $this->weave->z[$a];
+            $rx[] = $this->shape->x[$a];
+            $ry[] = $this->shape->y[$a];
+            $rz[] = $this->shape->z[$a];
         }
         // Behind its own cell, of each row of three cells: those that come after it in the order, so that each pair is found once.
         $from = [0, $across - 1, $layer - $across - 1, $layer - 1, $layer + $across - 1];
         $to = [2, $across + 2, $layer - $across + 2, $layer + 2, $layer + $across + 2];
-        [$margin, $close] = [$this->margin, $this->close];
+        [$margin, $close, $within] = [$this->margin, $this->close, $this->within];
         $vertex = $other = $apart = [];
         $first = [0];
         $found = $before = 0;
@@ -158,7 +176,8 @@ final class SelfContact
                         $dz = $rz[$place] - $rz[$q];
                         $rest = $dx * $dx + $dy * $dy + $dz * $dz;
                         // Neighbours, and layers that lie closer than that at rest, may come a little nearer than they are there.
-                        $apart[] = $rest < $far * $far ? $close * sqrt($rest) : $far;
+                        $ratio = sqrt($rest) / $far;
+                        $apart[] = $ratio < 1.0 ? $close * sqrt($rest) : ($ratio < $within ? $far * ($close + (1.0 - $close) * ($ratio - 1.0) / ($within - 1.0)) : $far);
                     }
                 }
             }
@@ -174,9 +193,9 @@ final class SelfContact
     private function tight(int $a, int $b, float $tight): float
     {
         $apart = $this->radius[$a] + $this->radius[$b];
-        $weave = $this->weave;
-        $rest = sqrt(($weave->x[$a] - $weave->x[$b]) ** 2 + ($weave->y[$a] - $weave->y[$b]) ** 2 + ($weave->z[$a] - $weave->z[$b]) ** 2) * $apart / ($this->woven[$a] + $this->woven[$b]);
-        if (isset($this->edges[min($a, $b) * $weave->count() + max($a, $b)])) {
+        $shape = $this->shape;
+        $rest = sqrt(($shape->x[$a] - $shape->x[$b]) ** 2 + ($shape->y[$a] - $shape->y[$b]) ** 2 + ($shape->z[$a] - $shape->z[$b]) ** 2) * $apart / ($this->own[$a] + $this->own[$b]);
+        if (isset($this->edges[min($a, $b) * $this->weave->count() + max($a, $b)])) {
             return (ClothTuning::CRUMPLED * $rest) ** 2;
         }
 

@@ -34,6 +34,17 @@ final class Boxes
     /** @var array<int, float> turn of each box: x, y, z, w */
     private array $turn = [];
 
+    /** What boxes are at rest; null: what they were at first. */
+    private ?RestBoxes $rest = null;
+
+    /**
+     * Twenty-seven numbers a box where they are at rest what they were not at first: the inverse of what draws it into that shape (nine, row by row), how easily its corners give
+     * without its matter, seen from that shape (xx, yy, zz, xy, yz, zx), and how it is warped there (twelve).
+     *
+     * @var list<float>
+     */
+    private array $other = [];
+
     /**
      * @param float $h length of a substep, s
      * @param array{float, float, float, float} $turn of all of it at the beginning
@@ -46,6 +57,12 @@ final class Boxes
         }
     }
 
+    /** From the next settling on its boxes are drawn into another shape than their first. */
+    public function take(RestBoxes $rest): void
+    {
+        $this->rest = $rest;
+    }
+
     /**
      * @param array<int, float> $w inverse masses of the nodes, 1/kg
      * @param list<float> $stiff how stiff each box is, as a share
@@ -53,7 +70,7 @@ final class Boxes
      */
     public function settle(array $w, array $stiff, array $grown): void
     {
-        $this->shape = $this->gives = $this->volume = $this->bend = $this->most = $this->sides = [];
+        $this->shape = $this->gives = $this->volume = $this->bend = $this->most = $this->sides = $this->other = [];
         $lattice = $this->lattice;
         $young = $this->matter->young;
         // Each pull is shared by a sweep there and one back.
@@ -67,12 +84,19 @@ final class Boxes
             }
             $size = $grown[$b];
             [$sx, $sy, $sz] = [$size * $lattice->sides[3 * $b], $size * $lattice->sides[3 * $b + 1], $size * $lattice->sides[3 * $b + 2]];
-            $least = min($sx, $sy, $sz);
+            $easily = 1.0 / min($sx, $sy, $sz) ** 2;
             $longest = max($sx, $sy, $sz);
-            $stiffness = $young * $stiff[$b] * $lattice->fill[$b];
             $bulk = $sx * $sy * $sz;
+            if ($this->rest !== null) {
+                [$easily, $seen] = self::seen(array_slice($this->rest->inverse, 9 * $b, 9), [$sx, $sy, $sz]);
+                $longest = $size * $this->rest->longest[$b];
+                $bulk *= $this->rest->size[$b];
+                array_push($this->other, ...array_slice($this->rest->inverse, 9 * $b, 9), ...array_map(static fn (float $of): float => 0.0625 * $sum * $of, $seen));
+                array_push($this->other, ...array_map(static fn (float $of): float => $size * $of, array_slice($this->rest->warp, 12 * $b, 12)));
+            }
+            $stiffness = $young * $stiff[$b] * $lattice->fill[$b];
             // Of a box whose corners are all free half of one of them; of few free corners they may all pull one way.
-            $gives = min(0.5 * $most, 0.1875 * $sum) / ($least * $least);
+            $gives = min(0.5 * $most, 0.1875 * $sum) * $easily;
             array_push($this->sides, $sx, $sy, $sz);
             array_push($this->gives, 0.0625 * $sum / ($sx * $sx), 0.0625 * $sum / ($sy * $sy), 0.0625 * $sum / ($sz * $sz));
             $this->most[] = $gives;
@@ -80,6 +104,28 @@ final class Boxes
             $this->volume[] = $twice / max(1e-300, $this->matter->lame() * $stiffness * $bulk);
             $this->bend[] = 1.0 / max(1e-300, $most + $twice / ($stiffness * $bulk / (6.0 * $longest * $longest)));
         }
+    }
+
+    /**
+     * @param list<float> $inverse nine numbers, row by row
+     * @param array{float, float, float} $sides
+     *
+     * @return array{float, list<float>} how easily corners of one kilogram give, seen from the shape that the inverse is of: at the most, and xx, yy, zz, xy, yz, zx, 1/m2
+     */
+    private static function seen(array $inverse, array $sides): array
+    {
+        $of = static function (int $i, int $j) use ($inverse, $sides): float {
+            $sum = 0.0;
+            foreach ($sides as $k => $side) {
+                $sum += $inverse[3 * $k + $i] * $inverse[3 * $k + $j] / ($side * $side);
+            }
+
+            return $sum;
+        };
+        [$xx, $yy, $zz, $xy, $yz, $zx] = $seen = [$of(0, 0), $of(1, 1), $of(2, 2), $of(0, 1), $of(1, 2), $of(2, 0)];
+
+        // No more than the largest sum of a row.
+        return [max($xx + abs($xy) + abs($zx), $yy + abs($xy) + abs($yz), $zz + abs($yz) + abs($zx)), $seen];
     }
 
     /**
@@ -95,7 +141,11 @@ final class Boxes
     {
         [$X, $Y, $Z] = [$x, $y, $z];
         $x = $y = $z = [];
-        [$corners, $sides, $shape, $gives, $volume, $bend, $most, $turn] = [$this->lattice->corners, $this->sides, $this->shape, $this->gives, $this->volume, $this->bend, $this->most, $this->turn];
+        [$corners, $sides, $shape, $gives, $volume, $bend, $most, $turn, $other] = [$this->lattice->corners, $this->sides, $this->shape, $this->gives, $this->volume, $this->bend, $this->most, $this->turn, $this->other];
+        $is = $other !== [];
+        $g = 0;
+        $fx1 = $gx1 = $hx1 = $fy1 = $gy1 = $hy1 = $fz1 = $gz1 = $hz1 = 0.0;
+        $kx2 = $ky2 = $kz2 = $lx2 = $ly2 = $lz2 = $mx2 = $my2 = $mz2 = $nx2 = $ny2 = $nz2 = 0.0;
         $this->turn = [];
         $count = count($shape);
         for ($n = 0; $n < $count; ++$n) {
@@ -138,6 +188,37 @@ final class Boxes
             $gz = 0.25 * ($d - $a + $r - $e) / $sy;
             $hz = 0.25 * ($e + $r - $a - $d) / $sz;
             $cz = 0.125 * ($a + $d + $e + $r);
+            if ($is) {
+                // The same as a deformation of the shape it has at rest: times the inverse of that.
+                $g = 27 * $b;
+                $fx1 = $fx;
+                $gx1 = $gx;
+                $hx1 = $hx;
+                $fy1 = $fy;
+                $gy1 = $gy;
+                $hy1 = $hy;
+                $fz1 = $fz;
+                $gz1 = $gz;
+                $hz1 = $hz;
+                $a = $other[$g];
+                $d = $other[$g + 3];
+                $e = $other[$g + 6];
+                $fx = $fx1 * $a + $gx1 * $d + $hx1 * $e;
+                $fy = $fy1 * $a + $gy1 * $d + $hy1 * $e;
+                $fz = $fz1 * $a + $gz1 * $d + $hz1 * $e;
+                $a = $other[$g + 1];
+                $d = $other[$g + 4];
+                $e = $other[$g + 7];
+                $gx = $fx1 * $a + $gx1 * $d + $hx1 * $e;
+                $gy = $fy1 * $a + $gy1 * $d + $hy1 * $e;
+                $gz = $fz1 * $a + $gz1 * $d + $hz1 * $e;
+                $a = $other[$g + 2];
+                $d = $other[$g + 5];
+                $e = $other[$g + 8];
+                $hx = $fx1 * $a + $gx1 * $d + $hx1 * $e;
+                $hy = $fy1 * $a + $gy1 * $d + $hy1 * $e;
+                $hz = $fz1 * $a + $gz1 * $d + $hz1 * $e;
+            }
             // The turn it has by now, from the one it had; columns u, v, t.
             $qi = $turn[4 * $b];
             $qj = $turn[4 * $b + 1];
@@ -177,6 +258,33 @@ final class Boxes
             $turn[4 * $b + 1] = $qj;
             $turn[4 * $b + 2] = $qk;
             $turn[4 * $b + 3] = $qr;
+            if ($is) {
+                // How it is warped at rest, turned with it.
+                $a = $other[$g + 15];
+                $d = $other[$g + 16];
+                $e = $other[$g + 17];
+                $kx2 = $ux * $a + $vx * $d + $tx * $e;
+                $ky2 = $uy * $a + $vy * $d + $ty * $e;
+                $kz2 = $uz * $a + $vz * $d + $tz * $e;
+                $a = $other[$g + 18];
+                $d = $other[$g + 19];
+                $e = $other[$g + 20];
+                $lx2 = $ux * $a + $vx * $d + $tx * $e;
+                $ly2 = $uy * $a + $vy * $d + $ty * $e;
+                $lz2 = $uz * $a + $vz * $d + $tz * $e;
+                $a = $other[$g + 21];
+                $d = $other[$g + 22];
+                $e = $other[$g + 23];
+                $mx2 = $ux * $a + $vx * $d + $tx * $e;
+                $my2 = $uy * $a + $vy * $d + $ty * $e;
+                $mz2 = $uz * $a + $vz * $d + $tz * $e;
+                $a = $other[$g + 24];
+                $d = $other[$g + 25];
+                $e = $other[$g + 26];
+                $nx2 = $ux * $a + $vx * $d + $tx * $e;
+                $ny2 = $uy * $a + $vy * $d + $ty * $e;
+                $nz2 = $uz * $a + $vz * $d + $tz * $e;
+            }
             // What pulls it back into shape ...
             $s = $shape[$b];
             $ux = $s * ($fx - $ux);
@@ -189,18 +297,36 @@ final class Boxes
             $ty = $s * ($hy - $ty);
             $tz = $s * ($hz - $tz);
             // ... and then back to its volume: the areas across its axes, as they will be then.
-            $s = $gives[$c];
-            $a = $fx - $s * $ux;
-            $d = $fy - $s * $uy;
-            $e = $fz - $s * $uz;
-            $s = $gives[$c + 1];
-            $r = $gx - $s * $vx;
-            $ni = $gy - $s * $vy;
-            $nj = $gz - $s * $vz;
-            $s = $gives[$c + 2];
-            $nk = $hx - $s * $tx;
-            $nr = $hy - $s * $ty;
-            $qi = $hz - $s * $tz;
+            if ($is) {
+                $xx = $other[$g + 9];
+                $yy = $other[$g + 10];
+                $zz = $other[$g + 11];
+                $xy = $other[$g + 12];
+                $yz = $other[$g + 13];
+                $zx = $other[$g + 14];
+                $a = $fx - $ux * $xx - $vx * $xy - $tx * $zx;
+                $d = $fy - $uy * $xx - $vy * $xy - $ty * $zx;
+                $e = $fz - $uz * $xx - $vz * $xy - $tz * $zx;
+                $r = $gx - $ux * $xy - $vx * $yy - $tx * $yz;
+                $ni = $gy - $uy * $xy - $vy * $yy - $ty * $yz;
+                $nj = $gz - $uz * $xy - $vz * $yy - $tz * $yz;
+                $nk = $hx - $ux * $zx - $vx * $yz - $tx * $zz;
+                $nr = $hy - $uy * $zx - $vy * $yz - $ty * $zz;
+                $qi = $hz - $uz * $zx - $vz * $yz - $tz * $zz;
+            } else {
+                $s = $gives[$c];
+                $a = $fx - $s * $ux;
+                $d = $fy - $s * $uy;
+                $e = $fz - $s * $uz;
+                $s = $gives[$c + 1];
+                $r = $gx - $s * $vx;
+                $ni = $gy - $s * $vy;
+                $nj = $gz - $s * $vz;
+                $s = $gives[$c + 2];
+                $nk = $hx - $s * $tx;
+                $nr = $hy - $s * $ty;
+                $qi = $hz - $s * $tz;
+            }
             $qj = $ni * $qi - $nj * $nr;
             $qk = $nj * $nk - $r * $qi;
             $qr = $r * $nr - $ni * $nk;
@@ -211,18 +337,63 @@ final class Boxes
             $by = $e * $r - $a * $nj;
             $bz = $a * $ni - $d * $r;
             $s = ($a * $qj + $d * $qk + $e * $qr - 1.0) / ($most[$b] * ($qj * $qj + $qk * $qk + $qr * $qr + $ax * $ax + $ay * $ay + $az * $az + $bx * $bx + $by * $by + $bz * $bz) + $volume[$b] + 1e-300);
+            $ux += $s * $qj;
+            $uy += $s * $qk;
+            $uz += $s * $qr;
+            $vx += $s * $ax;
+            $vy += $s * $ay;
+            $vz += $s * $az;
+            $tx += $s * $bx;
+            $ty += $s * $by;
+            $tz += $s * $bz;
+            if ($is) {
+                // Back to its first sides: times the transpose of the inverse. And what it was drawn out by along them.
+                $fx = $fx1;
+                $fy = $fy1;
+                $fz = $fz1;
+                $gx = $gx1;
+                $gy = $gy1;
+                $gz = $gz1;
+                $hx = $hx1;
+                $hy = $hy1;
+                $hz = $hz1;
+                $fx1 = $ux;
+                $fy1 = $uy;
+                $fz1 = $uz;
+                $gx1 = $vx;
+                $gy1 = $vy;
+                $gz1 = $vz;
+                $a = $other[$g];
+                $d = $other[$g + 1];
+                $e = $other[$g + 2];
+                $ux = $a * $fx1 + $d * $gx1 + $e * $tx;
+                $uy = $a * $fy1 + $d * $gy1 + $e * $ty;
+                $uz = $a * $fz1 + $d * $gz1 + $e * $tz;
+                $a = $other[$g + 3];
+                $d = $other[$g + 4];
+                $e = $other[$g + 5];
+                $vx = $a * $fx1 + $d * $gx1 + $e * $tx;
+                $vy = $a * $fy1 + $d * $gy1 + $e * $ty;
+                $vz = $a * $fz1 + $d * $gz1 + $e * $tz;
+                $a = $other[$g + 6];
+                $d = $other[$g + 7];
+                $e = $other[$g + 8];
+                $tx = $a * $fx1 + $d * $gx1 + $e * $tx;
+                $ty = $a * $fy1 + $d * $gy1 + $e * $ty;
+                $tz = $a * $fz1 + $d * $gz1 + $e * $tz;
+            }
             $d = 0.25 / $sx;
-            $ux = $d * ($ux + $s * $qj);
-            $uy = $d * ($uy + $s * $qk);
-            $uz = $d * ($uz + $s * $qr);
+            $ux = $d * $ux;
+            $uy = $d * $uy;
+            $uz = $d * $uz;
             $d = 0.25 / $sy;
-            $vx = $d * ($vx + $s * $ax);
-            $vy = $d * ($vy + $s * $ay);
-            $vz = $d * ($vz + $s * $az);
+            $vx = $d * $vx;
+            $vy = $d * $vy;
+            $vz = $d * $vz;
             $d = 0.25 / $sz;
-            $tx = $d * ($tx + $s * $bx);
-            $ty = $d * ($ty + $s * $by);
-            $tz = $d * ($tz + $s * $bz);
+            $tx = $d * $tx;
+            $ty = $d * $ty;
+            $tz = $d * $tz;
             // Half its sides as they are: where corners would be if it were neither bent nor warped.
             $sx *= 0.5;
             $sy *= 0.5;
@@ -275,6 +446,33 @@ final class Boxes
             $Z[$o] -= $wo * ($s * ($Z[$o] - $e - $fz) + $uz - $vz + $tz);
             $Z[$p] -= $wp * ($s * ($Z[$p] - $r + $fz) - $uz + $vz + $tz);
             $Z[$q] -= $wq * ($s * ($Z[$q] - $r - $fz) + $uz + $vz + $tz);
+            if ($is) {
+                // They are to be warped as at rest.
+                $X[$i] += $s * $wi * ($kx2 + $lx2 + $mx2 - $nx2);
+                $X[$j] += $s * $wj * (-$kx2 + $lx2 - $mx2 + $nx2);
+                $X[$k] += $s * $wk * (-$kx2 - $lx2 + $mx2 + $nx2);
+                $X[$l] += $s * $wl * ($kx2 - $lx2 - $mx2 - $nx2);
+                $X[$m] += $s * $wm * ($kx2 - $lx2 - $mx2 + $nx2);
+                $X[$o] += $s * $wo * (-$kx2 - $lx2 + $mx2 - $nx2);
+                $X[$p] += $s * $wp * (-$kx2 + $lx2 - $mx2 - $nx2);
+                $X[$q] += $s * $wq * ($kx2 + $lx2 + $mx2 + $nx2);
+                $Y[$i] += $s * $wi * ($ky2 + $ly2 + $my2 - $ny2);
+                $Y[$j] += $s * $wj * (-$ky2 + $ly2 - $my2 + $ny2);
+                $Y[$k] += $s * $wk * (-$ky2 - $ly2 + $my2 + $ny2);
+                $Y[$l] += $s * $wl * ($ky2 - $ly2 - $my2 - $ny2);
+                $Y[$m] += $s * $wm * ($ky2 - $ly2 - $my2 + $ny2);
+                $Y[$o] += $s * $wo * (-$ky2 - $ly2 + $my2 - $ny2);
+                $Y[$p] += $s * $wp * (-$ky2 + $ly2 - $my2 - $ny2);
+                $Y[$q] += $s * $wq * ($ky2 + $ly2 + $my2 + $ny2);
+                $Z[$i] += $s * $wi * ($kz2 + $lz2 + $mz2 - $nz2);
+                $Z[$j] += $s * $wj * (-$kz2 + $lz2 - $mz2 + $nz2);
+                $Z[$k] += $s * $wk * (-$kz2 - $lz2 + $mz2 + $nz2);
+                $Z[$l] += $s * $wl * ($kz2 - $lz2 - $mz2 - $nz2);
+                $Z[$m] += $s * $wm * ($kz2 - $lz2 - $mz2 + $nz2);
+                $Z[$o] += $s * $wo * (-$kz2 - $lz2 + $mz2 - $nz2);
+                $Z[$p] += $s * $wp * (-$kz2 + $lz2 - $mz2 - $nz2);
+                $Z[$q] += $s * $wq * ($kz2 + $lz2 + $mz2 + $nz2);
+            }
         }
         [$x, $y, $z] = [$X, $Y, $Z];
         $this->turn = $turn;

@@ -211,6 +211,21 @@ final readonly class Lattice
         return [$first, $other];
     }
 
+    /** @return array{list<int>, list<float>} eight nodes around each vertex of the surface, and how far it goes with each of them */
+    public function around(): array
+    {
+        $nodes = $shares = [];
+        foreach ($this->box as $v => $box) {
+            [$a, $b, $c] = [$this->share[3 * $v], $this->share[3 * $v + 1], $this->share[3 * $v + 2]];
+            for ($k = 0; $k < 8; $k++) {
+                $nodes[] = $this->corners[8 * $box + $k];
+                $shares[] = (($k & 1) !== 0 ? $a : 1.0 - $a) * (($k & 2) !== 0 ? $b : 1.0 - $b) * (($k & 4) !== 0 ? $c : 1.0 - $c);
+            }
+        }
+
+        return [$nodes, $shares];
+    }
+
     public function boxes(): int
     {
         return count($this->fill);

@@ -25,19 +25,13 @@ final readonly class Skin
     /** @param list<float> $mass of each node, kg */
     public function __construct(private Lattice $lattice, array $mass)
     {
-        $shares = $nodes = [];
+        [$nodes, $shares] = $lattice->around();
         $borne = array_fill(0, $lattice->nodes(), 0.0);
-        foreach ($lattice->box as $v => $box) {
-            [$a, $b, $c] = [$lattice->share[3 * $v], $lattice->share[3 * $v + 1], $lattice->share[3 * $v + 2]];
-            for ($k = 0; $k < 8; $k++) {
-                $share = (($k & 1) !== 0 ? $a : 1.0 - $a) * (($k & 2) !== 0 ? $b : 1.0 - $b) * (($k & 4) !== 0 ? $c : 1.0 - $c);
-                $shares[] = $share;
-                $nodes[] = $node = $lattice->corners[8 * $box + $k];
-                $borne[$node] += $share;
-            }
+        foreach ($nodes as $k => $node) {
+            $borne[$node] += $shares[$k];
         }
         $own = $pushed = [];
-        foreach ($lattice->box as $v => $box) {
+        for ($v = 0, $count = count($lattice->box); $v < $count; $v++) {
             $sum = 0.0;
             for ($k = 8 * $v; $k < 8 * $v + 8; $k++) {
                 // All that is around a node bears it together: what a push takes from whoever pushes, nodes get, no more.
@@ -52,10 +46,11 @@ final readonly class Skin
 
     /**
      * @param array<int, float> $x a number of each node
+     * @param list<float> $beside what each vertex has beside that; none: nothing
      *
      * @return list<float> the same of each vertex
      */
-    public function over(array $x): array
+    public function over(array $x, array $beside = []): array
     {
         $over = [];
         [$shares, $nodes] = [$this->shares, $this->nodes];
@@ -63,8 +58,15 @@ final readonly class Skin
             $over[] = $shares[$k] * $x[$nodes[$k]] + $shares[$k + 1] * $x[$nodes[$k + 1]] + $shares[$k + 2] * $x[$nodes[$k + 2]] + $shares[$k + 3] * $x[$nodes[$k + 3]]
                 + $shares[$k + 4] * $x[$nodes[$k + 4]] + $shares[$k + 5] * $x[$nodes[$k + 5]] + $shares[$k + 6] * $x[$nodes[$k + 6]] + $shares[$k + 7] * $x[$nodes[$k + 7]];
         }
+        if ($beside === []) {
+            return $over;
+        }
+        $both = [];
+        foreach ($over as $v => $at) {
+            $both[] = $at + $beside[$v];
+        }
 
-        return $over;
+        return $both;
     }
 
     /**

@@ -11,6 +11,7 @@ use YardBreak\Core\Motion\Cloth\Advance;
 use YardBreak\Core\Motion\Cloth\Contacts;
 use YardBreak\Core\Motion\Cloth\Fabric;
 use YardBreak\Core\Motion\Cloth\Holding;
+use YardBreak\Core\Motion\Cloth\RestShape;
 use YardBreak\Core\Motion\Cloth\SelfContact;
 use YardBreak\Core\Motion\Cloth\Weave;
 use YardBreak\Core\Motion\Collider;
@@ -33,6 +34,9 @@ final class SoftBody
 {
     /** Its surface may be pressed together to so much of how it lies before it counts as lying on itself. */
     private const CLOSE = 0.35;
+
+    /** What lies so many balls apart must stay as far as they do; what lies closer may come the nearer. */
+    private const WITHIN = 1.4;
 
     /** How often it is lifted out of what it touches in a turn, at the most ... */
     private const TOUCHES = 4;
@@ -106,7 +110,16 @@ final class SoftBody
 
     private readonly ?SelfContact $itself;
 
-    private readonly Holding $holder;
+    private Holding $holder;
+
+    /** @var array{array<int, float>, array<int, float>, array<int, float>} its nodes at rest, m */
+    private array $rest;
+
+    /** What its surface is beside them at rest; null: nothing. */
+    private ?Relief $relief = null;
+
+    /** @var array{list<float>, list<float>, list<float>}|null what it is as it is turned in this substep; null: not asked for yet, or between them */
+    private ?array $raised = null;
 
     private readonly float $meanMass;
 
@@ -136,8 +149,9 @@ final class SoftBody
         $own = array_filter($this->skin->mass, static fn (float $mass): bool => $mass > 0.0);
         $this->meanMass = $own === [] ? 1.0 : array_sum($own) / count($own);
         $this->contacts = new Contacts($this->surface, $fabric, $planes, $this->meanMass, $h);
-        $this->itself = $matter->feelsItself ? new SelfContact($this->surface, $matter->friction, self::CLOSE) : null;
-        $this->holder = new Holding($lattice->x, $lattice->y, $lattice->z, $h);
+        $this->itself = $matter->feelsItself ? new SelfContact($this->surface, $matter->friction, self::CLOSE, self::WITHIN) : null;
+        $this->rest = [$lattice->x, $lattice->y, $lattice->z];
+        $this->holder = new Holding(...$this->rest, h: $h);
         [$this->x, $this->y, $this->z] = $this->holder->posed($pose);
         [$this->px, $this->py, $this->pz] = [$this->x, $this->y, $this->z];
         $this->boxes = new Boxes($lattice, $matter, $h, $pose[1]);
@@ -196,6 +210,59 @@ final class SoftBody
     }
 
     /**
+     * From now on it is another shape at rest: what is held of it is there, the rest is drawn into it.
+     *
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $was its nodes at rest, by axis, when the step begins, m
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $is and when it ends
+     * @param array{list<float>, list<float>, list<float>} $relief where the vertices of its surface then are beside where its boxes carry them, by axis, m
+     */
+    public function take(array $was, array $is, array $relief): void
+    {
+        $this->holder = new Holding(...$is, h: $this->h, was: $was);
+        if ($was !== $is) {
+            $this->slumber->wake();
+        }
+        if ($is === $this->rest) {
+            return;
+        }
+        $this->slumber->wake();
+        $this->rest = $is;
+        $this->relief = new Relief($this->lattice, ...$relief);
+        $this->boxes->take(RestBoxes::of($this->lattice, ...$is));
+        $this->boxes->settle($this->w, $this->stiff, $this->grown);
+        if ($this->itself !== null) {
+            $over = array_map($this->skin->over(...), $is);
+            $along = static fn (int $axis): array => array_map(static fn (float $a, float $b): float => $a + $b, $over[$axis], $relief[$axis]);
+            $this->itself->lieAs(RestShape::drawn($this->surface, $along(0), $along(1), $along(2)));
+        }
+    }
+
+    /**
+     * Begins as it is at rest.
+     *
+     * @param Pose $pose of the prop
+     */
+    public function lie(array $pose): void
+    {
+        [$this->x, $this->y, $this->z] = $this->holder->posed($pose);
+        [$this->px, $this->py, $this->pz] = [$this->x, $this->y, $this->z];
+    }
+
+    /**
+     * @param array<int, float> $x of the nodes, m
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     *
+     * @return array{list<float>, list<float>, list<float>} where its surface is then
+     */
+    private function surfaceAt(array $x, array $y, array $z): array
+    {
+        [$u, $v, $w] = $this->raised ?? $this->relief?->turned($this->boxes->turns(), $this->grown) ?? [[], [], []];
+
+        return [$this->skin->over($x, $u), $this->skin->over($y, $v), $this->skin->over($z, $w)];
+    }
+
+    /**
      * @param list<float> $values of each node
      *
      * @return list<float> mean of each box's nodes
@@ -242,8 +309,8 @@ final class SoftBody
         $square = $this->h * $this->h;
         $scaled = static fn (float $a): float => $square * $a;
         $this->way = [array_map($scaled, $pushes->ax), array_map($scaled, $pushes->ay), array_map($scaled, $pushes->az)];
-        [$sx, $sy, $sz] = [$this->skin->over($this->x), $this->skin->over($this->y), $this->skin->over($this->z)];
-        [$ox, $oy, $oz] = [$this->skin->over($this->px), $this->skin->over($this->py), $this->skin->over($this->pz)];
+        [$sx, $sy, $sz] = $this->surfaceAt($this->x, $this->y, $this->z);
+        [$ox, $oy, $oz] = $this->surfaceAt($this->px, $this->py, $this->pz);
         $ways = array_map(static fn (float $a, float $b, float $c, float $d, float $e, float $f): float => sqrt(($a - $d) ** 2 + ($b - $e) ** 2 + ($c - $f) ** 2), $sx, $sy, $sz, $ox, $oy, $oz);
         if ($this->matter->drag > 0.0) {
             $this->blow([$sx, $sy, $sz], [$ox, $oy, $oz], $pushes, $dt);
@@ -291,9 +358,12 @@ final class SoftBody
         $this->holder->draw($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->holding, $this->hold, $was, $is);
         $this->before = null;
         $this->boxes->sweep($this->x, $this->y, $this->z, $this->w, false);
+        // Once a substep: it is hardly turned meanwhile.
+        $this->raised = $this->relief?->turned($this->boxes->turns(), $this->grown);
         $this->touch();
         $this->boxes->sweep($this->x, $this->y, $this->z, $this->w, true);
         $this->touch();
+        $this->raised = null;
         $this->contacts->settle();
     }
 
@@ -330,8 +400,8 @@ final class SoftBody
     private function meet(bool $itself): float
     {
         $skin = $this->skin;
-        [$x, $y, $z] = $is = [$skin->over($this->x), $skin->over($this->y), $skin->over($this->z)];
-        [$px, $py, $pz] = $was = $this->before ??= [$skin->over($this->px), $skin->over($this->py), $skin->over($this->pz)];
+        [$x, $y, $z] = $is = $this->surfaceAt($this->x, $this->y, $this->z);
+        [$px, $py, $pz] = $was = $this->before ??= $this->surfaceAt($this->px, $this->py, $this->pz);
         if ($itself && $this->itself !== null) {
             $this->itself->watch($x, $y, $z);
             $this->itself->resolve($x, $y, $z, $px, $py, $pz, $this->free, true);
@@ -388,23 +458,18 @@ final class SoftBody
     /** Its surface, as others that bend meet it. */
     public function bending(): Bending
     {
-        $skin = $this->skin;
         // What sleeps gives way to nobody.
-        $w = $this->still ? array_fill(0, $skin->count(), 0.0) : array_map(static fn (float $mass, float $free): float => $free > 0.0 ? 1.0 / $mass : 0.0, $skin->mass, $this->free);
+        $w = $this->still ? array_fill(0, $this->skin->count(), 0.0) : array_map(static fn (float $mass, float $free): float => $free > 0.0 ? 1.0 / $mass : 0.0, $this->skin->mass, $this->free);
 
         return new Bending(
-            $skin->over($this->x),
-            $skin->over($this->y),
-            $skin->over($this->z),
-            $skin->over($this->px),
-            $skin->over($this->py),
-            $skin->over($this->pz),
-            $w,
-            $this->surface->triangles,
-            true,
-            $this->matter->gap,
-            $this->matter->friction,
-            $this->h,
+            ...$this->surfaceAt($this->x, $this->y, $this->z),
+            ...$this->surfaceAt($this->px, $this->py, $this->pz),
+            w: $w,
+            triangles: $this->surface->triangles,
+            closed: true,
+            gap: $this->matter->gap,
+            friction: $this->matter->friction,
+            h: $this->h,
         );
     }
 
@@ -414,10 +479,9 @@ final class SoftBody
         if ($this->still) {
             return;
         }
-        $over = $this->skin->over(...);
         [$is, $was] = [[$this->x, $this->y, $this->z], [$this->px, $this->py, $this->pz]];
-        [$this->x, $this->y, $this->z] = $this->skin->given($is, array_map($over, $is), [$now->x, $now->y, $now->z], $this->w);
-        [$this->px, $this->py, $this->pz] = $this->skin->given($was, array_map($over, $was), [$now->px, $now->py, $now->pz], $this->w);
+        [$this->x, $this->y, $this->z] = $this->skin->given($is, $this->surfaceAt(...$is), [$now->x, $now->y, $now->z], $this->w);
+        [$this->px, $this->py, $this->pz] = $this->skin->given($was, $this->surfaceAt(...$was), [$now->px, $now->py, $now->pz], $this->w);
     }
 
     /** A frame is over, whatever else has moved it: if it keeps to its place it comes to rest. */
@@ -451,7 +515,7 @@ final class SoftBody
         if ($this->lies !== null) {
             return $this->lies;
         }
-        [$x, $y, $z] = [$this->skin->over($this->x), $this->skin->over($this->y), $this->skin->over($this->z)];
+        [$x, $y, $z] = $this->surfaceAt($this->x, $this->y, $this->z);
         [$px, $py, $pz] = [$x, $y, $z];
         $this->contacts->clear($x, $y, $z, $px, $py, $pz, $this->free);
         $places = [];
@@ -491,7 +555,7 @@ final class SoftBody
     /** Of all that its surface encloses, m3. */
     public function volume(): float
     {
-        [$x, $y, $z] = [$this->skin->over($this->x), $this->skin->over($this->y), $this->skin->over($this->z)];
+        [$x, $y, $z] = $this->surfaceAt($this->x, $this->y, $this->z);
         $mesh = new TriangleMesh($x, $y, $z, $this->surface->triangles);
 
         return MassProperties::of($mesh)->volume;

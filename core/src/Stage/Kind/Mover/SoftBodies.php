@@ -8,13 +8,15 @@ use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Stage\BrokenProp;
+use YardBreak\Core\Stage\Kind\GoesByOthers;
 use YardBreak\Core\Stage\Kind\MoverKind;
 use YardBreak\Core\Stage\SoftProp;
+use YardBreak\Core\Stage\SurfaceChange;
 use YardBreak\Core\Stage\Surfaces;
 use YardBreak\Core\Stage\VertexMover;
 
 /** It squashes, wobbles and rests. */
-final class SoftBodies implements MoverKind
+final class SoftBodies implements MoverKind, GoesByOthers
 {
     public static function make(Shot $shot, array $props, array $broken, Surfaces $others): Mover
     {
@@ -23,5 +25,10 @@ final class SoftBodies implements MoverKind
         $bodies = array_map(static fn (Prop $prop, BrokenProp $pieces): SoftProp => new SoftProp($prop, $pieces, $shot->planes, $h, $others, $settling), $props, $broken);
 
         return new VertexMover($shot, $props, $bodies, $others);
+    }
+
+    public static function others(Prop $prop, Surfaces $surfaces): array
+    {
+        return SurfaceChange::others($prop, $surfaces);
     }
 }
