@@ -46,11 +46,10 @@ final readonly class Skin
 
     /**
      * @param array<int, float> $x a number of each node
-     * @param list<float> $beside what each vertex has beside that; none: nothing
      *
      * @return list<float> the same of each vertex
      */
-    public function over(array $x, array $beside = []): array
+    public function over(array $x): array
     {
         $over = [];
         [$shares, $nodes] = [$this->shares, $this->nodes];
@@ -58,15 +57,46 @@ final readonly class Skin
             $over[] = $shares[$k] * $x[$nodes[$k]] + $shares[$k + 1] * $x[$nodes[$k + 1]] + $shares[$k + 2] * $x[$nodes[$k + 2]] + $shares[$k + 3] * $x[$nodes[$k + 3]]
                 + $shares[$k + 4] * $x[$nodes[$k + 4]] + $shares[$k + 5] * $x[$nodes[$k + 5]] + $shares[$k + 6] * $x[$nodes[$k + 6]] + $shares[$k + 7] * $x[$nodes[$k + 7]];
         }
-        if ($beside === []) {
-            return $over;
-        }
-        $both = [];
-        foreach ($over as $v => $at) {
-            $both[] = $at + $beside[$v];
+
+        return $over;
+    }
+
+    /**
+     * Three numbers at once, which takes little more than half as long.
+     *
+     * @param array<int, float> $x of each node
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     *
+     * @return array{list<float>, list<float>, list<float>} the same of each vertex
+     */
+    public function places(array $x, array $y, array $z): array
+    {
+        $X = $Y = $Z = [];
+        [$shares, $nodes] = [$this->shares, $this->nodes];
+        for ($k = 0, $end = count($shares); $k < $end; $k += 8) {
+            $a = $nodes[$k];
+            $b = $nodes[$k + 1];
+            $c = $nodes[$k + 2];
+            $d = $nodes[$k + 3];
+            $e = $nodes[$k + 4];
+            $f = $nodes[$k + 5];
+            $g = $nodes[$k + 6];
+            $h = $nodes[$k + 7];
+            $s = $shares[$k];
+            $t = $shares[$k + 1];
+            $u = $shares[$k + 2];
+            $v = $shares[$k + 3];
+            $w = $shares[$k + 4];
+            $p = $shares[$k + 5];
+            $q = $shares[$k + 6];
+            $r = $shares[$k + 7];
+            $X[] = $s * $x[$a] + $t * $x[$b] + $u * $x[$c] + $v * $x[$d] + $w * $x[$e] + $p * $x[$f] + $q * $x[$g] + $r * $x[$h];
+            $Y[] = $s * $y[$a] + $t * $y[$b] + $u * $y[$c] + $v * $y[$d] + $w * $y[$e] + $p * $y[$f] + $q * $y[$g] + $r * $y[$h];
+            $Z[] = $s * $z[$a] + $t * $z[$b] + $u * $z[$c] + $v * $z[$d] + $w * $z[$e] + $p * $z[$f] + $q * $z[$g] + $r * $z[$h];
         }
 
-        return $both;
+        return [$X, $Y, $Z];
     }
 
     /**

@@ -231,9 +231,7 @@ final class SoftBody
         $this->boxes->take(RestBoxes::of($this->lattice, ...$is));
         $this->boxes->settle($this->w, $this->stiff, $this->grown);
         if ($this->itself !== null) {
-            $over = array_map($this->skin->over(...), $is);
-            $along = static fn (int $axis): array => array_map(static fn (float $a, float $b): float => $a + $b, $over[$axis], $relief[$axis]);
-            $this->itself->lieAs(RestShape::drawn($this->surface, $along(0), $along(1), $along(2)));
+            $this->itself->lieAs(RestShape::drawn($this->surface, ...Relief::on($this->skin->places(...$is), $relief)));
         }
     }
 
@@ -257,9 +255,12 @@ final class SoftBody
      */
     private function surfaceAt(array $x, array $y, array $z): array
     {
-        [$u, $v, $w] = $this->raised ?? $this->relief?->turned($this->boxes->turns(), $this->grown) ?? [[], [], []];
+        $places = $this->skin->places($x, $y, $z);
+        if ($this->relief === null) {
+            return $places;
+        }
 
-        return [$this->skin->over($x, $u), $this->skin->over($y, $v), $this->skin->over($z, $w)];
+        return Relief::on($places, $this->raised ?? $this->relief->turned($this->boxes->turns(), $this->grown));
     }
 
     /**
@@ -327,7 +328,7 @@ final class SoftBody
     private function blow(array $is, array $was, Pushes $pushes, float $dt): void
     {
         [$nx, $ny, $nz] = Advance::normals($is[0], $is[1], $is[2], $this->surface->triangles);
-        [$u, $v, $w] = [$this->skin->over($pushes->u), $this->skin->over($pushes->v), $this->skin->over($pushes->w)];
+        [$u, $v, $w] = $this->skin->places($pushes->u, $pushes->v, $pushes->w);
         $pressed = [[], [], []];
         foreach ($this->surface->area as $i => $area) {
             $into = -($nx[$i] * ($u[$i] - ($is[0][$i] - $was[0][$i]) / $this->h) + $ny[$i] * ($v[$i] - ($is[1][$i] - $was[1][$i]) / $this->h) + $nz[$i] * ($w[$i] - ($is[2][$i] - $was[2][$i]) / $this->h));
