@@ -50,21 +50,25 @@ final class SoftRest
             $side = $own->size() / $prop->mover->settings->int('fineness');
             $fine = EdgeSplit::of($own, $side);
             $known = SurfaceChange::ways($prop, new Samples(array_values($fine->x), array_values($fine->y), array_values($fine->z)), $others)[0];
-            $inner = Inwards::carried($fine, $known, [$nodes->x, $nodes->y, $nodes->z], $side);
+            $carried = Inwards::carried($fine, $known, [[...$nodes->x, ...$vertices->x], [...$nodes->y, ...$vertices->y], [...$nodes->z, ...$vertices->z]], $side);
+            $inner = array_slice($carried, 0, count($nodes->x));
+            // Where two pieces were cut apart both go the same way.
+            foreach (self::on($own, $vertices, new SurfaceSeats($prop, $others)) as $v => $on) {
+                $ways[$v] = $on ? $ways[$v] : $carried[count($inner) + $v];
+            }
         } else {
             // What has no inside is thin: all of it goes as the surface does that is nearest.
             $inner = SurfaceChange::ways($prop, $nodes, $others)[0];
         }
         [$around, $shares] = $lattice->around();
-        $on = self::on($own, $vertices, new SurfaceSeats($prop, $others));
         $relief = [[], [], []];
         foreach ($ways as $v => $way) {
             foreach ($scale as $axis => $times) {
-                $carried = 0.0;
+                $lent = 0.0;
                 for ($k = 8 * $v; $k < 8 * $v + 8; $k++) {
-                    $carried += $shares[$k] * $inner[$around[$k]][$axis];
+                    $lent += $shares[$k] * $inner[$around[$k]][$axis];
                 }
-                $relief[$axis][] = $on[$v] ? $times * ($way[$axis] - $carried) : 0.0;
+                $relief[$axis][] = $times * ($way[$axis] - $lent);
             }
         }
 

@@ -125,6 +125,14 @@ final class MorphTest extends TestCase
         }
     }
 
+    /** One that stands turned against it by more than a right angle is said, less is not. */
+    public function testATurnedShapeIsSaid(): void
+    {
+        $words = static fn (array $rotation): array => array_values(array_map(static fn ($finding): string => $finding->text, array_filter(Checks::of(self::shot([], ['rotation' => ['y' => 20]], ['rotation' => $rotation]), new Pipeline(new MemoryStore(), new NoAssets())), static fn ($finding): bool => str_contains($finding->pointer, '/morph/shape'))));
+        self::assertSame([], $words(['y' => 110]));
+        self::assertStringContainsString('stands turned by 140 degrees against it', implode($words(['y' => 160])));
+    }
+
     /**
      * Cloth that takes the shape of another from frame 5 to 15, without weight or air.
      *
