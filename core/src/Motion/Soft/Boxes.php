@@ -142,10 +142,11 @@ final class Boxes
         [$X, $Y, $Z] = [$x, $y, $z];
         $x = $y = $z = [];
         [$corners, $sides, $shape, $gives, $volume, $bend, $most, $turn, $other] = [$this->lattice->corners, $this->sides, $this->shape, $this->gives, $this->volume, $this->bend, $this->most, $this->turn, $this->other];
-        $is = $other !== [];
+        $shaped = $other !== [];
         $g = 0;
+        // Ending in 1: counted from its first shape. Beginning with w: how it is warped at rest, in four patterns.
         $fx1 = $gx1 = $hx1 = $fy1 = $gy1 = $hy1 = $fz1 = $gz1 = $hz1 = 0.0;
-        $kx2 = $ky2 = $kz2 = $lx2 = $ly2 = $lz2 = $mx2 = $my2 = $mz2 = $nx2 = $ny2 = $nz2 = 0.0;
+        $w1x = $w1y = $w1z = $w2x = $w2y = $w2z = $w3x = $w3y = $w3z = $w4x = $w4y = $w4z = 0.0;
         $this->turn = [];
         $count = count($shape);
         for ($n = 0; $n < $count; ++$n) {
@@ -188,7 +189,7 @@ final class Boxes
             $gz = 0.25 * ($d - $a + $r - $e) / $sy;
             $hz = 0.25 * ($e + $r - $a - $d) / $sz;
             $cz = 0.125 * ($a + $d + $e + $r);
-            if ($is) {
+            if ($shaped) {
                 // The same as a deformation of the shape it has at rest: times the inverse of that.
                 $g = 27 * $b;
                 $fx1 = $fx;
@@ -258,32 +259,32 @@ final class Boxes
             $turn[4 * $b + 1] = $qj;
             $turn[4 * $b + 2] = $qk;
             $turn[4 * $b + 3] = $qr;
-            if ($is) {
+            if ($shaped) {
                 // How it is warped at rest, turned with it.
                 $a = $other[$g + 15];
                 $d = $other[$g + 16];
                 $e = $other[$g + 17];
-                $kx2 = $ux * $a + $vx * $d + $tx * $e;
-                $ky2 = $uy * $a + $vy * $d + $ty * $e;
-                $kz2 = $uz * $a + $vz * $d + $tz * $e;
+                $w1x = $ux * $a + $vx * $d + $tx * $e;
+                $w1y = $uy * $a + $vy * $d + $ty * $e;
+                $w1z = $uz * $a + $vz * $d + $tz * $e;
                 $a = $other[$g + 18];
                 $d = $other[$g + 19];
                 $e = $other[$g + 20];
-                $lx2 = $ux * $a + $vx * $d + $tx * $e;
-                $ly2 = $uy * $a + $vy * $d + $ty * $e;
-                $lz2 = $uz * $a + $vz * $d + $tz * $e;
+                $w2x = $ux * $a + $vx * $d + $tx * $e;
+                $w2y = $uy * $a + $vy * $d + $ty * $e;
+                $w2z = $uz * $a + $vz * $d + $tz * $e;
                 $a = $other[$g + 21];
                 $d = $other[$g + 22];
                 $e = $other[$g + 23];
-                $mx2 = $ux * $a + $vx * $d + $tx * $e;
-                $my2 = $uy * $a + $vy * $d + $ty * $e;
-                $mz2 = $uz * $a + $vz * $d + $tz * $e;
+                $w3x = $ux * $a + $vx * $d + $tx * $e;
+                $w3y = $uy * $a + $vy * $d + $ty * $e;
+                $w3z = $uz * $a + $vz * $d + $tz * $e;
                 $a = $other[$g + 24];
                 $d = $other[$g + 25];
                 $e = $other[$g + 26];
-                $nx2 = $ux * $a + $vx * $d + $tx * $e;
-                $ny2 = $uy * $a + $vy * $d + $ty * $e;
-                $nz2 = $uz * $a + $vz * $d + $tz * $e;
+                $w4x = $ux * $a + $vx * $d + $tx * $e;
+                $w4y = $uy * $a + $vy * $d + $ty * $e;
+                $w4z = $uz * $a + $vz * $d + $tz * $e;
             }
             // What pulls it back into shape ...
             $s = $shape[$b];
@@ -297,7 +298,7 @@ final class Boxes
             $ty = $s * ($hy - $ty);
             $tz = $s * ($hz - $tz);
             // ... and then back to its volume: the areas across its axes, as they will be then.
-            if ($is) {
+            if ($shaped) {
                 $xx = $other[$g + 9];
                 $yy = $other[$g + 10];
                 $zz = $other[$g + 11];
@@ -346,7 +347,7 @@ final class Boxes
             $tx += $s * $bx;
             $ty += $s * $by;
             $tz += $s * $bz;
-            if ($is) {
+            if ($shaped) {
                 // Back to its first sides: times the transpose of the inverse. And what it was drawn out by along them.
                 $fx = $fx1;
                 $fy = $fy1;
@@ -446,32 +447,32 @@ final class Boxes
             $Z[$o] -= $wo * ($s * ($Z[$o] - $e - $fz) + $uz - $vz + $tz);
             $Z[$p] -= $wp * ($s * ($Z[$p] - $r + $fz) - $uz + $vz + $tz);
             $Z[$q] -= $wq * ($s * ($Z[$q] - $r - $fz) + $uz + $vz + $tz);
-            if ($is) {
+            if ($shaped) {
                 // They are to be warped as at rest.
-                $X[$i] += $s * $wi * ($kx2 + $lx2 + $mx2 - $nx2);
-                $X[$j] += $s * $wj * (-$kx2 + $lx2 - $mx2 + $nx2);
-                $X[$k] += $s * $wk * (-$kx2 - $lx2 + $mx2 + $nx2);
-                $X[$l] += $s * $wl * ($kx2 - $lx2 - $mx2 - $nx2);
-                $X[$m] += $s * $wm * ($kx2 - $lx2 - $mx2 + $nx2);
-                $X[$o] += $s * $wo * (-$kx2 - $lx2 + $mx2 - $nx2);
-                $X[$p] += $s * $wp * (-$kx2 + $lx2 - $mx2 - $nx2);
-                $X[$q] += $s * $wq * ($kx2 + $lx2 + $mx2 + $nx2);
-                $Y[$i] += $s * $wi * ($ky2 + $ly2 + $my2 - $ny2);
-                $Y[$j] += $s * $wj * (-$ky2 + $ly2 - $my2 + $ny2);
-                $Y[$k] += $s * $wk * (-$ky2 - $ly2 + $my2 + $ny2);
-                $Y[$l] += $s * $wl * ($ky2 - $ly2 - $my2 - $ny2);
-                $Y[$m] += $s * $wm * ($ky2 - $ly2 - $my2 + $ny2);
-                $Y[$o] += $s * $wo * (-$ky2 - $ly2 + $my2 - $ny2);
-                $Y[$p] += $s * $wp * (-$ky2 + $ly2 - $my2 - $ny2);
-                $Y[$q] += $s * $wq * ($ky2 + $ly2 + $my2 + $ny2);
-                $Z[$i] += $s * $wi * ($kz2 + $lz2 + $mz2 - $nz2);
-                $Z[$j] += $s * $wj * (-$kz2 + $lz2 - $mz2 + $nz2);
-                $Z[$k] += $s * $wk * (-$kz2 - $lz2 + $mz2 + $nz2);
-                $Z[$l] += $s * $wl * ($kz2 - $lz2 - $mz2 - $nz2);
-                $Z[$m] += $s * $wm * ($kz2 - $lz2 - $mz2 + $nz2);
-                $Z[$o] += $s * $wo * (-$kz2 - $lz2 + $mz2 - $nz2);
-                $Z[$p] += $s * $wp * (-$kz2 + $lz2 - $mz2 - $nz2);
-                $Z[$q] += $s * $wq * ($kz2 + $lz2 + $mz2 + $nz2);
+                $X[$i] += $s * $wi * ($w1x + $w2x + $w3x - $w4x);
+                $X[$j] += $s * $wj * (-$w1x + $w2x - $w3x + $w4x);
+                $X[$k] += $s * $wk * (-$w1x - $w2x + $w3x + $w4x);
+                $X[$l] += $s * $wl * ($w1x - $w2x - $w3x - $w4x);
+                $X[$m] += $s * $wm * ($w1x - $w2x - $w3x + $w4x);
+                $X[$o] += $s * $wo * (-$w1x - $w2x + $w3x - $w4x);
+                $X[$p] += $s * $wp * (-$w1x + $w2x - $w3x - $w4x);
+                $X[$q] += $s * $wq * ($w1x + $w2x + $w3x + $w4x);
+                $Y[$i] += $s * $wi * ($w1y + $w2y + $w3y - $w4y);
+                $Y[$j] += $s * $wj * (-$w1y + $w2y - $w3y + $w4y);
+                $Y[$k] += $s * $wk * (-$w1y - $w2y + $w3y + $w4y);
+                $Y[$l] += $s * $wl * ($w1y - $w2y - $w3y - $w4y);
+                $Y[$m] += $s * $wm * ($w1y - $w2y - $w3y + $w4y);
+                $Y[$o] += $s * $wo * (-$w1y - $w2y + $w3y - $w4y);
+                $Y[$p] += $s * $wp * (-$w1y + $w2y - $w3y - $w4y);
+                $Y[$q] += $s * $wq * ($w1y + $w2y + $w3y + $w4y);
+                $Z[$i] += $s * $wi * ($w1z + $w2z + $w3z - $w4z);
+                $Z[$j] += $s * $wj * (-$w1z + $w2z - $w3z + $w4z);
+                $Z[$k] += $s * $wk * (-$w1z - $w2z + $w3z + $w4z);
+                $Z[$l] += $s * $wl * ($w1z - $w2z - $w3z - $w4z);
+                $Z[$m] += $s * $wm * ($w1z - $w2z - $w3z + $w4z);
+                $Z[$o] += $s * $wo * (-$w1z - $w2z + $w3z - $w4z);
+                $Z[$p] += $s * $wp * (-$w1z + $w2z - $w3z - $w4z);
+                $Z[$q] += $s * $wq * ($w1z + $w2z + $w3z + $w4z);
             }
         }
         [$x, $y, $z] = [$X, $Y, $Z];
