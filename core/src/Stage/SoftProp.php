@@ -134,7 +134,7 @@ final class SoftProp implements VertexProp
     private function shape(float $from, float $to): void
     {
         if ($this->other !== null) {
-            [$was] = $this->other->at($from, $this->felt(...));
+            $was = $this->other->nodesAt($from, $this->felt(...));
             $this->body->take($was, ...$this->other->at($to, $this->felt(...)));
         }
     }

@@ -95,6 +95,16 @@ final class SoftRest
     }
 
     /**
+     * @param Closure(float): list<float> $felt how far the weight has come at each node at a frame
+     *
+     * @return array{list<float>, list<float>, list<float>} where its nodes are at rest, by axis
+     */
+    public function nodesAt(float $frame, Closure $felt): array
+    {
+        return $this->nodes->at($frame, $felt);
+    }
+
+    /**
      * As far as its weight has come; without one wholly.
      *
      * @param Closure(float): list<float> $felt how far the weight has come at each node at a frame

@@ -86,7 +86,7 @@ final class InwardsTest extends TestCase
     {
         $lattice = Lattice::of([Solids::box(0.2, 0.2, 0.2, 1)], 0.2);
         $count = count($lattice->box);
-        $relief = new Relief($lattice, array_fill(0, $count, 0.01), array_fill(0, $count, 0.0), array_fill(0, $count, 0.02));
+        $relief = new Relief($lattice, $lattice->around(), array_fill(0, $count, 0.01), array_fill(0, $count, 0.0), array_fill(0, $count, 0.02));
         // A quarter turn about y, and twice as large.
         [$x, $y, $z] = $relief->turned([0.0, M_SQRT1_2, 0.0, M_SQRT1_2], [2.0]);
         self::assertEqualsWithDelta(array_fill(0, $count, 0.04), $x, 1e-12);

@@ -10,20 +10,14 @@ namespace YardBreak\Core\Motion\Soft;
  */
 final readonly class Relief
 {
-    /** @var list<int> eight nodes around each vertex */
-    private array $nodes;
-
-    /** @var list<float> how far it goes with each */
-    private array $shares;
-
     /**
+     * @param array{list<int>, list<float>} $around eight nodes around each vertex, and how far it goes with each
      * @param list<float> $x of each vertex, along the prop's axes, m
      * @param list<float> $y
      * @param list<float> $z
      */
-    public function __construct(private Lattice $lattice, private array $x, private array $y, private array $z)
+    public function __construct(private Lattice $lattice, private array $around, private array $x, private array $y, private array $z)
     {
-        [$this->nodes, $this->shares] = $lattice->around();
     }
 
     /**
@@ -36,7 +30,7 @@ final readonly class Relief
     {
         $X = $Y = $Z = [];
         [$rx, $ry, $rz] = [$this->x, $this->y, $this->z];
-        [$nodes, $shares] = [$this->nodes, $this->shares];
+        [$nodes, $shares] = $this->around;
         [$I, $J, $K, $R] = $this->ofNodes($turns);
         foreach ($this->lattice->box as $v => $box) {
             $i = $j = $k = $r = 0.0;

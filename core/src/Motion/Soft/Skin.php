@@ -175,6 +175,12 @@ final readonly class Skin
         return $x;
     }
 
+    /** @return array{list<int>, list<float>} eight nodes around each vertex, and how far it goes with each */
+    public function around(): array
+    {
+        return [$this->nodes, $this->shares];
+    }
+
     public function count(): int
     {
         return count($this->lattice->box);

@@ -227,7 +227,7 @@ final class SoftBody
         }
         $this->slumber->wake();
         $this->rest = $is;
-        $this->relief = new Relief($this->lattice, ...$relief);
+        $this->relief = new Relief($this->lattice, $this->skin->around(), ...$relief);
         $this->boxes->take(RestBoxes::of($this->lattice, ...$is));
         $this->boxes->settle($this->w, $this->stiff, $this->grown);
         if ($this->itself !== null) {
