@@ -38,18 +38,18 @@ final class WholePathTest extends BrowserTestCase
         $this->stage('timing');
         $this->until(fn (): bool => $metresAPixel() > 1.3 * $close, 'the view that holds the floor too');
         $this->choose('release/trigger', 'frame');
-        $this->set('release/frame/frame', '4');
+        $this->set('release/frame/frame', '2');
         $this->stage('bake');
-        $this->set('frames', '12');
+        $this->set('frames', '8');
         $this->find('body')->sendKeys('b');
-        $this->until(fn (): bool => $this->probe('have') === 12, 'all frames');
+        $this->until(fn (): bool => $this->probe('have') === 8, 'all frames');
         $bake = $this->api("shots/{$id}")['bake'];
         self::assertSame('done', $bake['status']);
         self::assertFalse($bake['stale']);
 
         // What the picture shows is what the frames file says.
         $path = self::$folder . "/store/bakes/{$bake['id']}.frames";
-        foreach ([1, 12] as $frame) {
+        foreach ([1, 8] as $frame) {
             $this->find('body')->sendKeys($frame === 1 ? WebDriverKeys::HOME : WebDriverKeys::END);
             $this->until(fn (): bool => $this->probe('frame') === $frame, "frame {$frame}");
             $stored = BakeReader::open($path)->frame($frame);
@@ -63,7 +63,7 @@ final class WholePathTest extends BrowserTestCase
             $this->untilDrawn("frame {$frame}");
         }
         $first = BakeReader::open($path)->frame(1);
-        $last = BakeReader::open($path)->frame(12);
+        $last = BakeReader::open($path)->frame(8);
         self::assertGreaterThan(0.2, ($first->poses()[36] ?? 0) - ($last->poses()[36] ?? 0), 'piece 6 has fallen');
 
         $this->stage('handoff');
@@ -71,13 +71,13 @@ final class WholePathTest extends BrowserTestCase
         $this->until(fn (): bool => $this->find('[data-testid=export-glb]')->getAttribute('data-status') === 'done', 'the file');
         $glb = self::$folder . '/out.glb';
         file_put_contents($glb, (string) file_get_contents(self::$url . '/api/bakes/' . basename($path, '.frames') . '/pieces.glb'));
-        exec('node ' . escapeshellarg(__DIR__ . '/check-glb.mjs') . ' ' . escapeshellarg($glb) . ' 24 1 7 12 2>&1', $lines, $status);
+        exec('node ' . escapeshellarg(__DIR__ . '/check-glb.mjs') . ' ' . escapeshellarg($glb) . ' 24 1 5 8 2>&1', $lines, $status);
         self::assertSame(0, $status, implode("\n", $lines));
         $report = json_decode((string) end($lines), true);
         self::assertSame(0, $report['errors'], (string) json_encode($report['messages']));
         self::assertSame($count + 1, $report['nodes'], 'a node a piece, and the sill');
         self::assertContains('Clay jar fresh faces', $report['materials']);
-        foreach ([1, 7, 12] as $frame) {
+        foreach ([1, 5, 8] as $frame) {
             $stored = BakeReader::open($path)->frame($frame);
             for ($k = 0; $k <= $count; $k++) {
                 self::assertEqualsWithDelta(array_slice($stored?->poses() ?? [], 7 * $k, 3), $report['positions'][$frame][$k], 1e-6, "node {$k} at frame {$frame}");
@@ -105,10 +105,10 @@ final class WholePathTest extends BrowserTestCase
         file_put_contents(self::$folder . '/film.zip', $this->taken('passes'));
         $zip = new ZipArchive();
         self::assertTrue($zip->open(self::$folder . '/film.zip'));
-        self::assertSame(7 * 12, $zip->count());
+        self::assertSame(7 * 8, $zip->count());
         $shot = preg_replace('#^picture/(.*)\.0001\.png$#', '$1', (string) $zip->getNameIndex(0));
         $at = static fn (string $pass, int $frame): string => (string) $zip->getFromName(sprintf('%s/%s.%04d.png', $pass, $shot, $frame));
-        [$first, $last] = [$at('picture', 1), $at('picture', 12)];
+        [$first, $last] = [$at('picture', 1), $at('picture', 8)];
         self::assertNotSame($first, $last);
         foreach ([$first, $last] as $png) {
             $picture = imagecreatefromstring($png);
@@ -136,10 +136,10 @@ final class WholePathTest extends BrowserTestCase
             return array_keys(array_filter($seen, static fn (int $times): bool => $times > 0.02 * max($seen)));
         };
         // The jar, whole at first and then in pieces, and the sill.
-        self::assertCount(2, $colours($at('props', 12)));
-        self::assertGreaterThan(6, count($colours($at('pieces', 12))));
-        self::assertNotSame($at('normals', 1), $at('normals', 12));
-        foreach ($colours($at('weight', 12)) as $colour) {
+        self::assertCount(2, $colours($at('props', 8)));
+        self::assertGreaterThan(6, count($colours($at('pieces', 8))));
+        self::assertNotSame($at('normals', 1), $at('normals', 8));
+        foreach ($colours($at('weight', 8)) as $colour) {
             self::assertSame($colour & 255, $colour >> 16 & 255, 'the weight is grey');
         }
         $this->assertItIsMeasured($zip, (string) $shot, $at);
@@ -149,7 +149,7 @@ final class WholePathTest extends BrowserTestCase
         file_put_contents(self::$folder . '/film.html', '<video muted src=film.webm></video>');
         $this->driver->get('file://' . self::$folder . '/film.html');
         $this->until(fn (): bool => $this->driver->executeScript('return document.querySelector("video").readyState > 1 || document.querySelector("video").error !== null') === true, 'the film');
-        self::assertEqualsWithDelta([12 / 24, 360], $this->driver->executeScript('const film = document.querySelector("video"); return [film.duration, film.videoHeight]'), 1e-3);
+        self::assertEqualsWithDelta([8 / 24, 360], $this->driver->executeScript('const film = document.querySelector("video"); return [film.duration, film.videoHeight]'), 1e-3);
         $this->driver->get($here);
         $this->find('[data-testid=film]');
     }
@@ -172,8 +172,8 @@ final class WholePathTest extends BrowserTestCase
             return [$width, $height, array_values(unpack('g*', substr($bytes, 8)) ?: [])];
         };
         $matte = static fn (string $pass, int $frame) => imagecreatefromstring($at($pass, $frame)) ?: self::fail('no picture');
-        [$width, $height, $depth] = $floats('depth', 12);
-        $props = $matte('props', 12);
+        [$width, $height, $depth] = $floats('depth', 8);
+        $props = $matte('props', 8);
         self::assertSame([imagesx($props), 360], [$width, $height]);
         $both = $one = $wrong = 0;
         for ($k = 0; $k < $width * $height; $k++) {
@@ -186,8 +186,8 @@ final class WholePathTest extends BrowserTestCase
         self::assertSame(0, $wrong);
         // Along edges a picture is mixed.
         self::assertLessThan(0.03 * $both, $one);
-        [, , $motion] = $floats('motion', 11);
-        [$now, $next] = [$matte('pieces', 11), $matte('pieces', 12)];
+        [, , $motion] = $floats('motion', 7);
+        [$now, $next] = [$matte('pieces', 7), $matte('pieces', 8)];
         $met = $stood = $all = 0;
         for ($k = 0; $k < $width * $height; $k++) {
             [$x, $y, $across, $up] = [$k % $width, intdiv($k, $width), $motion[4 * $k], $motion[4 * $k + 1]];

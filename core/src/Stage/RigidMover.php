@@ -57,6 +57,7 @@ final class RigidMover implements Mover
         $this->hardest = new HardestTouch();
         $forces = ShotForces::on($shot, $own, $others);
         $this->world = new RigidWorld($forces->uniform(1.0), null, settleSpeed: $shot->settleSpeed);
+        $this->world->alone = array_filter($shot->props, static fn (Prop $prop): bool => $prop->mover->has('vertices')) === [];
         foreach ($shot->planes as $plane) {
             $this->world->addPlane($plane->normal, $plane->height, $plane->friction, $plane->restitution, Scatter::of($plane->scatter, $plane->scatterSeed));
         }

@@ -56,7 +56,9 @@ final class PropControlsTest extends TestCase
         $bytes = static fn (Shot $shot): array => [MeshCodec::encode($pipeline->prepared($shot->props[0]))];
         $hash = static fn (Shot $shot): string => $pipeline->preparedHash($shot->props[0]);
         $skip = ['kind', 'asset', 'fileName', 'profile', 'painted'];
-        foreach (['source', 'prepare'] as $part) {
+        // What is prepared does not ask where it came from: one of each kind is enough.
+        $prepared = isset($source['size']) || isset($source['shell']) || in_array($source['kind'], ['sheet', 'file', 'art'], true);
+        foreach (['source', ...$prepared || getenv('YARD_BREAK_LONG') ? ['prepare'] : []] as $part) {
             self::assertControlsWork($document, ['props', '0', $part], $bytes, $hash, $skip, ['even' => [300], 'cutLines' => [3], 'divide' => [1], 'smooth' => [1]]);
         }
         unlink($path);

@@ -18,6 +18,7 @@ use YardBreak\Core\Motion\Rigid\HullBuilder;
 use YardBreak\Core\Motion\Rigid\HullContact;
 use YardBreak\Core\Motion\Rigid\Inertia;
 use YardBreak\Core\Motion\Rigid\RigidTuning;
+use YardBreak\Core\Motion\Rigid\SeparatingAxis;
 use YardBreak\Core\Tests\Fixture\Node;
 
 /** The parts of the rigid solver, each against something that does it in another way. */
@@ -145,6 +146,38 @@ final class ContactTest extends TestCase
             self::assertEqualsWithDelta($most - $least, $depth, 1e-3);
         }
         self::assertGreaterThan(100, $tried);
+    }
+
+    /** Edges that are left out keep two hulls no farther apart than those that are not: all against all finds the same. */
+    public function testEdgesThatAreLeftOutDoNotMatter(): void
+    {
+        $stream = RandomStream::named(6, 'edges');
+        $found = $all = $left = 0;
+        for ($n = 0; $n < 400; $n++) {
+            [$a, $b] = [self::hull($stream), self::hull($stream)];
+            $turn = Quaternion::normalized([$stream->between(-1.0, 1.0), $stream->between(-1.0, 1.0), $stream->between(-1.0, 1.0), $stream->between(-1.0, 1.0)]);
+            $matrix = Quaternion::matrix($turn);
+            $far = $stream->between(0.55, 0.95);
+            [$tx, $ty, $tz] = $t = array_map(static fn (float $d): float => $far * $d, $stream->direction());
+            [$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8] = $matrix;
+            $s = [$m0 * $tx + $m3 * $ty + $m6 * $tz, $m1 * $tx + $m4 * $ty + $m7 * $tz, $m2 * $tx + $m5 * $ty + $m8 * $tz];
+            [, $gapA, $TA, $cornerB] = SeparatingAxis::bestFace($a, $b, $m0, $m3, $m6, $m1, $m4, $m7, $m2, $m5, $m8, ...$t);
+            [, $gapB, $TB, $cornerA] = SeparatingAxis::bestFace($b, $a, $m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8, -$s[0], -$s[1], -$s[2]);
+            $least = max($gapA, $gapB);
+            $inB = Quaternion::rotate($turn, [$b->x[$cornerB], $b->y[$cornerB], $b->z[$cornerB]]);
+            $edgesA = SeparatingAxis::edgesTowards($a, $TA, $tx, $ty, $tz, $least + $b->core, $inB[0] + $tx, $inB[1] + $ty, $inB[2] + $tz, $least);
+            [$x, $y, $z] = [$a->x[$cornerA] - $tx, $a->y[$cornerA] - $ty, $a->z[$cornerA] - $tz];
+            $edgesB = SeparatingAxis::edgesTowards($b, $TB, -$s[0], -$s[1], -$s[2], $least + $a->core, $m0 * $x + $m3 * $y + $m6 * $z, $m1 * $x + $m4 * $y + $m7 * $z, $m2 * $x + $m5 * $y + $m8 * $z, $least);
+            $pose = [...$matrix, ...$t];
+            $best = SeparatingAxis::bestEdges($a, $b, array_keys($a->left), array_keys($b->left), $pose, INF, $least);
+            $some = SeparatingAxis::bestEdges($a, $b, $edgesA, $edgesB, $pose, INF, $least);
+            self::assertEqualsWithDelta($best[2], $some[2], 1e-3 * min($a->radius, $b->radius), "pair {$n}");
+            $found += $some[0] >= 0 ? 1 : 0;
+            $all += count($a->left) * count($b->left);
+            $left += count($edgesA) * count($edgesB);
+        }
+        self::assertGreaterThan(100, $found);
+        self::assertLessThan(0.03 * $all, $left, 'and few are left');
     }
 
     /** A second look with a small move keeps the points' impulses; a new pair has none. */

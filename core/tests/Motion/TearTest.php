@@ -123,7 +123,7 @@ final class TearTest extends TestCase
             $frames[$n] = serialize($frame);
             $saved[$n] = $simulation->save();
         }
-        foreach (getenv('YARD_BREAK_LONG') ? [2, 5, 12] : [8] as $after) {
+        foreach (getenv('YARD_BREAK_LONG') ? [2, 5, 12] : [16] as $after) {
             $again = $pipeline->motion($shot);
             $again->restore($saved[$after]);
             foreach ($again->frames() as $n => $frame) {

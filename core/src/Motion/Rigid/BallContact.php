@@ -66,6 +66,7 @@ final class BallContact
         $pair->normal = $normal;
         // There is only one point, so its impulse is its heir's, wherever that has rolled to.
         $pair->renew($onA, [$m0 * $x + $m3 * $y + $m6 * $z, $m1 * $x + $m4 * $y + $m7 * $z, $m2 * $x + $m5 * $y + $m8 * $z], 2.0 * max($a->radius, $b->radius));
+        $pair->gap = $gap;
     }
 
     /**

@@ -25,6 +25,9 @@ final class ContactFinder
     /** @var array<int, ContactPair> by key, in the order they were met: pairs near each other in this step that touch, or just did */
     public array $live = [];
 
+    /** @var array<int, true> those of them, by key, that cannot press on each other in this step */
+    public array $clear = [];
+
     private readonly BroadPhase $broad;
 
     /** @var array<int, float> four numbers a shape: its turn when last looked at */
@@ -93,20 +96,19 @@ final class ContactFinder
             $near = array_values(array_filter($near, static fn (int $key): bool => ! ($apart[Joints::key($bodies->shapeBody[$key >> 20], $bodies->shapeBody[$key & 1048575])] ?? false)));
         }
         $this->updatePairs($near, $turn, $v, $dt, $apart);
+        $live = [];
         foreach ($this->pairs as $key => $pair) {
-            if ($pair->seen !== $this->steps) {
+            if ($pair->seen === $this->steps) {
+                if (isset($this->live[$key])) {
+                    $live[$key] = $pair;
+                }
+            } else {
                 $a = $bodies->shapeBody[$pair->a];
                 $b = $bodies->shapeBody[$pair->b];
                 // Two that sleep on each other are not looked for, but remembered.
                 if ($a === $b || $active[$a] || $active[$b]) {
                     unset($this->pairs[$key]);
                 }
-            }
-        }
-        $live = [];
-        foreach ($this->pairs as $key => $pair) {
-            if (isset($this->live[$key])) {
-                $live[$key] = $pair;
             }
         }
         $this->live = $live;
@@ -188,6 +190,10 @@ final class ContactFinder
         $CY = $bodies->cy;
         $CZ = $bodies->cz;
         $hull = $bodies->hull;
+        $radii = [];
+        foreach ($hull as $shape) {
+            $radii[] = $shape->radius;
+        }
         $shapeBody = $bodies->shapeBody;
         $group = $bodies->group;
         $siblings = $bodies->siblings;
@@ -198,6 +204,7 @@ final class ContactFinder
         $pairs = $this->pairs;
         $this->pairs = [];
         $live = [];
+        $clear = [];
         sort($near);
         foreach ($near as $key) {
             $a = $key >> 20;
@@ -217,10 +224,8 @@ final class ContactFinder
             $dx = $CX[$b] - $CX[$a];
             $dy = $CY[$b] - $CY[$a];
             $dz = $CZ[$b] - $CZ[$a];
-            $hullA = $hull[$a];
-            $hullB = $hull[$b];
-            $ra = $hullA->radius;
-            $rb = $hullB->radius;
+            $ra = $radii[$a];
+            $rb = $radii[$b];
             $radius = $ra < $rb ? $ra : $rb;
             $ex = $dx - $pair->dx;
             $ey = $dy - $pair->dy;
@@ -235,7 +240,8 @@ final class ContactFinder
             $x = $v[$k] - $v[$o];
             $y = $v[$k + 1] - $v[$o + 1];
             $z = $v[$k + 2] - $v[$o + 2];
-            $margin = RigidTuning::LOOK_AHEAD * $radius + $dt * sqrt($x * $x + $y * $y + $z * $z) + $turn[$A] + $turn[$B];
+            $closing = $dt * sqrt($x * $x + $y * $y + $z * $z) + $turn[$A] + $turn[$B];
+            $margin = RigidTuning::LOOK_AHEAD * $radius + $closing;
             $keep = 1.0;
             if ($pair->count === 0) {
                 // What was found apart stays so until it has moved by the gap.
@@ -251,6 +257,9 @@ final class ContactFinder
                 $slack = $keep * RigidTuning::REUSE_DISTANCE * $radius - $ta * sqrt($dx * $dx + $dy * $dy + $dz * $dz);
                 if ($slack > 0.0 && $e < $slack * $slack && $ta + $tb < $keep * RigidTuning::REUSE_ANGLE) {
                     $live[$key] = $pair;
+                    if ($pair->staysClear(sqrt($e) + $ra * $ta + $rb * $tb, $closing, $radius)) {
+                        $clear[$key] = true;
+                    }
                     continue;
                 }
             }
@@ -292,13 +301,17 @@ final class ContactFinder
             $x *= $dt;
             $y *= $dt;
             $z *= $dt;
-            HullContact::find($pair, $hullA, $hullB, $pose, $margin, [$a0 * $x + $a3 * $y + $a6 * $z, $a1 * $x + $a4 * $y + $a7 * $z, $a2 * $x + $a5 * $y + $a8 * $z]);
+            HullContact::find($pair, $hull[$a], $hull[$b], $pose, $margin, [$a0 * $x + $a3 * $y + $a6 * $z, $a1 * $x + $a4 * $y + $a7 * $z, $a2 * $x + $a5 * $y + $a8 * $z]);
             if ($pair->count > 0 || $pair->touched) {
                 $live[$key] = $pair;
+                if ($pair->staysClear(0.0, $closing, $radius)) {
+                    $clear[$key] = true;
+                }
             }
         }
         $this->pairs = $pairs;
         $this->live = $live;
+        $this->clear = $clear;
     }
 
     /** Whether two shapes of one prop are so far from where they were in each other. */

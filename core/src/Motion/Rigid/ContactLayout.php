@@ -17,10 +17,11 @@ final readonly class ContactLayout
      * Lays the contacts out for the solver.
      *
      * @param list<int> $moving
+     * @param array<int, bool>|null $pressed bodies on which something else than shapes may press in the step; null: all
      *
      * @return array{ContactSolver, array<int, float>, array<int, float>}
      */
-    public function gather(array $moving): array
+    public function gather(array $moving, ?array $pressed = null): array
     {
         $bodies = count($this->bodies->mass);
         $im = array_fill(0, $bodies, 0.0);
@@ -31,7 +32,12 @@ final readonly class ContactLayout
         Integrator::worldInverse($this->bodies->rotation, $this->bodies->inverse, $moving, $ii);
         $this->finder->forgetImpulses();
         $solver = new ContactSolver();
+        $left = $this->pressed($moving, $pressed);
         foreach ($this->finder->live as $pair) {
+            if ($left !== null && ! isset($left[$this->bodies->shapeBody[$pair->a]])) {
+                // Siblings that come apart keep no overlap: before they meet again they are laid out while there is a gap.
+                continue;
+            }
             if ($pair->count > 0 && ($im[$this->bodies->shapeBody[$pair->a]] > 0.0 || $im[$this->bodies->shapeBody[$pair->b]] > 0.0)) {
                 $solver->pairs[] = $pair;
             }
@@ -46,6 +52,24 @@ final readonly class ContactLayout
         $this->layPoints($solver);
 
         return [$solver, $im, $ii];
+    }
+
+    /**
+     * @param list<int> $moving
+     * @param array<int, bool>|null $pressed
+     *
+     * @return array<int, bool>|null bodies on which anything may press in the step; null: all
+     */
+    private function pressed(array $moving, ?array $pressed): ?array
+    {
+        if ($pressed === null || $this->finder->clear === []) {
+            return null;
+        }
+        foreach ($this->finder->floorPairs as $pair) {
+            $pressed[$this->bodies->shapeBody[$pair->a]] = true;
+        }
+
+        return FreeFlight::pressed($this->finder->live, $this->finder->clear, $this->bodies->shapeBody, array_fill_keys($moving, true), $pressed);
     }
 
     private function layManifolds(ContactSolver $solver): void

@@ -9,25 +9,23 @@ use YardBreak\Core\Motion\State;
 /**
  * What is remembered of two shapes that are near each other: where they were when last looked at, and up to four contact
  * points with the impulses that held them apart (for the warm start). Shape b is -1 for the floor. The normal points from
- * a to b. Untyped number properties on purpose: they are read in hot loops.
+ * a to b. Untyped number properties on purpose: they are read in hot loops; those that
+ * are read for each pair at each step come first, side by side in memory.
  */
 final class ContactPair
 {
     /** @var int step in which the broad phase last saw the pair */
     public int $seen = 0;
 
-    public bool $touched = false;
-
-    /** @var float how deep the two were in each other at the last step, m */
-    public float $deepest = 0.0;
-
-    /** @var float|null overlap the pair may keep: siblings start inside each other's hulls and only ever come apart */
-    public ?float $allowed = null;
-
     /** @var float siblings do not feel each other until they have moved this far from where they were in each other, m */
     public $waits = 0.0;
 
-    /** @var float how far apart the two were when last found separate, m */
+    /** @var int number of contact points */
+    public int $count = 0;
+
+    public bool $touched = false;
+
+    /** @var float how far apart the two were when last looked at, m, at least; 0: not known */
     public $gap = 0.0;
 
     /** @var float from a's centre to b's in the world when last looked at */
@@ -45,6 +43,12 @@ final class ContactPair
     /** @var float */
     public $turnB = 0.0;
 
+    /** @var float|null overlap the pair may keep: siblings start inside each other's hulls and only ever come apart */
+    public ?float $allowed = null;
+
+    /** @var float how deep the two were in each other at the last step, m */
+    public float $deepest = 0.0;
+
     /** @var int kind of the last best axis: 0 none, 1 face of a, 2 face of b, 3 edges */
     public int $axisKind = 0;
 
@@ -57,9 +61,6 @@ final class ContactPair
 
     /** @var array{float, float, float} normal in a's axes */
     public array $normal = [0.0, 1.0, 0.0];
-
-    /** @var int number of contact points */
-    public int $count = 0;
 
     /** @var array<int, float> three numbers a point: place on a, in a's axes from its centre */
     public array $onA = [];
@@ -132,6 +133,19 @@ final class ContactPair
     {
         $this->clear();
         $this->gap = $gap;
+    }
+
+    /**
+     * Whether the two cannot press on each other in a step: they did not in the last, and are either farther apart than they come
+     * nearer, or siblings that start in each other and do not move against each other.
+     *
+     * @param float $drift how far they have moved against each other since they were last looked at, m
+     * @param float $closing how far they may come nearer in the step, m
+     * @param float $radius of the smaller one, m
+     */
+    public function staysClear(float $drift, float $closing, float $radius): bool
+    {
+        return ! $this->touched && ($this->gap - $drift > $closing || ($this->allowed !== null && $drift + $closing < RigidTuning::TOGETHER * $radius));
     }
 
     /** From its properties by name. */

@@ -35,7 +35,7 @@ final class HullContact
         $sx = $m0 * $tx + $m3 * $ty + $m6 * $tz;
         $sy = $m1 * $tx + $m4 * $ty + $m7 * $tz;
         $sz = $m2 * $tx + $m5 * $ty + $m8 * $tz;
-        [$faceA, $gapA, $TA] = SeparatingAxis::bestFace($a, $b, $m0, $m3, $m6, $m1, $m4, $m7, $m2, $m5, $m8, $tx, $ty, $tz);
+        [$faceA, $gapA, $TA, $cornerB] = SeparatingAxis::bestFace($a, $b, $m0, $m3, $m6, $m1, $m4, $m7, $m2, $m5, $m8, $tx, $ty, $tz);
         if ($gapA > $margin) {
             $pair->axisKind = 1;
             $pair->axisA = $faceA;
@@ -43,7 +43,7 @@ final class HullContact
 
             return;
         }
-        [$faceB, $gapB, $TB] = SeparatingAxis::bestFace($b, $a, $m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8, -$sx, -$sy, -$sz);
+        [$faceB, $gapB, $TB, $cornerA] = SeparatingAxis::bestFace($b, $a, $m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8, -$sx, -$sy, -$sz);
         if ($gapB > $margin) {
             $pair->axisKind = 2;
             $pair->axisB = $faceB;
@@ -58,32 +58,26 @@ final class HullContact
         if ($least > $margin) {
             $least = $margin;
         }
-        $cone = $least + $a->core + $b->core;
-        $edgesA = SeparatingAxis::edgesTowards($a, $TA, $tx, $ty, $tz, $cone);
-        if ($edgesA !== []) {
-            $edgesB = SeparatingAxis::edgesTowards($b, $TB, $sx, $sy, $sz, $cone);
-            if ($edgesB !== []) {
-                [$edgeA, $edgeB, $gapE, $nx, $ny, $nz] = SeparatingAxis::bestEdges($a, $b, $edgesA, $edgesB, $pose, $margin, $least);
-                if ($edgeA >= 0) {
-                    if ($gapE > $margin) {
-                        $pair->axisKind = 0;
-                        $pair->part($gapE);
+        [$edgeA, $edgeB, $gapE, $nx, $ny, $nz] = self::edges($a, $b, $pose, $margin, $TA, $TB, $cornerA, $cornerB, $least);
+        if ($edgeA >= 0) {
+            if ($gapE > $margin) {
+                $pair->axisKind = 0;
+                $pair->part($gapE);
 
-                        return;
-                    }
-                    $pair->pose = $pose;
-                    $passed = self::passing($a, $b, $pose, $way, [$nx, $ny, $nz], $gapE, $TA, $TB, $radius);
-                    if ($passed !== null) {
-                        self::pass($pair, $a, $b, $passed, $pose, $margin, $way, $radius);
-
-                        return;
-                    }
-                    $pair->axisKind = 3;
-                    self::touchEdges($pair, $a, $b, $edgeA, $edgeB, [$nx, $ny, $nz], $pose, $radius);
-
-                    return;
-                }
+                return;
             }
+            $pair->pose = $pose;
+            $passed = self::passing($a, $b, $pose, $way, [$nx, $ny, $nz], $gapE, $TA, $TB, $radius);
+            if ($passed !== null) {
+                self::pass($pair, $a, $b, $passed, $pose, $margin, $way, $radius);
+
+                return;
+            }
+            $pair->axisKind = 3;
+            self::touchEdges($pair, $a, $b, $edgeA, $edgeB, [$nx, $ny, $nz], $pose, $radius);
+            $pair->gap = $gapE;
+
+            return;
         }
         $pair->pose = $pose;
         if ($bestFace > -RigidTuning::PASSING * $radius) {
@@ -103,6 +97,49 @@ final class HullContact
             $pair->axisA = $faceA;
         }
         self::touchFaces($pair, $a, $b, $pose, $margin, $way, $radius);
+        if ($pair->count > 0) {
+            $pair->gap = $bestFace;
+        }
+    }
+
+    /**
+     * The pair of edges that keeps the two farthest apart, if farther than $least.
+     *
+     * @param list<float> $pose
+     * @param list<float> $TA each face's normal times the way from a's centre to b's
+     * @param list<float> $TB the same of b
+     * @param int $cornerA of a, near b
+     * @param int $cornerB of b, near a
+     *
+     * @return array{int, int, float, float, float, float} edges (-1: none), gap, normal from a to b
+     */
+    private static function edges(ConvexHull $a, ConvexHull $b, array $pose, float $margin, array $TA, array $TB, int $cornerA, int $cornerB, float $least): array
+    {
+        [$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8, $tx, $ty, $tz] = $pose;
+        $x = $b->x[$cornerB];
+        $y = $b->y[$cornerB];
+        $z = $b->z[$cornerB];
+        $edgesA = SeparatingAxis::edgesTowards($a, $TA, $tx, $ty, $tz, $least + $b->core, $m0 * $x + $m1 * $y + $m2 * $z + $tx, $m3 * $x + $m4 * $y + $m5 * $z + $ty, $m6 * $x + $m7 * $y + $m8 * $z + $tz, $least);
+        if ($edgesA === []) {
+            return [-1, -1, $least, 0.0, 0.0, 0.0];
+        }
+        $x = $a->x[$cornerA] - $tx;
+        $y = $a->y[$cornerA] - $ty;
+        $z = $a->z[$cornerA] - $tz;
+        $edgesB = SeparatingAxis::edgesTowards(
+            $b,
+            $TB,
+            -$m0 * $tx - $m3 * $ty - $m6 * $tz,
+            -$m1 * $tx - $m4 * $ty - $m7 * $tz,
+            -$m2 * $tx - $m5 * $ty - $m8 * $tz,
+            $least + $a->core,
+            $m0 * $x + $m3 * $y + $m6 * $z,
+            $m1 * $x + $m4 * $y + $m7 * $z,
+            $m2 * $x + $m5 * $y + $m8 * $z,
+            $least,
+        );
+
+        return $edgesB === [] ? [-1, -1, $least, 0.0, 0.0, 0.0] : SeparatingAxis::bestEdges($a, $b, $edgesA, $edgesB, $pose, $margin, $least);
     }
 
     /**

@@ -47,6 +47,9 @@ final class RigidTuning
     /** A ball may be this deep in an edge that it rolls past, in parts of its radius: what lies on the next face is a little in that. */
     public const BALL_PASSING = 0.005;
 
+    /** Siblings that move less than this against each other move as one, in parts of the smaller radius. */
+    public const TOGETHER = 1e-9;
+
     /** A contact is kept as it is while the pair moves less than this against each other, in parts of the smaller radius. */
     public const REUSE_DISTANCE = 0.01;
 

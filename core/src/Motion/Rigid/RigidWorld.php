@@ -33,6 +33,9 @@ final class RigidWorld
 
     private float $dt = 0.0;
 
+    /** Whether nothing from elsewhere presses on the bodies between two substeps. */
+    public bool $alone = true;
+
     /** @var array<int, array{float, float, float, float, float, float, float, float, float, float, float}> what acts on single bodies beside gravity, see {@see Pushed} */
     public array $pushed = [];
 
@@ -180,7 +183,7 @@ final class RigidWorld
                 $this->energy[$b] = $this->bodies->kineticEnergy($b);
             }
         }
-        [$this->solver, $this->im, $this->ii] = $this->layout->gather($this->moving);
+        [$this->solver, $this->im, $this->ii] = $this->layout->gather($this->moving, $this->alone ? array_fill_keys([...array_keys($this->pushed), ...array_keys($this->bodies->growth), ...array_merge(...$this->joints->pairs())], true) : null);
         $this->growth = Growth::begin($this->bodies, $this->solver, $this->im, $this->ii);
         $this->solver->prepare($this->bodies->v, $this->im, $this->ii);
         $this->moved = array_fill(0, 6 * count($this->im), 0.0);

@@ -8,8 +8,9 @@ namespace YardBreak\Core\Motion\Rigid;
  * The directions that may keep two convex hulls apart: faces of either, and pairs of edges, the latter pruned by the Gauss
  * map (Gregorius 2013, "The Separating Axis Test between Convex Polyhedra").
  *
- * A direction n can only keep the hulls farther apart than g if n . t > g + the radii of the balls inside them (t from centre
- * to centre): faces and edges whose normals lie outside that cone are never looked at. This changes no result.
+ * A direction n can only keep the hulls farther apart than g if the ball inside one is farther than g from the other: faces and
+ * edges along which it is not, or along which a corner known to be near is not, are left out. That changes no result, but by as
+ * little as a face's corners lie beside its plane.
  */
 final class SeparatingAxis
 {
@@ -57,7 +58,7 @@ final class SeparatingAxis
      * @param float $r0 from the hull's axes into the other's, row by row
      * @param float $tx from the hull's centre to the other's, in its axes
      *
-     * @return array{int, float, list<float>} face, gap, each face's normal times t
+     * @return array{int, float, list<float>, int} face, gap, each face's normal times t, the other's corner that is nearest to it
      */
     public static function bestFace(
         ConvexHull $own,
@@ -97,6 +98,7 @@ final class SeparatingAxis
         $core = $other->core;
         $best = -INF;
         $face = 0;
+        $corner = 0;
         $faces = count($D);
         for ($s = -1; $s < $faces; $s++) {
             $f = $s < 0 ? $first : $s;
@@ -111,11 +113,17 @@ final class SeparatingAxis
             $v = $r3 * $nx + $r4 * $ny + $r5 * $nz;
             $w = $r6 * $nx + $r7 * $ny + $r8 * $nz;
             $stop = $best - $shift;
+            // What is nearest to the best face is mostly too near to the others.
+            if ($u * $x[$corner] + $v * $y[$corner] + $w * $z[$corner] <= $stop) {
+                continue;
+            }
             $low = INF;
+            $at = 0;
             for ($i = 0; $i < $n; $i++) {
                 $h = $u * $x[$i] + $v * $y[$i] + $w * $z[$i];
                 if ($h < $low) {
                     $low = $h;
+                    $at = $i;
                     if ($low <= $stop) {
                         break;
                     }
@@ -125,44 +133,80 @@ final class SeparatingAxis
             if ($low > $best) {
                 $best = $low;
                 $face = $f;
+                $corner = $at;
             }
         }
 
-        return [$face, $best, $T];
+        return [$face, $best, $T, $corner];
     }
 
     /**
-     * Edges whose normals (the arc between the faces beside them) come within the cone n . t > c.
+     * Edges along whose normals (the arc between the faces beside them) another hull can be farther away than a gap: with a place
+     * in it farther than $least, and with its centre farther than $limit.
      *
-     * @param list<float> $T n . t of each face
+     * @param list<float> $T n . t of each face, t the other's centre
+     * @param float $limit the gap and the radius of the ball inside the other
+     * @param float $px a place in the other, best where it is near
      *
      * @return list<int>
      */
-    public static function edgesTowards(ConvexHull $hull, array $T, float $tx, float $ty, float $tz, float $c): array
+    public static function edgesTowards(ConvexHull $hull, array $T, float $tx, float $ty, float $tz, float $limit, float $px, float $py, float $pz, float $least): array
     {
-        $L = $hull->left;
+        $NY = $hull->ny;
+        $NZ = $hull->nz;
+        $D = $hull->d;
+        $S = $C = [];
+        foreach ($hull->nx as $f => $nx) {
+            $d = $D[$f];
+            $S[] = $nx * $px + $NY[$f] * $py + $NZ[$f] * $pz - $d;
+            $C[] = $T[$f] - $d;
+        }
         $R = $hull->right;
+        $F = $hull->from;
+        $X = $hull->x;
+        $Y = $hull->y;
+        $Z = $hull->z;
         $EX = $hull->ex;
         $EY = $hull->ey;
         $EZ = $hull->ez;
         $B = $hull->bend;
-        $square = $tx * $tx + $ty * $ty + $tz * $tz - $c * $c;
         $edges = [];
-        foreach ($L as $i => $f) {
-            $p = $T[$f];
-            $q = $T[$R[$i]];
-            if ($p > $c || $q > $c) {
-                $edges[] = $i;
-            } elseif ($c > 0.0) {
+        foreach ($hull->left as $i => $f) {
+            $g = $R[$i];
+            $p = $S[$f];
+            $q = $S[$g];
+            if ($p <= $least && $q <= $least) {
                 $bend = $B[$i];
-                if ($q > $bend * $p && $p > $bend * $q) {
-                    // The arc comes nearest to t between its ends.
-                    $h = $tx * $EX[$i] + $ty * $EY[$i] + $tz * $EZ[$i];
-                    if ($h * $h < $square) {
-                        $edges[] = $i;
-                    }
+                if ($least <= 0.0 || $q <= $bend * $p || $p <= $bend * $q) {
+                    continue;
+                }
+                // Between its ends the arc comes nearest to the way from the edge to the place.
+                $k = $F[$i];
+                $x = $px - $X[$k];
+                $y = $py - $Y[$k];
+                $z = $pz - $Z[$k];
+                $h = $x * $EX[$i] + $y * $EY[$i] + $z * $EZ[$i];
+                if ($x * $x + $y * $y + $z * $z - $h * $h <= $least * $least) {
+                    continue;
                 }
             }
+            $p = $C[$f];
+            $q = $C[$g];
+            if ($p <= $limit && $q <= $limit) {
+                $bend = $B[$i];
+                if ($limit <= 0.0 || $q <= $bend * $p || $p <= $bend * $q) {
+                    continue;
+                }
+                $k = $F[$i];
+                $x = $tx - $X[$k];
+                $y = $ty - $Y[$k];
+                $z = $tz - $Z[$k];
+                $h = $x * $EX[$i] + $y * $EY[$i] + $z * $EZ[$i];
+                if ($x * $x + $y * $y + $z * $z - $h * $h <= $limit * $limit) {
+                    continue;
+                }
+            }
+            $edges[] = $i;
         }
 
         return $edges;
