@@ -155,11 +155,9 @@ final class SeparatingAxis
         $NY = $hull->ny;
         $NZ = $hull->nz;
         $D = $hull->d;
-        $S = $C = [];
+        $S = [];
         foreach ($hull->nx as $f => $nx) {
-            $d = $D[$f];
-            $S[] = $nx * $px + $NY[$f] * $py + $NZ[$f] * $pz - $d;
-            $C[] = $T[$f] - $d;
+            $S[] = $nx * $px + $NY[$f] * $py + $NZ[$f] * $pz - $D[$f];
         }
         $R = $hull->right;
         $F = $hull->from;
@@ -190,8 +188,8 @@ final class SeparatingAxis
                     continue;
                 }
             }
-            $p = $C[$f];
-            $q = $C[$g];
+            $p = $T[$f] - $D[$f];
+            $q = $T[$g] - $D[$g];
             if ($p <= $limit && $q <= $limit) {
                 $bend = $B[$i];
                 if ($limit <= 0.0 || $q <= $bend * $p || $p <= $bend * $q) {
