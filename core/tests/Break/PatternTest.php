@@ -155,10 +155,15 @@ final class PatternTest extends TestCase
         $mesh = Normals::computed(Solids::box(1, 1, 1, 1));
         $bytes = static fn (Pattern $pattern): string => sha1(implode('', array_map(static fn (Piece $p): string => MeshCodec::encode($p->mesh), (new Breaker())->break($mesh, $pattern)->pieces)));
         [$again, $others] = [iterator_to_array(self::patterns(3)), iterator_to_array(self::patterns(4))];
+        $seen = [];
         foreach (self::patterns(3) as $name => $pattern) {
             $one = $bytes($pattern);
             self::assertSame($one, $bytes($again[$name]), $name);
-            self::assertNotSame($one, $bytes($others[$name]), $name);
+            // Variants of a pattern take their seeds alike.
+            if (! isset($seen[$pattern::class]) || getenv('YARD_BREAK_LONG')) {
+                $seen[$pattern::class] = true;
+                self::assertNotSame($one, $bytes($others[$name]), $name);
+            }
         }
     }
 

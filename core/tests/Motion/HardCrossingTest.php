@@ -96,7 +96,7 @@ final class HardCrossingTest extends TestCase
     #[Group('slow')]
     public function testNoStripIsThroughTheStoneOrAnotherOne(): void
     {
-        self::assertSame([15, 0, 0], self::tornAwning(15));
+        self::assertSame([10, 0, 0], self::tornAwning(10));
     }
 
     /** And its strips under it. */

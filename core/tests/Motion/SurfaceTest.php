@@ -89,7 +89,7 @@ final class SurfaceTest extends TestCase
     private static function crossings(array $below, int $frames = 44): array
     {
         $shot = Shot::read(['version' => 2, 'frames' => $frames, 'planes' => [['id' => 'floor', 'name' => 'Floor']], 'props' => [
-            ['id' => 'cloth', 'name' => 'Cloth', 'source' => ['kind' => 'sheet', 'sheet' => ['width' => 1.0, 'depth' => 1.0, 'divisions' => 28]], 'position' => ['y' => 0.66], 'break' => ['pattern' => 'whole'],
+            ['id' => 'cloth', 'name' => 'Cloth', 'source' => ['kind' => 'sheet', 'sheet' => ['width' => 1.0, 'depth' => 1.0, 'divisions' => 24]], 'position' => ['y' => 0.66], 'break' => ['pattern' => 'whole'],
                 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 1]], 'motion' => ['mover' => 'cloth', 'cloth' => ['gap' => 0.006]]],
             ['id' => 'below', 'name' => 'Below', ...$below, 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never']],
         ]]);
