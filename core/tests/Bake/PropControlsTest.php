@@ -164,7 +164,7 @@ final class PropControlsTest extends TestCase
     public function testWhatIsShownOfOtherMotionsWorks(array $release, array $motion): void
     {
         // Soft ones are slow: what they do shows early.
-        $length = isset($motion['soft']) ? 13 : 22;
+        $length = isset($motion['soft']) ? 11 : 20;
         $document = static fn (float $gusts): array => ['version' => 2, 'frames' => $length, 'forces' => [['id' => 'g', 'name' => 'G', 'force' => 'gravity'], ['id' => 'w', 'name' => 'W', 'force' => 'wind', 'wind' => ['size' => 0.3, 'turbulence' => $gusts]]], 'props' => [[
             'id' => 'a', 'name' => 'A', 'source' => ['box' => ['width' => 0.3, 'height' => 0.3, 'depth' => 0.3, 'divisions' => 1]], 'position' => ['y' => 0.35], 'rotation' => ['x' => 20, 'z' => 10],
             'break' => ['pattern' => 'cellular', 'cellular' => ['pieces' => 8, 'seed' => 3]], ...$release, 'motion' => $motion,

@@ -138,7 +138,7 @@ final class SightingsTest extends TestCase
             yield 'springs' => [self::document([], ['follows' => 'spring', 'frequency' => 2, 'damping' => 0.3])];
         }
         yield 'spreads from a touch, by another weight' => [self::document([], ['stack' => [['source' => 'other', 'other' => ['weight' => 'hit']]]], ['weights' => [['id' => 'hit', 'name' => 'Hit', 'stack' => [$spread], 'follows' => 'late', 'lag' => 0.1]]])];
-        yield 'cloth' => [self::document([], ['keeps' => true], ['source' => ['kind' => 'sheet', 'sheet' => ['width' => 0.5, 'depth' => 0.5, 'divisions' => 12]], 'break' => ['pattern' => 'whole'], 'motion' => ['mover' => 'cloth', 'cloth' => []]])];
+        yield 'cloth' => [self::document([], ['keeps' => true], ['source' => ['kind' => 'sheet', 'sheet' => ['width' => 0.5, 'depth' => 0.5, 'divisions' => 9]], 'break' => ['pattern' => 'whole'], 'motion' => ['mover' => 'cloth', 'cloth' => []]])];
         if (getenv('YARD_BREAK_LONG')) {
             yield 'light pieces' => [self::document([], [], ['motion' => ['mover' => 'light']])];
         }
@@ -150,6 +150,9 @@ final class SightingsTest extends TestCase
     #[Group('slow')]
     public function testWhatGoesOnSeesTheSame(array $document): void
     {
+        if (isset($document['props'][1]['break']['cellular'])) {
+            $document['props'][1]['break']['cellular']['pieces'] = 14;
+        }
         $whole = $this->bake($document, 'whole');
         self::assertNotSame(self::track($whole, 'board', Track::WEIGHT, 1), self::track($whole, 'board', Track::WEIGHT, 20), 'the weight changes');
         $frame = 13;

@@ -35,7 +35,8 @@ final class BreakTest extends TestCase
     {
         $meshes = ['box' => Solids::box(1, 1, 1), 'ball' => Solids::ball(0.5, 16), 'torus' => Solids::torus(1, 0.3), 'jar' => GrainJar::mesh()];
         foreach ($meshes as $name => $mesh) {
-            foreach ([10, 100, 500] as $count) {
+            // What a thin wall asks for shows with a hundred.
+            foreach ($name === 'jar' && ! getenv('YARD_BREAK_LONG') ? [10, 100] : [10, 100, 500] as $count) {
                 foreach (getenv('YARD_BREAK_LONG') ? [1, 2, 3, 4, 5] : ($count > 10 ? [2] : [1, 2]) as $seed) {
                     yield "{$name}, {$count} pieces, seed {$seed}" => [$mesh, $count, $seed];
                 }

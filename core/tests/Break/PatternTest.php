@@ -140,7 +140,7 @@ final class PatternTest extends TestCase
         }
     }
 
-    #[Group('thorough')]
+    #[Group('long')]
     public function testEveryPatternDoesSoOnASmallBox(): void
     {
         $box = Normals::computed(Solids::box(1, 1, 1, 2));

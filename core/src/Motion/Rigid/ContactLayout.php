@@ -21,7 +21,7 @@ final readonly class ContactLayout
      *
      * @return array{ContactSolver, array<int, float>, array<int, float>}
      */
-    public function gather(array $moving, ?array $pressed = null): array
+    public function gather(array $moving, ?array $pressed): array
     {
         $bodies = count($this->bodies->mass);
         $im = array_fill(0, $bodies, 0.0);

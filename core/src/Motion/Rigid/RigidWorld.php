@@ -183,7 +183,7 @@ final class RigidWorld
                 $this->energy[$b] = $this->bodies->kineticEnergy($b);
             }
         }
-        [$this->solver, $this->im, $this->ii] = $this->layout->gather($this->moving, $this->alone ? array_fill_keys([...array_keys($this->pushed), ...array_keys($this->bodies->growth), ...array_merge(...$this->joints->pairs())], true) : null);
+        [$this->solver, $this->im, $this->ii] = $this->layout->gather($this->moving, $this->pressed());
         $this->growth = Growth::begin($this->bodies, $this->solver, $this->im, $this->ii);
         $this->solver->prepare($this->bodies->v, $this->im, $this->ii);
         $this->moved = array_fill(0, 6 * count($this->im), 0.0);
@@ -265,6 +265,12 @@ final class RigidWorld
         if (! $this->joints->isEmpty()) {
             $this->joints->restore($state->part('joints'));
         }
+    }
+
+    /** @return array<int, bool>|null bodies on which something else than shapes may press in the step; null: that cannot be known */
+    private function pressed(): ?array
+    {
+        return $this->alone ? array_fill_keys([...array_keys($this->pushed), ...array_keys($this->bodies->growth), ...array_merge(...$this->joints->pairs())], true) : null;
     }
 
     /** @return list<int> */
