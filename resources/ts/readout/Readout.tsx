@@ -32,7 +32,7 @@ export function Readout() {
   return (
     <aside
       aria-label="Readout"
-      className="relative min-h-0 overflow-y-auto border-l border-line bg-card px-3 py-2"
+      className="relative min-h-0 overflow-y-auto border-l border-line bg-card px-3 py-2 [scrollbar-gutter:stable]"
       data-testid="readout"
     >
       <div className="mb-1 flex items-center justify-between">
