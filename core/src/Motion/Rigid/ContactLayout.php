@@ -35,7 +35,7 @@ final readonly class ContactLayout
         $left = $this->pressed($moving, $pressed);
         foreach ($this->finder->live as $pair) {
             if ($left !== null && ! isset($left[$this->bodies->shapeBody[$pair->a]])) {
-                // Siblings that come apart keep no overlap: before they meet again they are laid out while there is a gap.
+                // Siblings that have come apart may keep no overlap when they meet again: by then they have been laid out with a gap.
                 continue;
             }
             if ($pair->count > 0 && ($im[$this->bodies->shapeBody[$pair->a]] > 0.0 || $im[$this->bodies->shapeBody[$pair->b]] > 0.0)) {

@@ -28,7 +28,7 @@ final class HullContact
             return;
         }
         [$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8, $tx, $ty, $tz] = $pose;
-        // Of two that touched the face that kept them apart mostly does not any more.
+        // Two that touched mostly still do.
         if ($pair->count === 0 && self::stillApart($pair, $a, $b, $pose, $margin)) {
             return;
         }
