@@ -28,8 +28,7 @@ final class HullContact
             return;
         }
         [$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8, $tx, $ty, $tz] = $pose;
-        // Two that touched mostly still do.
-        if ($pair->count === 0 && self::stillApart($pair, $a, $b, $pose, $margin)) {
+        if (self::stillApart($pair, $a, $b, $pose, $margin)) {
             return;
         }
         // a's centre seen from b is -s.
