@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Motion;
 
 use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\Primitive\Solids;
@@ -13,6 +14,10 @@ use YardBreak\Core\Motion\Rigid\FreeFlight;
 use YardBreak\Core\Motion\Rigid\HullBuilder;
 use YardBreak\Core\Motion\Rigid\Inertia;
 use YardBreak\Core\Motion\Rigid\RigidWorld;
+use YardBreak\Core\Motion\Track;
+use YardBreak\Core\Stage\MemoryStore;
+use YardBreak\Core\Stage\NoAssets;
+use YardBreak\Core\Stage\Pipeline;
 
 /** What only flies needs no solver, and goes as if it had had one. */
 final class FreeFlightTest extends TestCase
@@ -131,6 +136,26 @@ final class FreeFlightTest extends TestCase
         }
         self::assertGreaterThan(0.199, $least);
         self::assertLessThan(0.201, $least, 'they have met');
+    }
+
+    /** What cloth strikes in the middle of a step finds its neighbour in that step: beside cloth nothing is left to fly. */
+    public function testWhatClothStrikesFeelsItsNeighbour(): void
+    {
+        $box = static fn (string $id, float $x): array => ['id' => $id, 'name' => $id, 'source' => ['box' => ['width' => 0.2, 'height' => 0.2, 'depth' => 0.2, 'divisions' => 1]], 'position' => ['x' => $x, 'y' => 1], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'], 'motion' => ['rigid' => ['before' => 'falls', 'density' => 100]]];
+        $shot = Shot::read(['version' => 2, 'frames' => 6, 'forces' => [], 'planes' => [], 'props' => [
+            [
+                'id' => 'sheet', 'name' => 'Sheet', 'source' => ['kind' => 'sheet', 'sheet' => ['width' => 0.6, 'depth' => 0.6, 'divisions' => 8]], 'rotation' => ['z' => 90],
+                'position' => ['x' => ['keys' => [['frame' => 1, 'value' => 0, 'ease' => 'linear'], ['frame' => 14, 'value' => 2.0]]], 'y' => 1], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'],
+                'motion' => ['mover' => 'cloth', 'cloth' => ['mass' => 3000, 'hold' => [['source' => 'rim', 'rim' => ['within' => 0.001, 'softness' => 0]]]]],
+            ],
+            $box('one', 0.5), $box('other', 0.702),
+        ]]);
+        $way = 0.0;
+        foreach ((new Pipeline(new MemoryStore(), new NoAssets()))->frames($shot) as $number => $frame) {
+            $way = $frame->of('one', Track::POSE)[0];
+            self::assertGreaterThan(0.1997, $frame->of('other', Track::POSE)[0] - $way, "frame {$number}");
+        }
+        self::assertGreaterThan(0.6, $way, 'it has been struck');
     }
 
     /** A blow is handed on through what moves by itself, however the pairs are ordered; not through what stays. */

@@ -160,13 +160,6 @@ final class SeparatingAxis
             $S[] = $nx * $px + $NY[$f] * $py + $NZ[$f] * $pz - $D[$f];
         }
         $R = $hull->right;
-        $F = $hull->from;
-        $X = $hull->x;
-        $Y = $hull->y;
-        $Z = $hull->z;
-        $EX = $hull->ex;
-        $EY = $hull->ey;
-        $EZ = $hull->ez;
         $B = $hull->bend;
         $edges = [];
         foreach ($hull->left as $i => $f) {
@@ -175,16 +168,7 @@ final class SeparatingAxis
             $q = $S[$g];
             if ($p <= $least && $q <= $least) {
                 $bend = $B[$i];
-                if ($least <= 0.0 || $q <= $bend * $p || $p <= $bend * $q) {
-                    continue;
-                }
-                // Between its ends the arc comes nearest to the way from the edge to the place.
-                $k = $F[$i];
-                $x = $px - $X[$k];
-                $y = $py - $Y[$k];
-                $z = $pz - $Z[$k];
-                $h = $x * $EX[$i] + $y * $EY[$i] + $z * $EZ[$i];
-                if ($x * $x + $y * $y + $z * $z - $h * $h <= $least * $least) {
+                if ($least <= 0.0 || $q <= $bend * $p || $p <= $bend * $q || ! self::isFarther($hull, $i, $px, $py, $pz, $least)) {
                     continue;
                 }
             }
@@ -192,15 +176,7 @@ final class SeparatingAxis
             $q = $T[$g] - $D[$g];
             if ($p <= $limit && $q <= $limit) {
                 $bend = $B[$i];
-                if ($limit <= 0.0 || $q <= $bend * $p || $p <= $bend * $q) {
-                    continue;
-                }
-                $k = $F[$i];
-                $x = $tx - $X[$k];
-                $y = $ty - $Y[$k];
-                $z = $tz - $Z[$k];
-                $h = $x * $EX[$i] + $y * $EY[$i] + $z * $EZ[$i];
-                if ($x * $x + $y * $y + $z * $z - $h * $h <= $limit * $limit) {
+                if ($limit <= 0.0 || $q <= $bend * $p || $p <= $bend * $q || ! self::isFarther($hull, $i, $tx, $ty, $tz, $limit)) {
                     continue;
                 }
             }
@@ -208,6 +184,18 @@ final class SeparatingAxis
         }
 
         return $edges;
+    }
+
+    /** Whether a place is farther from the line of an edge than that: so far it is along the normal of the arc that points to it. */
+    private static function isFarther(ConvexHull $hull, int $edge, float $x, float $y, float $z, float $far): bool
+    {
+        $k = $hull->from[$edge];
+        $x -= $hull->x[$k];
+        $y -= $hull->y[$k];
+        $z -= $hull->z[$k];
+        $h = $x * $hull->ex[$edge] + $y * $hull->ey[$edge] + $z * $hull->ez[$edge];
+
+        return $x * $x + $y * $y + $z * $z - $h * $h > $far * $far;
     }
 
     /**
