@@ -127,6 +127,20 @@ final class SizeTest extends TestCase
         self::assertEqualsWithDelta(0.7, $frames[40]->of('ball', Track::POSE)[1], 0.01, 'it lies on one of its flat sides');
     }
 
+    /** A block stands still beside it, farther away than it is ever looked for contacts: it is pushed once the box is there. */
+    public function testWhatGrowsPushesWhatStandsStillBesideIt(): void
+    {
+        $frames = self::frames(
+            ['id' => 'box', 'name' => 'Box', 'source' => ['box' => ['width' => 0.4, 'height' => 0.4, 'depth' => 0.4, 'divisions' => 1]], 'position' => ['y' => 0.2], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'], 'scale' => self::grows('x', 2.5)],
+            ['id' => 'block', 'name' => 'Block', 'source' => ['box' => ['width' => 0.2, 'height' => 0.2, 'depth' => 0.2, 'divisions' => 1]], 'position' => ['x' => 0.5, 'y' => 0.1], 'break' => ['pattern' => 'whole'], 'motion' => ['rigid' => ['before' => 'falls']]],
+        );
+        foreach ($frames as $number => $frame) {
+            $side = 0.2 * $frame->of('box', Track::SCALE)[0];
+            self::assertGreaterThan($side + 0.1 - 0.002, $frame->of('block', Track::POSE)[0], "frame {$number}: at most 2 mm deep");
+        }
+        self::assertLessThan(0.65, $frames[40]->of('block', Track::POSE)[0], 'and no farther than it was pushed');
+    }
+
     /** Half of it lets go at size 1.5 and falls at that size; the rest grows on. */
     public function testWhatHasLetGoKeepsTheSizeItHad(): void
     {

@@ -57,6 +57,9 @@ final class ContactFinder
         $this->live = [];
         $bodies = $this->bodies;
         $v = $bodies->v;
+        foreach ($bodies->refitted as $shape => $_) {
+            $active[$bodies->shapeBody[$shape]] = true;
+        }
         // Pieces that fall together do not come nearer: reach is measured against their common velocity.
         $mx = $my = $mz = 0.0;
         $movers = 0;
@@ -83,7 +86,13 @@ final class ContactFinder
             $wy = $v[$o + 4];
             $wz = $v[$o + 5];
             $w = $wx * $wx + $wy * $wy + $wz * $wz;
-            $turn[] = $w = $w > 0.0 ? $dt * $radius * sqrt($w) : 0.0;
+            $w = $w > 0.0 ? $dt * $radius * sqrt($w) : 0.0;
+            if (isset($bodies->growth[$b])) {
+                // What grows comes nearer with its skin, wherever its centre is.
+                [$gx, $gy, $gz] = $bodies->growth[$b];
+                $w += $dt * $radius * max(0.0, $gx, $gy, $gz);
+            }
+            $turn[] = $w;
             $travel[] = $dt * sqrt($x * $x + $y * $y + $z * $z) + $w;
             $x -= $mx;
             $y -= $my;
@@ -199,6 +208,8 @@ final class ContactFinder
         $siblings = $bodies->siblings;
         $R = $bodies->rotation;
         $slow = $bodies->slow;
+        $refitted = $bodies->refitted;
+        $bodies->refitted = [];
         $turned = $this->turned;
         $steps = $this->steps;
         $pairs = $this->pairs;
@@ -243,7 +254,11 @@ final class ContactFinder
             $closing = $dt * sqrt($x * $x + $y * $y + $z * $z) + $turn[$A] + $turn[$B];
             $margin = RigidTuning::LOOK_AHEAD * $radius + $closing;
             $keep = 1.0;
-            if ($pair->count === 0) {
+            // What was known of the old hull says nothing of a new one.
+            $anew = $refitted !== [] && (isset($refitted[$a]) || isset($refitted[$b]));
+            if ($anew) {
+                $slack = 0.0;
+            } elseif ($pair->count === 0) {
                 // What was found apart stays so until it has moved by the gap.
                 $slack = $pair->gap - $margin - $ra * $ta - $rb * $tb;
                 if ($slack > 0.0 && $e < $slack * $slack) {
@@ -289,7 +304,7 @@ final class ContactFinder
                 $a2 * $b0 + $a5 * $b3 + $a8 * $b6, $a2 * $b1 + $a5 * $b4 + $a8 * $b7, $a2 * $b2 + $a5 * $b5 + $a8 * $b8,
                 $a0 * $dx + $a3 * $dy + $a6 * $dz, $a1 * $dx + $a4 * $dy + $a7 * $dz, $a2 * $dx + $a5 * $dy + $a8 * $dz,
             ];
-            if ($pair->count > 0 && self::nearlySame($pair->pose, $pose, $keep * RigidTuning::REUSE_DISTANCE * $radius, $keep * RigidTuning::REUSE_ANGLE)) {
+            if ($pair->count > 0 && ! $anew && self::nearlySame($pair->pose, $pose, $keep * RigidTuning::REUSE_DISTANCE * $radius, $keep * RigidTuning::REUSE_ANGLE)) {
                 $live[$key] = $pair;
                 continue;
             }

@@ -96,6 +96,9 @@ final class RigidBodies
     /** @var array<int, bool> shapes that got another body since the last step: impulses meant for the old body's mass would hurl the new one away */
     public array $handedOver = [];
 
+    /** @var array<int, true> shapes that have another hull since contacts were last looked for */
+    public array $refitted = [];
+
     public function __construct()
     {
         $this->carried = new Carried();
@@ -268,6 +271,7 @@ final class RigidBodies
     public function fitShape(int $shape, ConvexHull $hull, array $offset): void
     {
         $this->hull[$shape] = $hull;
+        $this->refitted[$shape] = true;
         $this->moveShape($shape, $this->shapeBody[$shape], $offset);
     }
 
@@ -506,6 +510,7 @@ final class RigidBodies
             'shapeBody' => $this->shapeBody,
             'carried' => $this->carried->save(),
             'handedOver' => array_keys($this->handedOver),
+            'refitted' => array_keys($this->refitted),
         ];
     }
 
@@ -530,5 +535,6 @@ final class RigidBodies
         $this->shapeBody = $state->ints('shapeBody');
         $this->carried->restore($state->part('carried'));
         $this->handedOver = array_fill_keys($state->ints('handedOver'), true);
+        $this->refitted = array_fill_keys($state->ints('refitted'), true);
     }
 }
