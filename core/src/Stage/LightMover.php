@@ -10,6 +10,7 @@ use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Force\Forces;
 use YardBreak\Core\Motion\Alights;
 use YardBreak\Core\Motion\Bends;
+use YardBreak\Core\Motion\Collider;
 use YardBreak\Core\Motion\Light\Cover;
 use YardBreak\Core\Motion\Light\LightWorld;
 use YardBreak\Core\Motion\Mover;
@@ -37,6 +38,9 @@ final class LightMover implements Mover, Alights
 
     /** @var array<string, Closure(): Bending> surfaces that bend, by name */
     private array $bending = [];
+
+    /** @var (Closure(): list<Collider>)|null what others there are to touch */
+    private ?Closure $others = null;
 
     /** Length of the step under way, s. */
     private float $dt = 0.0;
@@ -97,6 +101,7 @@ final class LightMover implements Mover, Alights
     public function begin(float $from, float $to, float $dt, Closure $others): void
     {
         $this->dt = $dt;
+        $this->others = $others;
         if ($this->meets) {
             $this->world->open([...$others(), ...$this->colliders()], $this->covers(), $this->bending);
         }
@@ -133,7 +138,7 @@ final class LightMover implements Mover, Alights
     public function end(bool $over): void
     {
         if ($this->meets) {
-            $this->world->close($this->dt);
+            $this->world->close($this->others === null ? [] : ($this->others)(), $this->dt);
         }
     }
 

@@ -29,14 +29,15 @@ final class HeldBackTest extends TestCase
     {
         $thing = new MovedThing(SurfaceTree::of(Solids::ball(0.1, 12), true), 0.5, 0.1, 0.0);
         $thing->position = [0.0, 0.15, 0.0];
-        [$x, $y, $z] = [[-0.3, 0.3, 0.0], [0.0, 0.0, 0.0], [-0.3, -0.3, 0.6]];
+        [$x, $y, $z] = [$px, $py, $pz] = [[-0.3, 0.3, 0.0], [0.0, 0.0, 0.0], [-0.3, -0.3, 0.6]];
         $contact = CoreContact::of($thing, $x, $y, $z, [0, 1, 2], [[0], [0], [0]], [0, 1, 2], 0.005, 1.0);
         self::assertNotNull($contact);
-        self::assertSame([0.0, 0.0, 0.0, 0.0, 0.0, 0.0], $contact->resolve($x, $y, $z, [1.0, 1.0, 1.0]), 'it is not near yet');
+        self::assertSame([0.0, 0.0, 0.0, 0.0, 0.0, 0.0], $contact->resolve($x, $y, $z, $px, $py, $pz, [1.0, 1.0, 1.0]), 'it is not near yet');
         $thing->position = [0.0, -0.02, 0.0];
-        $felt = $contact->resolve($x, $y, $z, [1.0, 1.0, 1.0]);
+        $felt = $contact->resolve($x, $y, $z, $px, $py, $pz, [1.0, 1.0, 1.0]);
         self::assertEqualsWithDelta(-0.02 - 0.08 - 0.005, array_sum($y) / 3.0, 0.002, 'its middle is out of the ball');
         self::assertLessThan(0.0, $felt[1], 'the ball feels it');
+        self::assertEqualsWithDelta(0.17, $contact->nearing, 1e-12, 'as far as the ball has come');
         self::assertSame([0, 1, 2], array_keys($contact->touched()));
         self::assertNull(CoreContact::of($thing, $x, $y, $z, [0, 1, 2], [[0], [0], [0]], [], 0.005, 1.0), 'nothing is near');
     }
@@ -46,11 +47,11 @@ final class HeldBackTest extends TestCase
     {
         $thing = new MovedThing(SurfaceTree::of(Solids::ball(0.1, 12), true), 0.5, 0.1, 0.0);
         $thing->position = [0.5, 0.05, 0.0];
-        [$x, $y, $z] = [[-0.3, 0.3, 0.0], [0.0, 0.0, 0.0], [-0.3, -0.3, 0.6]];
+        [$x, $y, $z] = [$px, $py, $pz] = [[-0.3, 0.3, 0.0], [0.0, 0.0, 0.0], [-0.3, -0.3, 0.6]];
         $contact = CoreContact::of($thing, $x, $y, $z, [0, 1, 2], [[0], [0], [0]], [0, 1, 2], 0.005, 1.0);
         self::assertNotNull($contact);
         foreach ([[0.5, -0.05], [0.0, -0.05]] as [$thing->position[0], $thing->position[1]]) {
-            $felt = $contact->resolve($x, $y, $z, [1.0, 1.0, 1.0]);
+            $felt = $contact->resolve($x, $y, $z, $px, $py, $pz, [1.0, 1.0, 1.0]);
         }
         self::assertEqualsWithDelta(-0.05 + 0.08 + 0.005, array_sum($y) / 3.0, 0.002, 'up, off the ball');
         self::assertGreaterThan(0.0, $felt[1]);

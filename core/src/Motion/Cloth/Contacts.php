@@ -188,7 +188,8 @@ final class Contacts
             $this->felt[] = [$ridge->collider(), $felt, INF];
         }
         foreach ($this->cores as $core) {
-            $this->felt[] = [$core->collider(), $core->resolve($x, $y, $z, $w), INF];
+            $felt = $core->resolve($x, $y, $z, $px, $py, $pz, $w);
+            $this->felt[] = [$core->collider(), $felt, $core->nearing / $this->h + ClothTuning::PARTING];
         }
         $this->press($x, $y, $z, $px, $py, $pz, $w);
         foreach ($this->planes as $plane) {
@@ -289,7 +290,7 @@ final class Contacts
         }
         foreach ($this->cores as $core) {
             $was = [$x, $y, $z];
-            $core->resolve($x, $y, $z, $w);
+            $core->resolve($x, $y, $z, $px, $py, $pz, $w);
             foreach ($core->touched() === [] ? [] : $x as $i => $now) {
                 $px[$i] += $now - $was[0][$i];
                 $py[$i] += $y[$i] - $was[1][$i];

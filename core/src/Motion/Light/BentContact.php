@@ -8,6 +8,7 @@ use Closure;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Motion\Collider;
 use YardBreak\Core\Motion\Surface\Bending;
 
 /**
@@ -49,7 +50,7 @@ final class BentContact implements LightSurface
         $this->before = ($this->bending)();
     }
 
-    public function close(): void
+    public function close(?Collider $now): void
     {
         [$was, $is] = [$this->before, ($this->bending)()];
         $this->now = $is;
@@ -96,6 +97,11 @@ final class BentContact implements LightSurface
     }
 
     public function covered(): ?int
+    {
+        return null;
+    }
+
+    public function box(): ?array
     {
         return null;
     }
@@ -190,6 +196,11 @@ final class BentContact implements LightSurface
             [$n[0] * $normal[0] + $n[1] * $normal[1] + $n[2] * $normal[2] < 0.0 ? -1.0 : 1.0, 0.0, 0.0],
             $triangle,
         );
+    }
+
+    public function grown(Seat $seat, LightPiece $piece): Seat
+    {
+        return $seat;
     }
 
     public function carried(Seat $seat): array

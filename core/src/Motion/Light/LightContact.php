@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Motion\Light;
 
 use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Math\Vector;
 use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Motion\Collider;
 
@@ -48,9 +49,21 @@ final class LightContact implements LightSurface
 
     private bool $laidOpen = false;
 
-    /** @param int|null $covered number of the cover at the last step; null: there was none */
-    public function __construct(private Collider $collider, private readonly ?Cover $cover, ?int $covered)
+    /** @var array{array{float, float, float}, array{float, float, float}}|null its box when it was last told where what lies on it is, in its axes; null: nothing does */
+    private ?array $box;
+
+    /** @var array{array{float, float, float}, array{float, float, float}}|null the same now, if it is another */
+    private ?array $grown = null;
+
+    private bool $moves = false;
+
+    /**
+     * @param int|null $covered number of the cover at the last step; null: there was none
+     * @param array{array{float, float, float}, array{float, float, float}}|null $box in which what lies on it was last placed
+     */
+    public function __construct(private Collider $collider, private readonly ?Cover $cover, ?int $covered, ?array $box)
     {
+        $this->box = $box;
         $this->was = $this->is = $this->axes();
         $this->covered = $covered ?? $cover?->number() ?? 0;
     }
@@ -61,10 +74,20 @@ final class LightContact implements LightSurface
         $this->collider = $collider;
         $this->was = $this->axes();
         $this->tree = null;
+        [$this->box, $this->grown] = [$this->grown ?? $this->box, null];
     }
 
-    public function close(): void
+    public function close(?Collider $now): void
     {
+        $this->moves = $this->collider->travel(1.0) > 0.0;
+        if ($this->moves && $now !== null) {
+            // As large as it is by now.
+            $this->collider = $now;
+            $this->tree = null;
+        }
+        if ($this->box !== null && ($box = $this->tree()->bounds()) !== $this->box) {
+            $this->grown = $box;
+        }
         $this->is = $this->axes();
         $covered = $this->cover?->number() ?? 0;
         $this->laidOpen = $covered !== $this->covered;
@@ -109,12 +132,17 @@ final class LightContact implements LightSurface
 
     public function isStill(): bool
     {
-        return $this->was === $this->is;
+        return ! $this->moves && $this->grown === null && $this->was === $this->is;
     }
 
     public function covered(): ?int
     {
         return $this->cover === null ? null : $this->covered;
+    }
+
+    public function box(): ?array
+    {
+        return $this->grown ?? $this->box;
     }
 
     /** Whether some of what covers it has gone in the step. */
@@ -171,6 +199,7 @@ final class LightContact implements LightSurface
 
     public function seat(array $place, array $turn, array $normal): Seat
     {
+        $this->box ??= $this->tree()->bounds();
         [$m] = $this->is;
         [, $rotation] = $this->pose;
         $local = self::into($this->is, $place);
@@ -182,6 +211,24 @@ final class LightContact implements LightSurface
             Quaternion::multiply(Quaternion::conjugate($rotation), $turn),
             [$m[0] * $a + $m[3] * $b + $m[6] * $c, $m[1] * $a + $m[4] * $b + $m[7] * $c, $m[2] * $a + $m[5] * $b + $m[8] * $c],
         );
+    }
+
+    public function grown(Seat $seat, LightPiece $piece): Seat
+    {
+        if ($this->box === null || $this->grown === null) {
+            return $seat;
+        }
+        [[$from, $to], [$low, $high]] = [$this->box, $this->grown];
+        $h = $piece->thickness;
+        $place = $normal = [0.0, 0.0, 0.0];
+        foreach ([0, 1, 2] as $k) {
+            $by = $to[$k] > $from[$k] ? ($high[$k] - $low[$k]) / ($to[$k] - $from[$k]) : 1.0;
+            $place[$k] = $low[$k] + $by * ($seat->place[$k] - $h * $seat->normal[$k] - $from[$k]);
+            $normal[$k] = $seat->normal[$k] / max(1e-9, $by);
+        }
+        $normal = Vector::unit($normal) ?? $seat->normal;
+
+        return new Seat($seat->name, [$place[0] + $h * $normal[0], $place[1] + $h * $normal[1], $place[2] + $h * $normal[2]], $seat->turn, $normal);
     }
 
     public function carried(Seat $seat): array

@@ -15,6 +15,9 @@ final class LightContacts
     /** A ball around a body is around its hull; its true surface may stand out a little. */
     private const BALL = 1.1;
 
+    /** Height of a direction below which it leads down. */
+    private const DOWN = -0.5;
+
     /** Cells along the longest side of what the pieces take up. */
     private const CELLS = 24;
 
@@ -23,6 +26,9 @@ final class LightContacts
 
     /** @var array<string, int> numbers of their covers when this was saved */
     private array $covered = [];
+
+    /** @var array<string, array{array{float, float, float}, array{float, float, float}}> boxes of what bears any, when this was saved */
+    private array $boxes = [];
 
     public function __construct(private readonly LightBodies $bodies, private readonly float $settleSpeed)
     {
@@ -41,7 +47,7 @@ final class LightContacts
         foreach ($colliders as $collider) {
             $name = $collider->name();
             $known = $this->contacts[$name] ?? null;
-            $contact = $known instanceof LightContact ? $known : new LightContact($collider, $covers[$name] ?? null, $this->covered[$name] ?? null);
+            $contact = $known instanceof LightContact ? $known : new LightContact($collider, $covers[$name] ?? null, $this->covered[$name] ?? null, $this->boxes[$name] ?? null);
             $contact->open($collider);
             $contacts[$name] = $contact;
         }
@@ -51,12 +57,14 @@ final class LightContacts
             $contact->open();
             $contacts[$name] = $contact;
         }
-        [$this->contacts, $this->covered] = [$contacts, []];
+        [$this->contacts, $this->covered, $this->boxes] = [$contacts, [], []];
     }
 
     /**
-     * The step is over, and what is met stands where it stands: what lies on it goes along, what came to it lands.
+     * The step is over, and what is met stands where it stands: what lies on it goes along, what came to it lands, what it came
+     * to is pushed.
      *
+     * @param list<Collider> $colliders as they are now
      * @param array{array<int, float>, array<int, float>, array<int, float>} $was places before the step
      * @param array{array<int, float>, array<int, float>, array<int, float>} $speed velocities before it
      * @param array<int, array{float, float, float}> $felt what those that lie are pulled by, m/s2, where it is not the same for all
@@ -64,22 +72,62 @@ final class LightContacts
      *
      * @return list<int> pieces that were touched
      */
-    public function close(array $was, array $speed, array $felt, array $uniform, bool $changed, float $dt): array
+    public function close(array $colliders, array $was, array $speed, array $felt, array $uniform, bool $changed, float $dt): array
     {
-        foreach ($this->contacts as $contact) {
-            $contact->close();
+        $now = [];
+        foreach ($colliders as $collider) {
+            $now[$collider->name()] = $collider;
+        }
+        foreach ($this->contacts as $name => $contact) {
+            $contact->close($now[$name] ?? null);
         }
         $this->ride($felt, $uniform, $changed, $dt);
         $loose = array_values(array_filter($this->bodies->loose(), fn (int $i): bool => $this->bodies->pieces[$i]->meets));
+        $touched = $this->strike($was, $speed, $dt);
         if ($loose === [] || $this->contacts === []) {
-            return [];
+            return $touched;
         }
         [$cells, $size, $far] = $this->cells($loose, $was);
-        $touched = [];
         foreach ($this->contacts as $contact) {
             [$middle, $radius] = $contact->ball();
             foreach (self::near($cells, $size, $middle, self::BALL * $radius + $contact->travel($dt) + $far) as $i) {
                 if ($this->bodies->state[$i] === LightBodies::LOOSE && $this->land($contact, $i, $was, $speed, $dt)) {
+                    $touched[] = $i;
+                }
+            }
+        }
+
+        return $touched;
+    }
+
+    /**
+     * What lies somewhere is pushed along by what comes or grows, as hard as it comes. What comes down on it only hides it.
+     *
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $was
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $speed
+     *
+     * @return list<int> pieces that were touched
+     */
+    private function strike(array $was, array $speed, float $dt): array
+    {
+        $bodies = $this->bodies;
+        $coming = array_filter($this->contacts, static fn (LightSurface $contact): bool => ! $contact->isStill());
+        $lying = $coming === [] ? [] : array_values(array_filter(array_keys($bodies->state, LightBodies::RESTING, true), static fn (int $i): bool => $bodies->pieces[$i]->meets));
+        if ($lying === []) {
+            return [];
+        }
+        [$cells, $size, $far] = $this->cells($lying, $was);
+        $touched = [];
+        foreach ($coming as $name => $contact) {
+            [$middle, $radius] = $contact->ball();
+            foreach (self::near($cells, $size, $middle, self::BALL * $radius + $contact->travel($dt) + $far) as $i) {
+                if ($bodies->state[$i] !== LightBodies::RESTING || ($bodies->seats[$i]->name ?? null) === $name) {
+                    continue;
+                }
+                $found = $contact->find($i, $bodies->pieces[$i], [$was[0][$i], $was[1][$i], $was[2][$i]], [$bodies->x[$i], $bodies->y[$i], $bodies->z[$i]], $dt);
+                if ($found !== null && $found[1] < $bodies->pieces[$i]->thickness - Landing::LANDED && $found[0][1] > self::DOWN) {
+                    $bodies->rouse($i);
+                    $this->land($contact, $i, $was, $speed, $dt);
                     $touched[] = $i;
                 }
             }
@@ -125,6 +173,9 @@ final class LightContacts
                 continue;
             }
             $still = $contact->isStill();
+            if (! $still) {
+                $bodies->seats[$i] = $seat = $contact->grown($seat, $bodies->pieces[$i]);
+            }
             if ($still && ! $changed && ! isset($felt[$i])) {
                 continue;
             }
@@ -206,11 +257,18 @@ final class LightContacts
     {
         $covered = array_filter(array_map(static fn (LightSurface $contact): ?int => $contact->covered(), $this->contacts), is_int(...));
 
-        return ['names' => array_keys($covered), 'numbers' => array_values($covered)];
+        $boxes = array_filter(array_map(static fn (LightSurface $contact): ?array => $contact->box(), $this->contacts), is_array(...));
+
+        return ['names' => array_keys($covered), 'numbers' => array_values($covered), 'bearing' => array_keys($boxes), 'boxes' => array_merge(...array_map(static fn (array $box): array => [...$box[0], ...$box[1]], array_values($boxes)))];
     }
 
     public function restore(State $saved): void
     {
         $this->covered = array_combine($saved->strings('names'), $saved->ints('numbers'));
+        $boxes = $saved->floats('boxes');
+        foreach ($saved->strings('bearing') as $k => $name) {
+            [$ax, $ay, $az, $bx, $by, $bz] = array_slice($boxes, 6 * $k, 6);
+            $this->boxes[$name] = [[$ax, $ay, $az], [$bx, $by, $bz]];
+        }
     }
 }

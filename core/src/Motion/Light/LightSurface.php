@@ -4,11 +4,17 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion\Light;
 
+use YardBreak\Core\Motion\Collider;
+
 /** Something that light pieces land on, slide along and ride on, for the length of a step. */
 interface LightSurface
 {
-    /** The step is over. */
-    public function close(): void;
+    /**
+     * The step is over.
+     *
+     * @param Collider|null $now as it stands and is by then; null: as when the step began, or it bends
+     */
+    public function close(?Collider $now): void;
 
     /** @return array{array{float, float, float}, float} middle and radius of a ball around it, m */
     public function ball(): array;
@@ -18,7 +24,7 @@ interface LightSurface
 
     public function friction(): float;
 
-    /** Whether it has not moved in the step. */
+    /** Whether it has neither moved nor grown in the step. */
     public function isStill(): bool;
 
     /** Whether what lay on it in the step may have lost its hold. */
@@ -26,6 +32,9 @@ interface LightSurface
 
     /** Number of what covers it at this step; null: nothing does. */
     public function covered(): ?int;
+
+    /** @return array{array{float, float, float}, array{float, float, float}}|null low and high corner of it in its axes, when it was last told where what lies on it is; null: nothing does, or it bends */
+    public function box(): ?array;
 
     /**
      * @param array{float, float, float} $was place of the piece before the step
@@ -43,6 +52,9 @@ interface LightSurface
      * @param array{float, float, float} $normal
      */
     public function seat(array $place, array $turn, array $normal): Seat;
+
+    /** Where a piece lies now that it has grown in the step, if it has: the same place of the surface, as far above it. */
+    public function grown(Seat $seat, LightPiece $piece): Seat;
 
     /** @return array{array{float, float, float}, array{float, float, float, float}, array{float, float, float}} place, turn and normal in the world of what lies there */
     public function carried(Seat $seat): array;

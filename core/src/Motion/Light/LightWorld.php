@@ -159,10 +159,14 @@ final class LightWorld
         $this->contacts->open($colliders, $covers, $bending);
     }
 
-    /** Ends it, once they stand where they do by then. */
-    public function close(float $dt): void
+    /**
+     * Ends it, once they stand where they do by then.
+     *
+     * @param list<Collider> $colliders as they are by then
+     */
+    public function close(array $colliders, float $dt): void
     {
-        foreach ($this->contacts->close($this->was, $this->speed, $this->felt, $this->uniform, $this->changed, $dt) as $i) {
+        foreach ($this->contacts->close($colliders, $this->was, $this->speed, $this->felt, $this->uniform, $this->changed, $dt) as $i) {
             if ($this->bodies->state[$i] === LightBodies::LOOSE) {
                 $this->land($i);
             }

@@ -25,6 +25,12 @@ final class CoreContact
     /** @var array<int, array{float, float, float}> the way each vertex was pushed last in the substep, unit */
     private array $touched = [];
 
+    /** How far any triangle that was pushed off last and the middle had come nearer in the substep, m: a push makes nothing go apart faster. */
+    public float $nearing = 0.0;
+
+    /** @var array{float, float, float} where the middle was when the substep began */
+    private array $before;
+
     /**
      * @param list<int> $corners three vertices a triangle
      * @param list<float> $sides of each triangle: 1 or -1, whether the middle is before or behind it, 0 beside it
@@ -32,6 +38,7 @@ final class CoreContact
      */
     private function __construct(private readonly Collider $collider, private readonly array $corners, private array $sides, private readonly float $radius)
     {
+        $this->before = $collider->ball()[0];
     }
 
     /**
@@ -127,14 +134,19 @@ final class CoreContact
      * @param array<int, float> $x
      * @param array<int, float> $y
      * @param array<int, float> $z
+     * @param array<int, float> $px places before the substep
+     * @param array<int, float> $py
+     * @param array<int, float> $pz
      * @param array<int, float> $w inverse masses
      *
      * @return array{float, float, float, float, float, float} sum of the ways that vertices were moved, each divided by its inverse mass, and the moment of that
      */
-    public function resolve(array &$x, array &$y, array &$z, array $w): array
+    public function resolve(array &$x, array &$y, array &$z, array $px, array $py, array $pz, array $w): array
     {
         [$cx, $cy, $cz] = $this->collider->ball()[0];
         $felt = [0.0, 0.0, 0.0, 0.0, 0.0, 0.0];
+        $this->nearing = 0.0;
+        [$bx, $by, $bz] = [$cx - $this->before[0], $cy - $this->before[1], $cz - $this->before[2]];
         foreach ($this->sides as $t => $side) {
             [$a, $b, $c] = [$this->corners[3 * $t], $this->corners[3 * $t + 1], $this->corners[3 * $t + 2]];
             // Far from beside it, or there again: it is where it is now.
@@ -150,7 +162,13 @@ final class CoreContact
             if ($deep <= 0.0 || $nx * $nx + $ny * $ny + $nz * $nz < 0.5) {
                 continue;
             }
-            $this->push($x, $y, $z, $w, [$a, $b, $c], self::shares($x, $y, $z, $a, $b, $c, $cx, $cy, $cz), $deep, [-$nx, -$ny, -$nz], $felt);
+            $shares = self::shares($x, $y, $z, $a, $b, $c, $cx, $cy, $cz);
+            $nearing = -$nx * $bx - $ny * $by - $nz * $bz;
+            foreach ([$a, $b, $c] as $k => $i) {
+                $nearing += $shares[$k] * ($nx * ($x[$i] - $px[$i]) + $ny * ($y[$i] - $py[$i]) + $nz * ($z[$i] - $pz[$i]));
+            }
+            $this->nearing = max($this->nearing, $nearing);
+            $this->push($x, $y, $z, $w, [$a, $b, $c], $shares, $deep, [-$nx, -$ny, -$nz], $felt);
         }
 
         return $felt;
@@ -226,6 +244,7 @@ final class CoreContact
     public function settle(): void
     {
         $this->touched = [];
+        $this->before = $this->collider->ball()[0];
     }
 
     /** @return array<int, array{float, float, float}> the way out at each vertex that was pushed in the substep, in the world, unit */
