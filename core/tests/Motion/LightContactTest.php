@@ -62,7 +62,7 @@ final class LightContactTest extends TestCase
             if ($moves !== null) {
                 $moves($n * self::DT);
             }
-            $world->close(self::DT);
+            $world->close([$on], self::DT);
         }
     }
 
@@ -194,6 +194,44 @@ final class LightContactTest extends TestCase
         self::assertSame(LightBodies::LOOSE, $world->state(0));
     }
 
+    /** What lies on a floor is pushed along by a box that comes, at its speed; one that comes down on it leaves it where it is. */
+    public function testWhatComesPushesWhatLies(): void
+    {
+        $box = self::thing();
+        $box->position = [-0.8, 0.1, 0.0];
+        $world = self::world(self::piece(), [0.0, 0.1, 0.0]);
+        $world->addPlane([0.0, 1.0, 0.0], 0.0, 0.5);
+        self::move($world, $box, 72);
+        self::assertSame(LightBodies::RESTING, $world->state(0));
+        self::move($world, $box, 72, static fn (float $t): float => $box->position[0] = -0.8 + 0.8 * $t);
+        [$x, $y] = $world->pose(0);
+        self::assertEqualsWithDelta(0.5 + 0.002, $x, 0.002, 'beside the box');
+        self::assertEqualsWithDelta(0.002, $y, 1e-4, 'on the floor');
+        self::move($world, $box, 36);
+        self::assertSame(LightBodies::RESTING, $world->state(0));
+
+        $place = array_slice($world->pose(0), 0, 3);
+        $box->position = [$place[0], 0.5, 0.0];
+        self::move($world, $box, 72, static fn (float $t): float => $box->position[1] = 0.5 - 0.4 * $t);
+        self::assertSame($place, array_slice($world->pose(0), 0, 3), 'it is under the box');
+    }
+
+    /** What lies on a box that is keyed larger and smaller is lifted and let down, and lies where it did, as far above it. */
+    public function testItRidesOnWhatGrows(): void
+    {
+        $frames = iterator_to_array((new Pipeline(new MemoryStore(), new NoAssets()))->frames(Shot::read(['version' => 2, 'frames' => 60, 'forces' => [['id' => 'g', 'name' => 'Gravity', 'force' => 'gravity']], 'planes' => [['id' => 'f', 'name' => 'Floor']], 'props' => [
+            ['id' => 'box', 'name' => 'Box', 'source' => ['kind' => 'box', 'box' => ['width' => 0.6, 'height' => 0.4, 'depth' => 0.6]], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'],
+                'scale' => ['x' => ['keys' => [['frame' => 24, 'value' => 1.0], ['frame' => 60, 'value' => 1.5]]], 'y' => ['keys' => [['frame' => 24, 'value' => 1.0], ['frame' => 40, 'value' => 2.0], ['frame' => 60, 'value' => 0.5]]]]],
+            ['id' => 'chips', 'name' => 'Chips', 'source' => ['kind' => 'box', 'box' => ['width' => 0.2, 'height' => 0.04, 'depth' => 0.2]], 'position' => ['x' => 0.1, 'y' => 0.24], 'break' => ['pattern' => 'cellular', 'cellular' => ['pieces' => 6]], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 1]], 'motion' => ['mover' => 'light']],
+        ]])));
+        $lies = static fn (int $frame, int $axis): array => array_column(array_map(static fn (array $pose): array => array_map(floatval(...), $pose), array_chunk($frames[$frame]->of('chips', Track::POSE), 7)), $axis);
+        $off = static fn (array $heights, float $top): array => array_map(static fn (float $y): float => $y - $top, $heights);
+        $above = $off($lies(24, 1), 0.2);
+        self::assertEqualsWithDelta($above, $off($lies(40, 1), 0.4), 1e-6, 'lifted');
+        self::assertEqualsWithDelta($above, $off($lies(60, 1), 0.1), 1e-6, 'let down');
+        self::assertEqualsWithDelta(array_map(static fn (float $x): float => 1.5 * $x, $lies(24, 0)), $lies(60, 0), 1e-6, 'and apart with it');
+    }
+
     public function testItFallsWhenWhatItLiesOnIsGone(): void
     {
         $world = self::world(self::piece(), [0.0, 0.11, 0.0]);
@@ -201,7 +239,7 @@ final class LightContactTest extends TestCase
         self::assertSame(LightBodies::RESTING, $world->state(0));
         $world->open([], []);
         $world->step(self::gravity(), [0], static fn (): array => [1.0], 1.0, self::DT);
-        $world->close(self::DT);
+        $world->close([], self::DT);
         self::assertSame(LightBodies::LOOSE, $world->state(0));
     }
 

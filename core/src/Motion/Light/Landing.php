@@ -16,6 +16,9 @@ final class Landing
     /** What comes slower does not bounce, m/s: a piece that lies there would hop for ever. */
     private const LIVELY = 0.3;
 
+    /** What leaves a surface slower than this goes along with it, m/s: the two speeds are as good as one. */
+    private const LEAVING = 1e-6;
+
     /** A push along the surface must be so many times as hard as what holds a piece that rests: slopes keep what has come to rest on them. */
     private const STUCK = 1.5;
 
@@ -40,7 +43,7 @@ final class Landing
         [$nx, $ny, $nz] = $normal;
         [$u, $v, $w] = [$bodies->u[$i] - $carried[0], $bodies->v[$i] - $carried[1], $bodies->w[$i] - $carried[2]];
         $into = $nx * $u + $ny * $v + $nz * $w;
-        if ($height > $piece->thickness || $into > 0.0) {
+        if ($height > $piece->thickness || $into > self::LEAVING) {
             return false;
         }
         $up = $piece->thickness - $height;

@@ -49,7 +49,7 @@ final class LightContact implements LightSurface
 
     private bool $laidOpen = false;
 
-    /** @var array{array{float, float, float}, array{float, float, float}}|null its box when it was last told where what lies on it is, in its axes; null: nothing does */
+    /** @var array{array{float, float, float}, array{float, float, float}}|null its box in its axes when the step began; null: nothing has come near */
     private ?array $box;
 
     /** @var array{array{float, float, float}, array{float, float, float}}|null the same now, if it is another */
@@ -157,6 +157,7 @@ final class LightContact implements LightSurface
         if ($tree->isEmpty()) {
             return null;
         }
+        $this->box ??= $tree->bounds();
         [$bx, $by, $bz] = self::into($this->is, $is);
         [$ax, $ay, $az] = self::into($this->was, $was);
         if (isset($this->clear[$i]) && $this->clear[$i] > 0.0) {
@@ -199,7 +200,6 @@ final class LightContact implements LightSurface
 
     public function seat(array $place, array $turn, array $normal): Seat
     {
-        $this->box ??= $this->tree()->bounds();
         [$m] = $this->is;
         [, $rotation] = $this->pose;
         $local = self::into($this->is, $place);
@@ -218,15 +218,13 @@ final class LightContact implements LightSurface
         if ($this->box === null || $this->grown === null) {
             return $seat;
         }
-        [[$from, $to], [$low, $high]] = [$this->box, $this->grown];
         $h = $piece->thickness;
-        $place = $normal = [0.0, 0.0, 0.0];
-        foreach ([0, 1, 2] as $k) {
-            $by = $to[$k] > $from[$k] ? ($high[$k] - $low[$k]) / ($to[$k] - $from[$k]) : 1.0;
-            $place[$k] = $low[$k] + $by * ($seat->place[$k] - $h * $seat->normal[$k] - $from[$k]);
-            $normal[$k] = $seat->normal[$k] / max(1e-9, $by);
-        }
-        $normal = Vector::unit($normal) ?? $seat->normal;
+        [$a, $b, $c] = $seat->normal;
+        $foot = Vector::minus($seat->place, [$h * $a, $h * $b, $h * $c]);
+        $place = self::carry($foot, $this->box, $this->grown);
+        // A normal goes as what stands on both sides of it lets it: as one over the size along each axis.
+        $along = Vector::minus(self::carry([1.0, 1.0, 1.0], $this->box, $this->grown), self::carry([0.0, 0.0, 0.0], $this->box, $this->grown));
+        $normal = Vector::unit([$a / max(1e-9, $along[0]), $b / max(1e-9, $along[1]), $c / max(1e-9, $along[2])]) ?? $seat->normal;
 
         return new Seat($seat->name, [$place[0] + $h * $normal[0], $place[1] + $h * $normal[1], $place[2] + $h * $normal[2]], $seat->turn, $normal);
     }
@@ -250,6 +248,23 @@ final class LightContact implements LightSurface
         $tree->look($t, $x, $y, $z);
 
         return $tree->distance - ($this->cover?->at($x, $y, $z) ?? 0.0) <= $piece->thickness + Landing::LANDED;
+    }
+
+    /**
+     * @param array{float, float, float} $place in a box
+     * @param array{array{float, float, float}, array{float, float, float}} $from that box
+     * @param array{array{float, float, float}, array{float, float, float}} $to what it has become
+     *
+     * @return array{float, float, float} the same place in that
+     */
+    private static function carry(array $place, array $from, array $to): array
+    {
+        foreach ([0, 1, 2] as $k) {
+            $wide = $from[1][$k] - $from[0][$k];
+            $place[$k] = $to[0][$k] + ($wide > 0.0 ? ($to[1][$k] - $to[0][$k]) / $wide : 1.0) * ($place[$k] - $from[0][$k]);
+        }
+
+        return $place;
     }
 
     /**
@@ -277,7 +292,7 @@ final class LightContact implements LightSurface
             return [0.0, 0.0, 0.0];
         }
         [$m, [$x, $y, $z]] = $this->was;
-        [$a, $b, $c] = $local;
+        [$a, $b, $c] = $this->box === null || $this->grown === null ? $local : self::carry($local, $this->grown, $this->box);
 
         return [
             ($is[0] - $x - $m[0] * $a - $m[1] * $b - $m[2] * $c) / $dt,

@@ -83,7 +83,7 @@ final class LightContacts
         }
         $this->ride($felt, $uniform, $changed, $dt);
         $loose = array_values(array_filter($this->bodies->loose(), fn (int $i): bool => $this->bodies->pieces[$i]->meets));
-        $touched = $this->strike($was, $speed, $dt);
+        $touched = $this->strike($was, $felt, $uniform, $dt);
         if ($loose === [] || $this->contacts === []) {
             return $touched;
         }
@@ -91,7 +91,9 @@ final class LightContacts
         foreach ($this->contacts as $contact) {
             [$middle, $radius] = $contact->ball();
             foreach (self::near($cells, $size, $middle, self::BALL * $radius + $contact->travel($dt) + $far) as $i) {
-                if ($this->bodies->state[$i] === LightBodies::LOOSE && $this->land($contact, $i, $was, $speed, $dt)) {
+                $found = $this->bodies->state[$i] === LightBodies::LOOSE ? $this->find($contact, $i, $was, $dt) : null;
+                // All that acted on it in the step.
+                if ($found !== null && $this->land($contact, $i, $found, [($this->bodies->u[$i] - $speed[0][$i]) / $dt, ($this->bodies->v[$i] - $speed[1][$i]) / $dt, ($this->bodies->w[$i] - $speed[2][$i]) / $dt])) {
                     $touched[] = $i;
                 }
             }
@@ -104,11 +106,12 @@ final class LightContacts
      * What lies somewhere is pushed along by what comes or grows, as hard as it comes. What comes down on it only hides it.
      *
      * @param array{array<int, float>, array<int, float>, array<int, float>} $was
-     * @param array{array<int, float>, array<int, float>, array<int, float>} $speed
+     * @param array<int, array{float, float, float}> $felt
+     * @param array{float, float, float} $uniform
      *
      * @return list<int> pieces that were touched
      */
-    private function strike(array $was, array $speed, float $dt): array
+    private function strike(array $was, array $felt, array $uniform, float $dt): array
     {
         $bodies = $this->bodies;
         $coming = array_filter($this->contacts, static fn (LightSurface $contact): bool => ! $contact->isStill());
@@ -124,10 +127,10 @@ final class LightContacts
                 if ($bodies->state[$i] !== LightBodies::RESTING || ($bodies->seats[$i]->name ?? null) === $name) {
                     continue;
                 }
-                $found = $contact->find($i, $bodies->pieces[$i], [$was[0][$i], $was[1][$i], $was[2][$i]], [$bodies->x[$i], $bodies->y[$i], $bodies->z[$i]], $dt);
+                $found = $this->find($contact, $i, $was, $dt);
                 if ($found !== null && $found[1] < $bodies->pieces[$i]->thickness - Landing::LANDED && $found[0][1] > self::DOWN) {
                     $bodies->rouse($i);
-                    $this->land($contact, $i, $was, $speed, $dt);
+                    $this->land($contact, $i, $found, $felt[$i] ?? $uniform);
                     $touched[] = $i;
                 }
             }
@@ -138,18 +141,24 @@ final class LightContacts
 
     /**
      * @param array{array<int, float>, array<int, float>, array<int, float>} $was
-     * @param array{array<int, float>, array<int, float>, array<int, float>} $speed
+     *
+     * @return array{array{float, float, float}, float, array{float, float, float}}|null as {@see LightSurface::find()}
      */
-    private function land(LightSurface $contact, int $i, array $was, array $speed, float $dt): bool
+    private function find(LightSurface $contact, int $i, array $was, float $dt): ?array
     {
         $bodies = $this->bodies;
-        $found = $contact->find($i, $bodies->pieces[$i], [$was[0][$i], $was[1][$i], $was[2][$i]], [$bodies->x[$i], $bodies->y[$i], $bodies->z[$i]], $dt);
-        if ($found === null) {
-            return false;
-        }
+
+        return $contact->find($i, $bodies->pieces[$i], [$was[0][$i], $was[1][$i], $was[2][$i]], [$bodies->x[$i], $bodies->y[$i], $bodies->z[$i]], $dt);
+    }
+
+    /**
+     * @param array{array{float, float, float}, float, array{float, float, float}} $found
+     * @param array{float, float, float} $pull what it is pulled by, m/s2
+     */
+    private function land(LightSurface $contact, int $i, array $found, array $pull): bool
+    {
+        $bodies = $this->bodies;
         [$normal, $height, $carried] = $found;
-        // All that acted on it in the step.
-        $pull = [($bodies->u[$i] - $speed[0][$i]) / $dt, ($bodies->v[$i] - $speed[1][$i]) / $dt, ($bodies->w[$i] - $speed[2][$i]) / $dt];
         $touched = Landing::on($bodies, $i, $normal, $height, $contact->friction(), $carried, $this->settleSpeed, $pull);
         if ($bodies->state[$i] === LightBodies::RESTING) {
             $bodies->seats[$i] = $contact->seat([$bodies->x[$i], $bodies->y[$i], $bodies->z[$i]], $bodies->turn($i), $normal);

@@ -33,7 +33,7 @@ interface LightSurface
     /** Number of what covers it at this step; null: nothing does. */
     public function covered(): ?int;
 
-    /** @return array{array{float, float, float}, array{float, float, float}}|null low and high corner of it in its axes, when it was last told where what lies on it is; null: nothing does, or it bends */
+    /** @return array{array{float, float, float}, array{float, float, float}}|null low and high corner of it in its axes, as large as it is; null: nothing has come near, or it bends */
     public function box(): ?array;
 
     /**
