@@ -32,6 +32,9 @@ interface Collider
     /** How far any place of it may move in so many seconds, m. */
     public function travel(float $dt): float;
 
+    /** How far its skin goes out or in by growing in so many seconds, m, at most; within {@see travel()}. */
+    public function growth(float $dt): float;
+
     /** What touches it pushes back. */
     public function push(Touch $touch): void;
 

@@ -105,9 +105,15 @@ final class DrivenPiece implements Collider
         [[$ax, $ay, $az], $was] = $this->centreAt($from);
         [[$bx, $by, $bz], $is] = $this->centreAt($to);
         $dot = min(1.0, abs($was[0] * $is[0] + $was[1] * $is[1] + $was[2] * $is[2] + $was[3] * $is[3]));
-        $grows = max(array_map(static fn (float $a, float $b): float => abs($a - $b) / $a, $this->scaleAt($from), $this->scaleAt($to)));
 
-        return sqrt(($bx - $ax) ** 2 + ($by - $ay) ** 2 + ($bz - $az) ** 2) + $this->reach($to) * (2.0 * acos($dot) + $grows);
+        return sqrt(($bx - $ax) ** 2 + ($by - $ay) ** 2 + ($bz - $az) ** 2) + $this->reach($to) * 2.0 * acos($dot) + $this->growth($dt);
+    }
+
+    public function growth(float $dt): float
+    {
+        [$from, $to] = $this->prop->step();
+
+        return $this->reach($to) * max(array_map(static fn (float $a, float $b): float => abs($a - $b) / $a, $this->scaleAt($from), $this->scaleAt($to)));
     }
 
     public function push(Touch $touch): void

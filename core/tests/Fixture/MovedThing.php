@@ -17,6 +17,9 @@ final class MovedThing implements Collider
     /** @var array{float, float, float, float} */
     public array $rotation = [0.0, 0.0, 0.0, 1.0];
 
+    /** m in a step */
+    public float $growth = 0.0;
+
     /** kg; INF: it stands for ever. */
     public float $mass = INF;
 
@@ -61,6 +64,11 @@ final class MovedThing implements Collider
     public function travel(float $dt): float
     {
         return $this->travel;
+    }
+
+    public function growth(float $dt): float
+    {
+        return $this->growth;
     }
 
     public function push(Touch $touch): void

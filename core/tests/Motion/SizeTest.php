@@ -141,6 +141,18 @@ final class SizeTest extends TestCase
         self::assertLessThan(0.65, $frames[40]->of('block', Track::POSE)[0], 'and no farther than it was pushed');
     }
 
+    /** Cloth that lies beside it, asleep, is shoved along the floor. */
+    public function testWhatGrowsShovesClothThatLiesBesideIt(): void
+    {
+        $frames = self::frames(
+            ['id' => 'box', 'name' => 'Box', 'source' => ['box' => ['width' => 0.4, 'height' => 0.4, 'depth' => 0.4, 'divisions' => 1]], 'position' => ['y' => 0.2], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'], 'scale' => self::grows('x', 2.0, 15, 35)],
+            ['id' => 'cloth', 'name' => 'Cloth', 'source' => ['kind' => 'sheet', 'sheet' => ['width' => 0.24, 'depth' => 0.24, 'divisions' => 6]], 'position' => ['x' => 0.4, 'y' => 0.01], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 1]], 'motion' => ['mover' => 'cloth']],
+        );
+        $left = static fn (int $frame): float => min([INF, ...array_map(static fn (array $at): float => (float) $at[0], array_chunk($frames[$frame]->of('cloth', Track::VERTICES), 3))]);
+        self::assertEqualsWithDelta(0.28, $left(15), 1e-3, 'it lies where it was laid');
+        self::assertEqualsWithDelta(0.4 + 0.004, $left(40), 3e-3, 'it lies beside the box');
+    }
+
     /** Half of it lets go at size 1.5 and falls at that size; the rest grows on. */
     public function testWhatHasLetGoKeepsTheSizeItHad(): void
     {

@@ -88,7 +88,7 @@ final class Contacts
                 continue;
             }
             $friction = sqrt($this->fabric->friction * $collider->friction());
-            $this->surfaces[] = $surface = new SurfaceContact($collider, $near, $gap, $reach + $collider->travel($this->h), $friction, $feels, $this->planes, $x, $y, $z);
+            $this->surfaces[] = $surface = new SurfaceContact($collider, $near, $gap, $reach + $collider->travel($this->h), $friction, $feels, $this->planes, $x, $y, $z, $collider->growth($dt));
             $this->pinned += $surface->pinned();
             $this->pressed += is_finite($collider->mass()) ? $surface->pinned() : [];
             if (self::size($collider) < ClothTuning::CORED * $edge) {

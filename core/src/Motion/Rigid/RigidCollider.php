@@ -73,9 +73,13 @@ final readonly class RigidCollider implements Collider
     {
         [$velocity, $spin] = $this->bodies->velocity($this->body);
         $radius = $this->bodies->bodyRadius[$this->body];
-        $growth = max(array_map(abs(...), $this->bodies->growth[$this->body] ?? [0.0]));
 
-        return $dt * (self::length($velocity) + $radius * (self::length($spin) + $growth));
+        return $dt * (self::length($velocity) + $radius * self::length($spin)) + $this->growth($dt);
+    }
+
+    public function growth(float $dt): float
+    {
+        return $dt * $this->bodies->bodyRadius[$this->body] * max(array_map(abs(...), $this->bodies->growth[$this->body] ?? [0.0]));
     }
 
     public function push(Touch $touch): void

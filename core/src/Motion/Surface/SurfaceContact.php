@@ -15,6 +15,9 @@ use YardBreak\Core\Motion\Collider;
  */
 final class SurfaceContact
 {
+    /** What points to a floor by more than this points down, as a cosine below nothing. */
+    private const DOWN = -0.5;
+
     /** A plane is as good as the surface for so far, m. */
     private const TRUSTED = 0.002;
 
@@ -74,6 +77,7 @@ final class SurfaceContact
      * @param array<int, float> $x places of all vertices when the step begins
      * @param array<int, float> $y
      * @param array<int, float> $z
+     * @param float $grows how far its skin grows in a step, m, at most
      */
     public function __construct(
         private readonly Collider $collider,
@@ -86,6 +90,7 @@ final class SurfaceContact
         array $x,
         array $y,
         array $z,
+        private readonly float $grows = 0.0,
     ) {
         $this->tree = $collider->surface();
         $n = count($vertices);
@@ -120,12 +125,24 @@ final class SurfaceContact
                 [$this->nx[$j], $this->ny[$j], $this->nz[$j]] = [$this->tree->nx, $this->tree->ny, $this->tree->nz];
                 $this->offset[$j] = $this->tree->nx * $lx + $this->tree->ny * $ly + $this->tree->nz * $lz - $this->tree->distance;
                 $this->clear[$j] = $this->tree->distance - $this->gap;
-                if ($this->tree->distance < 0.0 && PlaneContact::height($this->planes, $x[$i], $y[$i], $z[$i]) < $this->gap - $this->tree->distance) {
+                if ($this->tree->distance < 0.0 && PlaneContact::height($this->planes, $x[$i], $y[$i], $z[$i]) < $this->gap - $this->tree->distance && ! ($this->grows >= -$this->tree->distance && $this->shoves($x[$i], $y[$i], $z[$i], ...Quaternion::rotate($this->collider->pose()[1], [$this->tree->nx, $this->tree->ny, $this->tree->nz])))) {
                     // It did not come from outside in this step, and down is the nearest way out.
                     $this->pinned[$i] = true;
                 }
             }
         }
+    }
+
+    /**
+     * Whether what grows pushes a place along a floor rather than onto it: whatever lies there goes out of its way.
+     *
+     * @param float $u outward direction, in the world
+     */
+    private function shoves(float $x, float $y, float $z, float $u, float $v, float $w): bool
+    {
+        [$a, $b, $c] = PlaneContact::nearest($this->planes, $x, $y, $z)->normal ?? [0.0, 1.0, 0.0];
+
+        return $a * $u + $b * $v + $c * $w > self::DOWN;
     }
 
     /** @return array<int, true> vertices that are between a floor and what stands on it, and stay there */
@@ -174,7 +191,7 @@ final class SurfaceContact
         $this->qx = $this->qy = $this->qz = $this->clear = $this->nx = $this->ny = $this->nz = $this->offset = $this->triangle = [];
         $tree = $this->tree;
         $feels = $this->feels;
-        [$gap, $reach, $planes, $pinned] = [$this->gap, $this->reach, $this->planes, $this->pinned];
+        [$gap, $reach, $planes, $pinned, $grows] = [$this->gap, $this->reach, $this->planes, $this->pinned, $this->grows > 0.0];
         $friction = $rubs ? $this->friction : 0.0;
         $trusted = self::TRUSTED * self::TRUSTED;
         $jx = $jy = $jz = $kx = $ky = $kz = 0.0;
@@ -244,7 +261,8 @@ final class SurfaceContact
             $ly += $deep * $b;
             $lz += $deep * $c;
             // Pinched on a floor it has no room to go to: it is only held by friction.
-            $out = $planes !== [] && (isset($pinned[$i]) || PlaneContact::keeps($planes, $X[$i], $Y[$i], $Z[$i], $m0 * $a + $m1 * $b + $m2 * $c, $m3 * $a + $m4 * $b + $m5 * $c, $m6 * $a + $m7 * $b + $m8 * $c) || PlaneContact::isBelow($planes, $m0 * $lx + $m1 * $ly + $m2 * $lz + $tx, $m3 * $lx + $m4 * $ly + $m5 * $lz + $ty, $m6 * $lx + $m7 * $ly + $m8 * $lz + $tz)) ? 0.0 : $deep;
+            [$u, $v, $q] = [$m0 * $a + $m1 * $b + $m2 * $c, $m3 * $a + $m4 * $b + $m5 * $c, $m6 * $a + $m7 * $b + $m8 * $c];
+            $out = $planes !== [] && ! ($grows && $this->shoves($X[$i], $Y[$i], $Z[$i], $u, $v, $q)) && (isset($pinned[$i]) || PlaneContact::keeps($planes, $X[$i], $Y[$i], $Z[$i], $u, $v, $q) || PlaneContact::isBelow($planes, $m0 * $lx + $m1 * $ly + $m2 * $lz + $tx, $m3 * $lx + $m4 * $ly + $m5 * $lz + $ty, $m6 * $lx + $m7 * $ly + $m8 * $lz + $tz)) ? 0.0 : $deep;
             if ($out === 0.0) {
                 $lx -= $deep * $a;
                 $ly -= $deep * $b;
