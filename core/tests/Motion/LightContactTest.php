@@ -203,7 +203,9 @@ final class LightContactTest extends TestCase
         $world->addPlane([0.0, 1.0, 0.0], 0.0, 0.5);
         self::move($world, $box, 72);
         self::assertSame(LightBodies::RESTING, $world->state(0));
-        self::move($world, $box, 72, static fn (float $t): float => $box->position[0] = -0.8 + 0.8 * $t);
+        self::move($world, $box, 72, static function (float $t) use ($box): void {
+            $box->position[0] = -0.8 + 0.8 * $t;
+        });
         [$x, $y] = $world->pose(0);
         self::assertEqualsWithDelta(0.5 + 0.002, $x, 0.002, 'beside the box');
         self::assertEqualsWithDelta(0.002, $y, 1e-4, 'on the floor');
@@ -212,7 +214,9 @@ final class LightContactTest extends TestCase
 
         $place = array_slice($world->pose(0), 0, 3);
         $box->position = [$place[0], 0.5, 0.0];
-        self::move($world, $box, 72, static fn (float $t): float => $box->position[1] = 0.5 - 0.4 * $t);
+        self::move($world, $box, 72, static function (float $t) use ($box): void {
+            $box->position[1] = 0.5 - 0.4 * $t;
+        });
         self::assertSame($place, array_slice($world->pose(0), 0, 3), 'it is under the box');
     }
 

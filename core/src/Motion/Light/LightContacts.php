@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Motion\Light;
 
 use Closure;
+use YardBreak\Core\Math\Vector;
 use YardBreak\Core\Motion\Collider;
 use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Surface\Bending;
@@ -15,8 +16,8 @@ final class LightContacts
     /** A ball around a body is around its hull; its true surface may stand out a little. */
     private const BALL = 1.1;
 
-    /** Height of a direction below which it leads down. */
-    private const DOWN = -0.5;
+    /** What pushes a piece the way it is pulled, by this as a cosine, only presses it on what it lies on. */
+    private const ONTO = 0.5;
 
     /** Cells along the longest side of what the pieces take up. */
     private const CELLS = 24;
@@ -115,7 +116,7 @@ final class LightContacts
     {
         $bodies = $this->bodies;
         $coming = array_filter($this->contacts, static fn (LightSurface $contact): bool => ! $contact->isStill());
-        $lying = $coming === [] ? [] : array_values(array_filter(array_keys($bodies->state, LightBodies::RESTING, true), static fn (int $i): bool => $bodies->pieces[$i]->meets));
+        $lying = $coming === [] ? [] : $this->lying($coming, $dt);
         if ($lying === []) {
             return [];
         }
@@ -128,15 +129,46 @@ final class LightContacts
                     continue;
                 }
                 $found = $this->find($contact, $i, $was, $dt);
-                if ($found !== null && $found[1] < $bodies->pieces[$i]->thickness - Landing::LANDED && $found[0][1] > self::DOWN) {
+                $pull = $felt[$i] ?? $uniform;
+                if ($found !== null && $found[1] < $bodies->pieces[$i]->thickness - Landing::LANDED && Vector::dot($found[0], $pull) <= self::ONTO * sqrt(Vector::dot($pull, $pull))) {
                     $bodies->rouse($i);
-                    $this->land($contact, $i, $found, $felt[$i] ?? $uniform);
+                    $this->land($contact, $i, $found, $pull);
                     $touched[] = $i;
                 }
             }
         }
 
         return $touched;
+    }
+
+    /**
+     * @param non-empty-array<string, LightSurface> $coming
+     *
+     * @return list<int> pieces that lie somewhere, in the box around all that comes
+     */
+    private function lying(array $coming, float $dt): array
+    {
+        $bodies = $this->bodies;
+        $far = $bodies->radius === [] ? 0.0 : max($bodies->radius);
+        $low = [INF, INF, INF];
+        $high = [-INF, -INF, -INF];
+        foreach ($coming as $contact) {
+            [$middle, $radius] = $contact->ball();
+            $reach = self::BALL * $radius + $contact->travel($dt) + $far;
+            foreach ($middle as $axis => $at) {
+                $low[$axis] = min($low[$axis], $at - $reach);
+                $high[$axis] = max($high[$axis], $at + $reach);
+            }
+        }
+        [$x, $y, $z] = [$bodies->x, $bodies->y, $bodies->z];
+        $lying = [];
+        foreach ($bodies->state as $i => $state) {
+            if ($state === LightBodies::RESTING && $x[$i] >= $low[0] && $x[$i] <= $high[0] && $y[$i] >= $low[1] && $y[$i] <= $high[1] && $z[$i] >= $low[2] && $z[$i] <= $high[2] && $bodies->pieces[$i]->meets) {
+                $lying[] = $i;
+            }
+        }
+
+        return $lying;
     }
 
     /**
