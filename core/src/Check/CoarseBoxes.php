@@ -37,11 +37,11 @@ final class CoarseBoxes extends PropCheck
             }
             $across = Meeting::across($other, $pipeline->broken($other));
             if ($across > 0.0 && $across < $side) {
-                $text = sprintf('%s is coarse beside %s: its boxes are %s m long, what falls on it is %s m across. It will hop and slide there.', $prop->name, $other->name, round($side, 3), round($across, 3));
+                $text = sprintf('%s is coarse beside %s: its boxes are %s m long, what falls on it is %s m across. It may hop and slide there.', $prop->name, $other->name, round($side, 3), round($across, 3));
                 $needed = (int) ceil(self::ACROSS * $longest / $across);
                 $pointer = "{$at}/motion/soft/fineness";
 
-                return new Finding('warn', $pointer, $text, $needed > self::MOST ? null : ['label' => "Make it of {$needed} boxes along its longest side", 'pointer' => $pointer, 'value' => $needed]);
+                return new Finding('warn', $pointer, $text, $needed > self::MOST ? null : ['label' => "Make it of {$needed} boxes", 'pointer' => $pointer, 'value' => $needed]);
             }
         }
 

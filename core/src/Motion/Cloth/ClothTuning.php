@@ -76,7 +76,7 @@ final class ClothTuning
     /** What is smaller than so many edges of the cloth is felt by its faces only: sharp edges of small things kick coarse cloth. */
     public const SMALL = 4.0;
 
-    /** What is pushed off a triangle goes no faster than the two came at each other, and this: what is deep in it would be thrown, m/s. */
+    /** What is touched is made no faster than the two came at each other, and this: what is deep in a surface would be thrown, m/s. */
     public const PARTING = 0.3;
 
     /** What is smaller than so many edges may come through between vertices: its middle is kept from that. */

@@ -181,7 +181,7 @@ final class Contacts
     {
         foreach ($this->surfaces as $surface) {
             $felt = $surface->resolve($x, $y, $z, $px, $py, $pz, $w, true);
-            $this->felt[] = [$surface->collider(), $felt, $surface->deepest / $this->h];
+            $this->felt[] = [$surface->collider(), $felt, min($surface->deepest / $this->h, $surface->nearing / $this->h + ClothTuning::PARTING)];
         }
         foreach ($this->ridges as $ridge) {
             $felt = $ridge->resolve($x, $y, $z, $px, $py, $pz, $w, $this->weave->triangles, true);

@@ -62,6 +62,9 @@ final class SurfaceContact
     /** How far the deepest vertex was pushed out last, m. */
     public float $deepest = 0.0;
 
+    /** How far any vertex that was pushed out last had come nearer in the substep, m. */
+    public float $nearing = 0.0;
+
     /** Fastest touch so far, m in a substep, and where. */
     public float $fastest = 0.0;
 
@@ -195,7 +198,7 @@ final class SurfaceContact
         $friction = $rubs ? $this->friction : 0.0;
         $trusted = self::TRUSTED * self::TRUSTED;
         $jx = $jy = $jz = $kx = $ky = $kz = 0.0;
-        $deepest = 0.0;
+        $deepest = $nearing = 0.0;
         foreach ($this->vertices as $j => $i) {
             if ($w[$i] <= 0.0 && ! $feels) {
                 continue;
@@ -276,6 +279,9 @@ final class SurfaceContact
             $dy = $ly - ($b1 * $ux + $b4 * $uy + $b7 * $uz);
             $dz = $lz - ($b2 * $ux + $b5 * $uy + $b8 * $uz);
             $into = $dx * $a + $dy * $b + $dz * $c;
+            if ($deep - $into > $nearing) {
+                $nearing = $deep - $into;
+            }
             if ($deep - $into > $this->fastest) {
                 $this->fastest = $deep - $into;
                 $this->touch = [$X[$i], $Y[$i], $Z[$i]];
@@ -313,6 +319,7 @@ final class SurfaceContact
         [$this->qx, $this->qy, $this->qz, $this->clear, $this->nx, $this->ny, $this->nz, $this->offset, $this->triangle] = [$qx, $qy, $qz, $clear, $nx, $ny, $nz, $offset, $triangle];
         [$x, $y, $z] = [$X, $Y, $Z];
         $this->deepest = $deepest;
+        $this->nearing = $nearing;
 
         return [$jx, $jy, $jz, $kx, $ky, $kz];
     }
