@@ -25,7 +25,6 @@ final class Checks
         OpenMesh::class,
         ClothMesh::class,
         CoarseForPieces::class,
-        CoarseBoxes::class,
         TooManyHardPieces::class,
         NothingDrawn::class,
         NoPicture::class,

@@ -66,9 +66,6 @@ final class FixTest extends TestCase
             ['id' => 'block', 'name' => 'Block', 'source' => ['box' => ['width' => 0.4, 'height' => 0.4, 'depth' => 0.4]], 'position' => ['y' => $high], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'frame'], 'motion' => $motion],
             ['id' => 'sill', 'name' => 'Sill', 'source' => ['box' => ['width' => 1.0, 'height' => 0.4, 'depth' => 1.0]], 'position' => ['y' => 0.2], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never']],
         ]];
-        $beam = ['id' => 'beam', 'name' => 'Beam', 'source' => ['box' => ['width' => 0.4, 'height' => 0.3, 'depth' => 2.0]], 'position' => ['y' => 0.16], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'frame'], 'motion' => ['mover' => 'soft', 'soft' => ['fineness' => 6]]];
-        $stone = ['id' => 'stone', 'name' => 'Stone', 'source' => ['box' => ['width' => 0.2, 'height' => 0.2, 'depth' => 0.2]], 'position' => ['y' => 0.6], 'break' => ['pattern' => 'whole'], 'motion' => ['rigid' => ['before' => 'falls']]];
-        yield 'boxes longer than what falls on them' => [['version' => 2, 'props' => [$beam, $stone]], 'Beam is coarse beside Stone', true];
         yield 'cloth in another prop' => [$inside(0.55, ['mover' => 'cloth']), 'inside Sill', false];
         yield 'a hard piece in another' => [$inside(0.57, ['rigid' => ['before' => 'falls']]), 'inside Sill', false];
         $force = static fn (array $force): array => ['version' => 2, 'frames' => 48, 'forces' => [['id' => 'g', 'name' => 'G'], ['id' => 'f', 'name' => 'F', ...$force]], 'props' => [[...$light, 'release' => ['trigger' => 'frame']]]];

@@ -76,8 +76,8 @@ final class ClothTuning
     /** What is smaller than so many edges of the cloth is felt by its faces only: sharp edges of small things kick coarse cloth. */
     public const SMALL = 4.0;
 
-    /** What is touched is made no faster than the two came at each other, and this: what is deep in a surface would be thrown, m/s. */
-    public const PARTING = 0.3;
+    /** In a substep what is touched is made no faster than the two came at each other, and this: what is deep in a surface would be thrown, and hop for ever, m/s. */
+    public const PARTING = 0.2;
 
     /** What is smaller than so many edges may come through between vertices: its middle is kept from that. */
     public const CORED = 12.0;

@@ -129,19 +129,20 @@ final class CoreContact
     }
 
     /**
-     * Pushes triangles off the ball.
+     * Pushes triangles off the ball: as fast as they came and a little more; what is deeper in than that goes out without a speed.
      *
      * @param array<int, float> $x
      * @param array<int, float> $y
      * @param array<int, float> $z
-     * @param array<int, float> $px places before the substep
+     * @param array<int, float> $px places before the substep; changed where it goes out without a speed
      * @param array<int, float> $py
      * @param array<int, float> $pz
      * @param array<int, float> $w inverse masses
+     * @param float $spare the little more, m in a substep
      *
      * @return array{float, float, float, float, float, float} sum of the ways that vertices were moved, each divided by its inverse mass, and the moment of that
      */
-    public function resolve(array &$x, array &$y, array &$z, array $px, array $py, array $pz, array $w): array
+    public function resolve(array &$x, array &$y, array &$z, array &$px, array &$py, array &$pz, array $w, float $spare = INF): array
     {
         [$cx, $cy, $cz] = $this->collider->ball()[0];
         $felt = [0.0, 0.0, 0.0, 0.0, 0.0, 0.0];
@@ -168,7 +169,14 @@ final class CoreContact
                 $nearing += $shares[$k] * ($nx * ($x[$i] - $px[$i]) + $ny * ($y[$i] - $py[$i]) + $nz * ($z[$i] - $pz[$i]));
             }
             $this->nearing = max($this->nearing, $nearing);
+            $was = [[$x[$a], $y[$a], $z[$a]], [$x[$b], $y[$b], $z[$b]], [$x[$c], $y[$c], $z[$c]]];
             $this->push($x, $y, $z, $w, [$a, $b, $c], $shares, $deep, [-$nx, -$ny, -$nz], $felt);
+            $calm = 1.0 - max(0.0, $nearing + $spare) / $deep;
+            foreach ($calm > 0.0 ? [$a, $b, $c] : [] as $k => $i) {
+                $px[$i] += $calm * ($x[$i] - $was[$k][0]);
+                $py[$i] += $calm * ($y[$i] - $was[$k][1]);
+                $pz[$i] += $calm * ($z[$i] - $was[$k][2]);
+            }
         }
 
         return $felt;
