@@ -6,10 +6,12 @@ namespace Tests\Browser;
 
 use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverKeys;
+use PHPUnit\Framework\Attributes\Group;
 
 /** Working on a break by hand: where the blow lands, slivers, pieces broken again. */
 final class BreakTest extends BrowserTestCase
 {
+    #[Group('long')]
     public function testABlowIsPickedInThePictureAndSinglePiecesAreJoinedAndBrokenAgain(): void
     {
         $this->driver->get(self::$url);

@@ -6,10 +6,12 @@ namespace Tests\Browser;
 
 use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverKeys;
+use PHPUnit\Framework\Attributes\Group;
 
 /** Drawing cuts on the board. */
 final class DrawTest extends BrowserTestCase
 {
+    #[Group('long')]
     public function testACutIsDrawnDraggedUndoneAndOutlivesNewArt(): void
     {
         $this->driver->get(self::$url);

@@ -4,12 +4,14 @@ declare(strict_types=1);
 
 namespace Tests\Browser;
 
+use PHPUnit\Framework\Attributes\Group;
 use YardBreak\Core\Bake\BakeReader;
 use YardBreak\Core\Motion\Track;
 
 /** A jar is tied to a place and led along a path, baked, kept, frozen: what a person clicks is what is computed. */
 final class JointTest extends BrowserTestCase
 {
+    #[Group('long')]
     public function testAThingIsTiedBakedKeptGoneBackToAndFrozen(): void
     {
         $id = (string) $this->api('shots')['shots'][0]['id'];

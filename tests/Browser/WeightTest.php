@@ -215,6 +215,7 @@ final class WeightTest extends BrowserTestCase
     }
 
     /** Painted in the picture, one stroke is one step; with Alt it is painted out. */
+    #[Group('long')]
     public function testAWeightIsPaintedAndUndone(): void
     {
         $id = $this->open();

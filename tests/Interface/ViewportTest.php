@@ -80,6 +80,31 @@ final class ViewportTest extends TestCase
         }
     }
 
+    /** Corners that are alike are drawn by one of them, those that are not each by its own, with what belongs to it. */
+    public function testWhatIsAlikeIsDrawnOnce(): void
+    {
+        $pieces = self::pieces();
+        foreach ([false, true] as $withUvs) {
+            $read = self::module('viewport/corners.ts', 'const p=input; const mesh={count:p.first.length,first:Uint32Array.from(p.first),corners:Uint32Array.from(p.corners),vertices:Uint32Array.from(p.vertices),vertexCount:Math.max(...p.vertices)+1,
+                positions:Float32Array.from(p.positions),normals:Int8Array.from(p.normals),uvs:p.uvs?Float32Array.from(p.uvs):null};
+                const all=m.unlike(mesh); const drawn=m.cornersOf(mesh,all); const of=(name)=>[...drawn.getAttribute(name).array];
+                return {corner:[...all.corner],index:[...drawn.getIndex().array],position:of("position"),normal:of("normal"),piece:of("aPiece"),look:of("aLook"),uv:of("aUv")}', $mesh = self::corners($pieces, $withUvs));
+            $unlike = [];
+            foreach ($read['index'] as $c => $drawn) {
+                $at = 3 * $drawn;
+                self::assertSame(array_slice($mesh['positions'], 3 * $c, 3), array_slice($read['position'], $at, 3));
+                self::assertSame(array_slice($mesh['normals'], 4 * $c, 4), [...array_slice($read['normal'], $at, 3), $read['look'][$drawn]]);
+                self::assertSame($withUvs ? array_slice($mesh['uvs'], 2 * $c, 2) : [0, 0], array_slice($read['uv'], 2 * $drawn, 2));
+                self::assertTrue($c >= $mesh['first'][$read['piece'][$drawn]] && $c < $mesh['first'][$read['piece'][$drawn]] + $mesh['corners'][$read['piece'][$drawn]], 'of its piece');
+                self::assertSame($mesh['vertices'][$c], $mesh['vertices'][$read['corner'][$drawn]]);
+                $unlike[json_encode([$mesh['vertices'][$c], array_slice($mesh['normals'], 4 * $c, 4), array_slice($mesh['uvs'] ?? [], 2 * $c, $withUvs ? 2 : 0)])] = true;
+            }
+            self::assertCount(count($mesh['vertices']), $read['index']);
+            self::assertCount(count($unlike), $read['corner'], 'none twice');
+            self::assertLessThan(0.8 * count($mesh['vertices']), count($unlike), 'some are alike');
+        }
+    }
+
     /** The browser reads of a frames file what the server reads, by ranges, as it grows, and within a budget of bytes. */
     public function testFramesAreReadAsTheServerReadsThem(): void
     {
@@ -265,6 +290,35 @@ final class ViewportTest extends TestCase
     private static function pieces(): array
     {
         return (new Breaker())->break(Normals::computed(Solids::box(1.0, 0.8, 0.6, 2)), new CellularPattern(7, 2, 0.3))->pieces;
+    }
+
+    /**
+     * Pieces as the picture has them; a vertex's place is its number, so that none is taken for another.
+     *
+     * @param list<Piece> $pieces
+     *
+     * @return array{first: list<int>, corners: list<int>, vertices: list<int>, positions: list<int>, normals: list<int>, uvs: list<int>|null}
+     */
+    private static function corners(array $pieces, bool $withUvs): array
+    {
+        $mesh = ['first' => [], 'corners' => [], 'vertices' => [], 'positions' => [], 'normals' => [], 'uvs' => $withUvs ? [] : null];
+        $vertices = 0;
+        foreach ($pieces as $piece) {
+            $mesh['first'][] = count($mesh['vertices']);
+            $mesh['corners'][] = count($piece->mesh->triangles);
+            foreach ($piece->mesh->triangles as $c => $v) {
+                $v += $vertices;
+                $mesh['vertices'][] = $v;
+                array_push($mesh['positions'], $v, 2 * $v, -$v);
+                array_push($mesh['normals'], ...array_map(static fn (float $n): int => (int) round(127.0 * $n), array_slice($piece->mesh->normals ?? [], 3 * $c, 3)), ...[$piece->mesh->looks[intdiv($c, 3)] ?? 0]);
+                if ($withUvs) {
+                    array_push($mesh['uvs'], intdiv($c, 12), $v % 3);
+                }
+            }
+            $vertices += $piece->mesh->vertexCount();
+        }
+
+        return $mesh;
     }
 
     /** @param list<Piece> $pieces */

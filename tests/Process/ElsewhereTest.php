@@ -72,6 +72,7 @@ final class ElsewhereTest extends TestCase
         parent::tearDown();
     }
 
+    #[Group('long')]
     public function testABakeSurvivesTheDeathOfTheWorkerThatHasIt(): void
     {
         $shot = $this->shot(40);

@@ -107,6 +107,7 @@ final class HardTest extends TestCase
     /** Ties are broken by the sites' order: of two in one place, one has the cell and the other none. */
     /** Torn cuts that wander as far as they can: closed pieces all the same, without flaps or edges with four faces. */
     #[Group('thorough')]
+    #[Group('long')]
     public function testCutsThatWanderAsFarAsTheyCan(): void
     {
         foreach ([[6, 0.3, 1.0], [6, 0.15, 1.0], [7, 0.3, 0.0], [3, 0.3, 0.0]] as [$seed, $wander, $jagged]) {

@@ -31,7 +31,9 @@ final class SkinTest extends TestCase
         yield 'box' => [Normals::computed(Solids::box(1, 1, 1, 3))];
         yield 'ball' => [Normals::computed(Solids::ball(0.5, 10))];
         yield 'torus' => [Normals::computed(Solids::torus(0.4, 0.15))];
-        yield 'thin-walled jar' => [Normals::computed(GrainJar::mesh(0.4, 0.011))];
+        if (getenv('YARD_BREAK_LONG')) {
+            yield 'thin-walled jar' => [Normals::computed(GrainJar::mesh(0.4, 0.011))];
+        }
         yield 'vase with a handle' => [Normals::computed(Meshes::vase(20))];
         yield 'open sheet' => [Normals::computed(Solids::sheet(1, 1, 8))];
     }

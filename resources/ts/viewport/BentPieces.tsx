@@ -3,8 +3,9 @@ import { useEffect, useMemo } from 'react';
 import * as THREE from 'three';
 import { clock } from '../state/frame';
 import { BakedVertices } from './bakedVertices';
+import { cornersOf, unlike } from './corners';
 import { bakedPlaces, shadingOf } from './deform';
-import { cornersOf, useLook, type Look } from './look';
+import { useLook, type Look } from './look';
 import { PASS_LAYER } from './passes';
 import { depthMaterial, pieceMaterial, uniformsFor } from './material';
 import type { PieceMesh } from './mesh';
@@ -25,10 +26,17 @@ export function BentPieces({ id, mesh, frames, look, hovered, register }: Props)
   const invalidate = useThree((state) => state.invalidate);
   const gl = useThree((state) => state.gl);
   const built = useMemo(() => {
-    const geometry = cornersOf(mesh);
+    const corners = unlike(mesh);
+    const geometry = cornersOf(mesh, corners);
     const shading = shadingOf(mesh);
-    geometry.setAttribute('aVertex', new THREE.BufferAttribute(Float32Array.from(mesh.vertices), 1));
-    geometry.setAttribute('aShade', new THREE.BufferAttribute(Float32Array.from(shading.shade), 1));
+    // Which of a list each corner that is drawn has.
+    const of = (list: Uint32Array) =>
+      new THREE.BufferAttribute(
+        Float32Array.from(corners.corner, (c) => list[c] as number),
+        1,
+      );
+    geometry.setAttribute('aVertex', of(mesh.vertices));
+    geometry.setAttribute('aShade', of(shading.shade));
     const uniforms = uniformsFor(0);
     return {
       geometry,

@@ -4,7 +4,8 @@ import * as THREE from 'three';
 import { clock } from '../state/frame';
 import { contourMaterial, depthMaterial, pieceMaterial, uniformsFor } from './material';
 import { NUMBERS, OPEN } from './numbers';
-import { cornersOf, useLook, type Look } from './look';
+import { cornersOf, unlike } from './corners';
+import { useLook, type Look } from './look';
 import { PASS_LAYER } from './passes';
 import type { WeightStore } from '../tracks/WeightStore';
 import { BakedPieces } from './bakedPieces';
@@ -44,7 +45,8 @@ export function Pieces(props: Props) {
   const size = useThree((state) => state.size);
   const invalidate = useThree((state) => state.invalidate);
   const built = useMemo(() => {
-    const geometry = cornersOf(mesh);
+    const corners = unlike(mesh);
+    const geometry = cornersOf(mesh, corners);
     const radii = new Float32Array(mesh.count);
     for (let k = 0; k < mesh.count; k++) {
       const first = mesh.first[k] as number;
@@ -61,6 +63,7 @@ export function Pieces(props: Props) {
     const uniforms = uniformsFor(mesh.count);
     return {
       geometry,
+      vertex: corners.corner.map((c) => mesh.vertices[c] as number),
       uniforms,
       material: pieceMaterial(uniforms, look.sheets),
       depth: depthMaterial(uniforms),
@@ -117,8 +120,8 @@ export function Pieces(props: Props) {
     if (values && !same && values.length === mesh.vertexCount) {
       weighed.current = { values, built };
       const attribute = built.geometry.getAttribute('aWeight') as THREE.BufferAttribute;
-      for (let c = 0; c < mesh.vertices.length; c++)
-        (attribute.array as Uint8Array)[c] = values[mesh.vertices[c] as number] as number;
+      for (let c = 0; c < built.vertex.length; c++)
+        (attribute.array as Uint8Array)[c] = values[built.vertex[c] as number] as number;
       attribute.needsUpdate = true;
       built.uniforms.uShowWeight.value = 1;
     }

@@ -23,30 +23,6 @@ export interface Look {
   number: number;
 }
 
-/** A geometry with what every renderer needs of each corner. */
-export function cornersOf(mesh: PieceMesh): THREE.BufferGeometry {
-  const geometry = new THREE.BufferGeometry();
-  const total = mesh.positions.length / 3;
-  const piece = new Float32Array(total);
-  const normal = new Int8Array(3 * total);
-  const look = new Uint8Array(total);
-  for (let k = 0; k < mesh.count; k++) {
-    const first = mesh.first[k] as number;
-    for (let c = first; c < first + (mesh.corners[k] as number); c++) {
-      piece[c] = k;
-      for (let axis = 0; axis < 3; axis++) normal[3 * c + axis] = mesh.normals[4 * c + axis] as number;
-      look[c] = mesh.normals[4 * c + 3] as number;
-    }
-  }
-  geometry.setAttribute('position', new THREE.BufferAttribute(mesh.positions, 3));
-  geometry.setAttribute('normal', new THREE.BufferAttribute(normal, 3, true));
-  geometry.setAttribute('aPiece', new THREE.BufferAttribute(piece, 1));
-  geometry.setAttribute('aLook', new THREE.BufferAttribute(look, 1));
-  geometry.setAttribute('aUv', new THREE.BufferAttribute(mesh.uvs ?? new Float32Array(2 * total), 2));
-  geometry.setAttribute('aWeight', new THREE.BufferAttribute(new Uint8Array(total), 1, true));
-  return geometry;
-}
-
 /** Keeps the colours and the picture on the face as the look says. */
 export function useLook(
   uniforms: PieceUniforms,
