@@ -6,6 +6,7 @@ namespace Tests\Browser;
 
 use Closure;
 use Facebook\WebDriver\WebDriverKeys;
+use GdImage;
 use YardBreak\Core\Bake\BakeReader;
 use YardBreak\Core\Format\ObjWriter;
 use YardBreak\Core\Mesh\Primitive\Solids;
@@ -143,6 +144,7 @@ final class WholePathTest extends BrowserTestCase
             self::assertSame($colour & 255, $colour >> 16 & 255, 'the weight is grey');
         }
         $this->assertItIsMeasured($zip, (string) $shot, $at);
+        $this->assertLayersAddUp($last);
         file_put_contents(self::$folder . '/film.webm', $this->taken('webm'));
         self::assertSame($frame, $this->probe('frame'));
         $here = $this->driver->getCurrentURL();
@@ -202,6 +204,45 @@ final class WholePathTest extends BrowserTestCase
         self::assertGreaterThan(200, $all);
         self::assertGreaterThan(0.75 * $all, $met);
         self::assertLessThan(0.8 * $met, $stood);
+    }
+
+    /** Layers have all that the picture has, each pixel of it once, edges too. */
+    private function assertLayersAddUp(string $whole): void
+    {
+        file_put_contents(self::$folder . '/layers.zip', $this->taken('layers'));
+        $zip = new ZipArchive();
+        self::assertTrue($zip->open(self::$folder . '/layers.zip'));
+        $layers = [];
+        for ($k = 0; $k < $zip->count(); $k++) {
+            $name = (string) $zip->getNameIndex($k);
+            if (str_ends_with($name, '.0008.png')) {
+                $layers[dirname($name)] = imagecreatefromstring((string) $zip->getFromIndex($k)) ?: self::fail('no picture');
+            }
+        }
+        self::assertSame(['ground', 'Clay-jar', 'Oak-sill'], array_keys($layers));
+        $picture = imagecreatefromstring($whole) ?: self::fail('no picture');
+        $width = imagesx($picture);
+        // Of 255: red, green, blue and alpha, colours multiplied by it.
+        $light = static function (GdImage $image, int $k) use ($width): array {
+            $colour = imagecolorat($image, $k % $width, intdiv($k, $width));
+            $alpha = 1.0 - ($colour >> 24 & 127) / 127.0;
+
+            return [$alpha * ($colour >> 16 & 255), $alpha * ($colour >> 8 & 255), $alpha * ($colour & 255), 255.0 * $alpha];
+        };
+        $worst = 0.0;
+        $seen = array_fill_keys(array_keys($layers), 0);
+        for ($k = 0; $k < $width * 360; $k += 3) {
+            $sum = [0.0, 0.0, 0.0, 0.0];
+            foreach ($layers as $name => $layer) {
+                $here = $light($layer, $k);
+                $sum = array_map(static fn (float $a, float $b): float => $a + $b, $sum, $here);
+                $seen[$name] += $here[3] > 0.0 ? 1 : 0;
+            }
+            $worst = max($worst, ...array_map(static fn (float $a, float $b): float => abs($a - $b), $sum, $light($picture, $k)));
+        }
+        // Each layer is rounded by itself: to 2 of 255 in alpha, as it is read here.
+        self::assertLessThan(2.1 * count($layers), $worst);
+        self::assertGreaterThan(100, min($seen), 'none is empty');
     }
 
     /** What is saved when a button of the film is pressed. */

@@ -1,13 +1,15 @@
 import { waitFor } from '@testing-library/react';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { darkroom } from '../../resources/ts/film/darkroom';
-import { takeFilm, widthFor, type Order } from '../../resources/ts/film/film';
+import { foldersOf, takeFilm, widthFor, type Order } from '../../resources/ts/film/film';
 import { FilmCard } from '../../resources/ts/stages/FilmCard';
 import { useView } from '../../resources/ts/state/view';
+import { ALL, GROUND } from '../../resources/ts/viewport/passes';
 import { documentOf, show } from './harness';
 
 const ORDER: Order = {
   kind: 'png',
+  props: new Map(),
   from: 1,
   to: 3,
   first: 1,
@@ -19,7 +21,13 @@ const ORDER: Order = {
 
 /** A darkroom without a picture: it notes which frames were asked for, and whether what one sees was put back. */
 function room(take: (frame: number) => Promise<void> = () => Promise.resolve()) {
-  const seen = { frames: [] as number[], passes: [] as string[], sizes: [] as number[], closed: 0 };
+  const seen = {
+    frames: [] as number[],
+    passes: [] as string[],
+    layers: [] as number[],
+    sizes: [] as number[],
+    closed: 0,
+  };
   darkroom.current = {
     aspect: () => 16 / 9,
     open: (width, height) => {
@@ -28,6 +36,7 @@ function room(take: (frame: number) => Promise<void> = () => Promise.resolve()) 
         take: (frame, onto) => {
           seen.frames.push(frame);
           seen.passes = onto.map(({ pass }) => pass);
+          for (const one of onto) if ('only' in one) seen.layers.push(one.only);
           for (const one of onto) if ('file' in one) one.file = new Uint8Array([1, 2, 3]);
           return take(frame);
         },
@@ -62,7 +71,13 @@ describe('a film', () => {
     const told: number[] = [];
     const blob = await takeFilm(ORDER, new AbortController().signal, (done) => told.push(done));
     expect(blob.size).toBeGreaterThan(3 * 'picture'.length);
-    expect(seen).toEqual({ frames: [1, 2, 3], passes: ['picture'], sizes: [160, 90], closed: 1 });
+    expect(seen).toEqual({
+      frames: [1, 2, 3],
+      passes: ['picture'],
+      layers: [ALL, ALL, ALL],
+      sizes: [160, 90],
+      closed: 1,
+    });
     expect(told).toEqual([1, 2, 3]);
     const all = await (
       await takeFilm({ ...ORDER, kind: 'passes' }, new AbortController().signal, () => 0)
@@ -83,6 +98,36 @@ describe('a film', () => {
     expect(all).toContain('a.1002.png');
     expect(all).toContain('a.1003.png');
     expect(all).not.toContain('a.1001.png');
+  });
+
+  it('takes a layer for each prop, and one of what is no prop; many in turns', async () => {
+    const seen = room();
+    const names = Array.from({ length: 9 }, (_, k) => [2 * k, `P${k}`] as const);
+    const order: Order = { ...ORDER, kind: 'layers', to: 2, props: new Map(names) };
+    const told: number[] = [];
+    const all = await (await takeFilm(order, new AbortController().signal, (done) => told.push(done))).text();
+    const each = [GROUND, ...names.map(([number]) => number)];
+    expect(seen.layers).toEqual([...each, ...each]);
+    expect(seen.frames).toEqual([1, 1, 2, 2]);
+    expect(told).toEqual([1, 2]);
+    for (const name of ['ground/a.0001.png', 'P0/a.0002.png', 'P8/a.0002.png']) expect(all).toContain(name);
+  });
+
+  it('has folders that can be told apart, whatever props are called', () => {
+    const prop = (id: string, name: string, on = true) => ({ id, name, on });
+    const props = [
+      prop('a', 'Ground'),
+      prop('b', 'Clay jar'),
+      prop('c', 'off', false),
+      prop('d', 'clay/jar'),
+      prop('e', '鐘'),
+    ];
+    expect([...foldersOf(props)]).toEqual([
+      [0, 'Ground-a'],
+      [1, 'Clay-jar'],
+      [3, 'clay-jar-d'],
+      [4, 'prop-e'],
+    ]);
   });
 
   it('calls the first frame as the shot does', async () => {

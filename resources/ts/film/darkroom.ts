@@ -3,6 +3,8 @@ import type { Measured, Pass } from '../viewport/passes';
 /** What is drawn, over what is there. */
 export interface Picture {
   pass: Exclude<Pass, Measured>;
+  /** The number of the prop that it is of, or {@link ALL} or {@link GROUND}. */
+  only: number;
   paper: CanvasRenderingContext2D;
 }
 

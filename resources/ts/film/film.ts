@@ -1,10 +1,12 @@
-import { isMeasured, PASSES, type Pass } from '../viewport/passes';
+import { ALL, GROUND, isMeasured, PASSES, type Pass } from '../viewport/passes';
 import { darkroom, type Exposure, type Picture, type Roll } from './darkroom';
 
 /** What is taken, and how. */
 export interface Order {
-  /** One film to show, or a see-through picture a frame to lay over others, alone or with all passes. */
-  kind: 'webm' | 'png' | 'passes';
+  /** One film to show, or a see-through picture a frame to lay over others, alone, with all passes, or a layer a prop. */
+  kind: 'webm' | 'png' | 'passes' | 'layers';
+  /** What the props that are seen are called, by their numbers. */
+  props: Map<number, string>;
   /** The first frame and the last one that are taken. */
   from: number;
   to: number;
@@ -18,6 +20,9 @@ export interface Order {
   /** What files are called. */
   name: string;
 }
+
+/** Layers are drawn on so many papers at once: in the largest size these take a quarter of a gigabyte. */
+const PAPERS = 8;
 
 /** Lets the page answer between two frames. */
 const breathe = () => new Promise((done) => setTimeout(done, 0));
@@ -40,24 +45,75 @@ export async function takeFilm(
 ): Promise<Blob> {
   const room = darkroom.current;
   if (!room) throw new Error('There is no picture to take: look at the bake first.');
-  const passes = order.kind === 'passes' ? (Object.keys(PASSES) as Pass[]) : (['picture'] as const);
   const width = widthFor(order.height, room.aspect());
-  const onto = passes.map((pass): Exposure =>
-    isMeasured(pass) ? { pass, file: null } : { pass, paper: paperFor(width, order) },
-  );
+  const onto = sheets(order, () => paperFor(width, order));
   const roll = await room.open(width, order.height);
   try {
-    const take = async (frame: number) => {
+    const take = async (frame: number, sheets: Sheet[]) => {
       signal.throwIfAborted();
       if (darkroom.current !== room) throw new Error('The picture was left before all of it was taken.');
-      await draw(roll, onto, frame, order);
-      progress(frame - order.from + 1);
+      await draw(
+        roll,
+        sheets.map(({ exposure }) => exposure),
+        frame,
+        order,
+      );
       await breathe();
     };
-    return await (order.kind === 'webm' ? encoded(onto, order, take) : zipped(onto, order, take));
+    return await (order.kind === 'webm' ? encoded : zipped)(onto, order, take, (frame) =>
+      progress(frame - order.from + 1),
+    );
   } finally {
     roll.close();
   }
+}
+
+/** What is taken of a frame, and in which folder it comes; none where there is nothing else. */
+interface Sheet {
+  folder: string | null;
+  exposure: Exposure;
+}
+
+type Take = (frame: number, sheets: Sheet[]) => Promise<void>;
+
+/** What is taken of each frame; what stands in one list is taken at once. */
+function sheets(order: Order, paper: () => CanvasRenderingContext2D): Sheet[][] {
+  switch (order.kind) {
+    case 'passes':
+      return [
+        (Object.keys(PASSES) as Pass[]).map((pass) => ({
+          folder: pass,
+          exposure: isMeasured(pass) ? { pass, file: null } : { pass, only: ALL, paper: paper() },
+        })),
+      ];
+    case 'layers': {
+      const layers = [[GROUND, 'ground'] as const, ...order.props];
+      const papers = layers.slice(0, PAPERS).map(paper);
+      // There may be many of them: as many at once as there are papers.
+      return Array.from({ length: Math.ceil(layers.length / PAPERS) }, (_, part) =>
+        layers.slice(PAPERS * part, PAPERS * (part + 1)).flatMap(([only, folder], k) => {
+          const one = papers[k];
+          return one ? [{ folder, exposure: { pass: 'picture', only, paper: one } }] : [];
+        }),
+      );
+    }
+    default:
+      return [[{ folder: null, exposure: { pass: 'picture', only: ALL, paper: paper() } }]];
+  }
+}
+
+/** Folders for props: what they are called, as far as that can be told apart and written everywhere. */
+export function foldersOf(props: { name: string; id: string; on: boolean }[]): Map<number, string> {
+  const taken = new Set(['ground']);
+  return new Map(
+    props.flatMap(({ name, id, on }, number) => {
+      if (!on) return [];
+      const plain = name.replace(/[^A-Za-z0-9._-]+/g, '-').replace(/^[-.]+|[-.]+$/g, '');
+      const folder = plain === '' || taken.has(plain.toLowerCase()) ? `${plain || 'prop'}-${id}` : plain;
+      taken.add(folder.toLowerCase());
+      return [[number, folder] as const];
+    }),
+  );
 }
 
 function paperFor(width: number, order: Order): CanvasRenderingContext2D {
@@ -113,23 +169,26 @@ function numbered(frame: number, order: Order): number {
 }
 
 async function encoded(
-  onto: Exposure[],
+  onto: Sheet[][],
   order: Order,
-  take: (frame: number) => Promise<void>,
+  take: Take,
+  progress: (frame: number) => void,
 ): Promise<Blob> {
   // Only who takes a film needs it.
   const { BufferTarget, CanvasSource, Output, QUALITY_HIGH, WebMOutputFormat } = await import('mediabunny');
   const target = new BufferTarget();
   const output = new Output({ format: new WebMOutputFormat(), target });
-  const film = onto.find((one): one is Picture => one.pass === 'picture');
+  const all = onto.flat();
+  const film = all.map(({ exposure }) => exposure).find((one): one is Picture => one.pass === 'picture');
   if (!film) throw new Error('There is nothing to film.');
   const source = new CanvasSource(film.paper.canvas, { codec: 'vp9', bitrate: QUALITY_HIGH });
   output.addVideoTrack(source, { frameRate: order.fps });
   await output.start();
   try {
     for (let frame = order.from; frame <= order.to; frame++) {
-      await take(frame);
+      await take(frame, all);
       await source.add((frame - order.from) / order.fps, 1 / order.fps);
+      progress(frame);
     }
     await output.finalize();
   } catch (error) {
@@ -144,19 +203,26 @@ function kept(one: Exposure): Promise<Blob | null> {
   return Promise.resolve(one.file && new Blob([one.file], { type: 'image/x-exr' }));
 }
 
-async function zipped(onto: Exposure[], order: Order, take: (frame: number) => Promise<void>): Promise<Blob> {
+async function zipped(
+  onto: Sheet[][],
+  order: Order,
+  take: Take,
+  progress: (frame: number) => void,
+): Promise<Blob> {
   const { downloadZip } = await import('client-zip');
   async function* pictures() {
     for (let frame = order.from; frame <= order.to; frame++) {
-      await take(frame);
-      for (const one of onto) {
-        const input = await kept(one);
-        if (!input) throw new Error(`Frame ${frame} could not be kept: take it smaller.`);
-        // A folder a pass, where there are several.
-        const folder = onto.length > 1 ? `${one.pass}/` : '';
-        const number = String(numbered(frame, order)).padStart(4, '0');
-        yield { name: `${folder}${order.name}.${number}.${'paper' in one ? 'png' : 'exr'}`, input };
+      const number = String(numbered(frame, order)).padStart(4, '0');
+      for (const together of onto) {
+        await take(frame, together);
+        for (const { folder, exposure } of together) {
+          const input = await kept(exposure);
+          if (!input) throw new Error(`Frame ${frame} could not be kept: take it smaller.`);
+          const name = `${order.name}.${number}.${'paper' in exposure ? 'png' : 'exr'}`;
+          yield { name: folder === null ? name : `${folder}/${name}`, input };
+        }
       }
+      progress(frame);
     }
   }
   return downloadZip(pictures()).blob();

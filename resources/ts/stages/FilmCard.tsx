@@ -1,7 +1,7 @@
-import { Film, Images, Layers, Square } from 'lucide-react';
+import { Blend, Film, Images, Layers, Square } from 'lucide-react';
 import { useContext, useEffect, useRef, useState } from 'react';
 import { within } from '../cues/span';
-import { canFilm, takeFilm, type Order } from '../film/film';
+import { canFilm, foldersOf, takeFilm, type Order } from '../film/film';
 import { ShotContext } from '../shot/context';
 import { useView } from '../state/view';
 import { Button } from '../ui/controls';
@@ -32,6 +32,7 @@ export function FilmCard({ frames }: { frames: number }) {
     const name = shot.name.replace(/[^A-Za-z0-9._-]+/g, '-');
     const order: Order = {
       kind,
+      props: foldersOf(shot.document.props),
       from,
       to,
       first: shot.document.firstFrame,
@@ -82,7 +83,10 @@ export function FilmCard({ frames }: { frames: number }) {
           <Images size={14} /> PNGs
         </Button>
         <Button data-testid="film-passes" onClick={() => take('passes')}>
-          <Layers size={14} /> Passes
+          <Blend size={14} /> Passes
+        </Button>
+        <Button data-testid="film-layers" onClick={() => take('layers')}>
+          <Layers size={14} /> Layers
         </Button>
       </div>
       {canFilm() ? null : (

@@ -67,7 +67,7 @@ export function HandOffCard() {
       </Item>
       <Item
         title="A film, or its pictures"
-        text={`${handle.shot.document.camera.on ? 'Through the shot’s camera' : 'As you look at it now'}. WebM to show, with the numbers of its frames; PNGs are see-through, with the shadows, to lay over a plate. Passes: the same, and mattes of the pieces and of the props, normals and the weight, and as EXR the depth and the way to the next frame.`}
+        text={`${handle.shot.document.camera.on ? 'Through the shot’s camera' : 'As you look at it now'}. WebM: a film to show, numbered. PNGs: see-through, with the shadows, for a plate. Passes: mattes, normals and weight too, and depth and motion as EXR. Layers: each prop alone, with holes where others stand before it, and the ground; added up they are the whole.`}
       >
         <FilmCard frames={bake.frames} />
       </Item>

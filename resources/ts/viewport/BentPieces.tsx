@@ -6,7 +6,7 @@ import { BakedVertices } from './bakedVertices';
 import { cornersOf, unlike } from './corners';
 import { bakedPlaces, shadingOf } from './deform';
 import { useLook, type Look } from './look';
-import { PASS_LAYER } from './passes';
+import { PASS_LAYER, SOLID_LAYER } from './passes';
 import { depthMaterial, pieceMaterial, uniformsFor } from './material';
 import type { PieceMesh } from './mesh';
 import type { Shown } from './Pieces';
@@ -78,7 +78,7 @@ export function BentPieces({ id, mesh, frames, look, hovered, register }: Props)
       geometry={built.geometry}
       material={built.material}
       customDepthMaterial={built.depth}
-      ref={(mesh) => mesh?.layers.enable(PASS_LAYER)}
+      ref={(mesh) => [PASS_LAYER, SOLID_LAYER].forEach((layer) => mesh?.layers.enable(layer))}
       castShadow
       receiveShadow
       frustumCulled={false}

@@ -7,6 +7,7 @@ import { clock } from '../state/frame';
 import { useView } from '../state/view';
 import type { FrameStore } from '../tracks/FrameStore';
 import { axisOf, carriedEnds, drawn, type JointDocument } from './joints';
+import { cutOut, GROUND, SOLID_LAYER, uOnly } from './passes';
 
 /** Radius of what is drawn, m. */
 const THICK = 0.006;
@@ -23,10 +24,17 @@ export function Joints({ baked }: { baked: boolean }) {
   const wanted = joints.length > 0 && (baked || stage === 'motion');
   const made = useMemo(() => {
     const material = new THREE.MeshStandardMaterial({ color: '#7a6242', roughness: 0.9 });
+    material.onBeforeCompile = (shader) => {
+      Object.assign(shader.uniforms, { uOnly });
+      shader.fragmentShader = shader.fragmentShader
+        .replace('#include <common>', '#include <common>\nuniform float uOnly;')
+        .replace('#include <dithering_fragment>', `#include <dithering_fragment>\n${cutOut(`${GROUND}.0`)}`);
+    };
     const rods = new THREE.InstancedMesh(new THREE.CylinderGeometry(1, 1, 1, 8), material, MOST);
     const pins = new THREE.InstancedMesh(new THREE.SphereGeometry(1, 12, 8), material, MOST);
     for (const mesh of [rods, pins]) {
       mesh.castShadow = true;
+      mesh.layers.enable(SOLID_LAYER);
       mesh.frustumCulled = false;
     }
     return { material, rods, pins };

@@ -6,7 +6,7 @@ import { contourMaterial, depthMaterial, pieceMaterial, uniformsFor } from './ma
 import { NUMBERS, OPEN } from './numbers';
 import { cornersOf, unlike } from './corners';
 import { useLook, type Look } from './look';
-import { PASS_LAYER } from './passes';
+import { PASS_LAYER, SOLID_LAYER } from './passes';
 import type { WeightStore } from '../tracks/WeightStore';
 import { BakedPieces } from './bakedPieces';
 import type { PieceMesh } from './mesh';
@@ -153,7 +153,7 @@ export function Pieces(props: Props) {
         geometry={built.geometry}
         material={built.material}
         customDepthMaterial={built.depth}
-        ref={(mesh) => mesh?.layers.enable(PASS_LAYER)}
+        ref={(mesh) => [PASS_LAYER, SOLID_LAYER].forEach((layer) => mesh?.layers.enable(layer))}
         castShadow
         receiveShadow
         frustumCulled={false}

@@ -1,10 +1,14 @@
 import { useFrame } from '@react-three/fiber';
 import { useRef } from 'react';
 import * as THREE from 'three';
+import { SOLID_LAYER } from './passes';
 import { usePlacing } from './placing';
 
 /** Where the light comes from. */
 const SUN = new THREE.Vector3(2.2, 4.5, 2.6).normalize();
+
+/** Light falls where all is drawn, and where props alone are. */
+const LIT = 1 | (1 << SOLID_LAYER);
 
 /** Texels of a shadow's side. */
 const SHADOW = 1024;
@@ -51,14 +55,15 @@ export function Studio() {
     <>
       <directionalLight
         ref={sun}
+        layers-mask={LIT}
         intensity={2.1}
         color="#fff6e6"
         castShadow
         shadow-mapSize={[SHADOW, SHADOW]}
       />
       <group quaternion={back}>
-        <hemisphereLight args={['#fffaf0', '#b9ad98', 1.5]} />
-        <directionalLight position={[-3, 2, -2]} intensity={0.35} color="#cfe3ff" />
+        <hemisphereLight layers-mask={LIT} args={['#fffaf0', '#b9ad98', 1.5]} />
+        <directionalLight layers-mask={LIT} position={[-3, 2, -2]} intensity={0.35} color="#cfe3ff" />
       </group>
     </>
   );

@@ -30,6 +30,21 @@ export const uHalf = { value: new THREE.Vector2() };
 /** The layer of what passes tell of: no floor, no shadows, no helpers. */
 export const PASS_LAYER = 1;
 
+/** The layer of what stands before other things, and of what lights them: no floor, no helpers. */
+export const SOLID_LAYER = 2;
+
+/** What a picture is of, other than the number of one prop: all, or what is no prop. The rest is cut out where it stands before it. */
+export const ALL = -2;
+export const GROUND = -1;
+
+/** What is drawn now. */
+export const uOnly = { value: ALL };
+
+/** For the fragment shader: leaves a hole where something else stands before what the picture is of. */
+export const cutOut = (number: string) => /* glsl */ `
+  if (uOnly != ${ALL}.0 && uOnly != ${number}) gl_FragColor = vec4(0.0);
+`;
+
 /** For the vertex shader: where a corner is at both frames, in the picture. */
 export const TRAIL = /* glsl */ `
   uniform int uPass;
@@ -51,6 +66,7 @@ export const FOLLOW_TRAIL = /* glsl */ `
 /** For the fragment shader: a colour for a number, far from those of its neighbours (steps of the golden ratio about the colours). */
 export const MATTES = /* glsl */ `
   uniform int uPass;
+  uniform float uOnly;
   uniform float uProp;
   uniform vec2 uHalf;
   varying float vPiece;
@@ -68,6 +84,7 @@ export const MATTES = /* glsl */ `
 /** After all light and colour: what is told is told in plain numbers. */
 export const TELL = /* glsl */ `
   float piece = floor(vPiece + 0.5);
+  ${cutOut('uProp')}
   if (uPass == ${PASSES.pieces}) gl_FragColor = vec4(matte(piece + 1.0 + 7.0 * uProp), 1.0);
   if (uPass == ${PASSES.props}) gl_FragColor = vec4(matte(uProp + 1.0), 1.0);
   if (uPass == ${PASSES.normals}) gl_FragColor = vec4(0.5 + 0.5 * normal, 1.0);

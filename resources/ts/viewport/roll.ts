@@ -6,7 +6,18 @@ import { clock } from '../state/frame';
 import type { Numbers } from '../state/numbers';
 import { useView } from '../state/view';
 import type { FrameStore } from '../tracks/FrameStore';
-import { isMeasured, PASS_LAYER, PASSES, uHalf, uPass, uViews } from './passes';
+import {
+  ALL,
+  GROUND,
+  isMeasured,
+  PASS_LAYER,
+  PASSES,
+  SOLID_LAYER,
+  uHalf,
+  uOnly,
+  uPass,
+  uViews,
+} from './passes';
 import { placingOf } from './placing';
 import { cameraPose, heightOf } from './ShotCamera';
 
@@ -65,6 +76,7 @@ class ShotRoll implements Roll {
       }
     } finally {
       uPass.value = PASSES.picture;
+      uOnly.value = ALL;
       gl.setPixelRatio(ratio);
       gl.setSize(size.width, size.height, false);
       gl.render(scene, camera);
@@ -109,10 +121,11 @@ class ShotRoll implements Roll {
     return at.projectionMatrix.clone().multiply(at.matrixWorldInverse);
   }
 
-  private draw({ pass, paper }: Picture): void {
+  private draw({ pass, only, paper }: Picture): void {
     const { gl, scene } = this.of.get();
     uPass.value = PASSES[pass];
-    this.lens.layers.set(pass === 'picture' ? 0 : PASS_LAYER);
+    uOnly.value = only;
+    this.lens.layers.set(pass !== 'picture' ? PASS_LAYER : only > GROUND ? SOLID_LAYER : 0);
     gl.render(scene, this.lens);
     paper.drawImage(gl.domElement, 0, 0);
     // Shadows fall once a frame.
