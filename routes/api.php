@@ -6,6 +6,7 @@ use App\Http\Controllers\AssetController;
 use App\Http\Controllers\BakeController;
 use App\Http\Controllers\ExportController;
 use App\Http\Controllers\ForceController;
+use App\Http\Controllers\PackageController;
 use App\Http\Controllers\PeopleController;
 use App\Http\Controllers\PropController;
 use App\Http\Controllers\ShotController;
@@ -47,6 +48,9 @@ Route::get('shots/{shot}/props/{prop}/starter', [PropController::class, 'starter
 
 Route::get('shots/{shot}/forces/{force}/field', [ForceController::class, 'field']);
 Route::get('shots/{shot}/forces/{force}/probe', [ForceController::class, 'probe']);
+
+Route::get('shots/{shot}/package', [PackageController::class, 'show']);
+Route::post('packages', [PackageController::class, 'store']);
 
 Route::get('store', [StoreController::class, 'show']);
 Route::post('store/empty', [StoreController::class, 'empty']);

@@ -1,4 +1,5 @@
 import { ALL, GROUND, isMeasured, PASSES, type Pass } from '../viewport/passes';
+import { fileNameOf } from '../ui/save';
 import { darkroom, type Exposure, type Picture, type Roll } from './darkroom';
 
 /** What is taken, and how. */
@@ -108,7 +109,7 @@ export function foldersOf(props: { name: string; id: string; on: boolean }[]): M
   return new Map(
     props.flatMap(({ name, id, on }, number) => {
       if (!on) return [];
-      const plain = name.replace(/[^A-Za-z0-9._-]+/g, '-').replace(/^[-.]+|[-.]+$/g, '');
+      const plain = fileNameOf(name).replace(/^[-.]+|[-.]+$/g, '');
       const folder = plain === '' || taken.has(plain.toLowerCase()) ? `${plain || 'prop'}-${id}` : plain;
       taken.add(folder.toLowerCase());
       return [[number, folder] as const];

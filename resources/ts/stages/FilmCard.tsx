@@ -5,6 +5,7 @@ import { canFilm, foldersOf, takeFilm, type Order } from '../film/film';
 import { ShotContext } from '../shot/context';
 import { useView } from '../state/view';
 import { Button } from '../ui/controls';
+import { fileNameOf, save } from '../ui/save';
 import { Select } from '../ui/Select';
 
 const HEIGHTS = ['360', '540', '720', '1080', '2160'];
@@ -29,7 +30,7 @@ export function FilmCard({ frames }: { frames: number }) {
     abort.current = controller;
     setError('');
     setDone({ frame: 0, since: performance.now() });
-    const name = shot.name.replace(/[^A-Za-z0-9._-]+/g, '-');
+    const name = fileNameOf(shot.name);
     const order: Order = {
       kind,
       props: foldersOf(shot.document.props),
@@ -138,12 +139,4 @@ function Taking({
       </Button>
     </div>
   );
-}
-
-function save(blob: Blob, name: string): void {
-  const link = document.createElement('a');
-  link.href = URL.createObjectURL(blob);
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
 }

@@ -1,4 +1,7 @@
+import { useMutation } from '@tanstack/react-query';
+import { Package } from 'lucide-react';
 import { useContext, type ReactNode } from 'react';
+import { savePackage } from '../api/packages';
 import { chosen } from '../api/schema';
 import { Fields } from '../fields/Fields';
 import { ShotContext } from '../shot/context';
@@ -77,6 +80,12 @@ export function HandOffCard() {
       >
         <Freeze bake={bake} />
       </Item>
+      <Item
+        title="The shot itself, for another machine"
+        text="A ZIP of all that is set and of the files that it needs. Dropped on the yard there it is the same shot, and bakes to the same frames."
+      >
+        <PackShot shot={handle.shot} />
+      </Item>
       <p className="mt-3 text-[12px] text-ink-2">
         {handle.shot.document.joints.some((joint) => joint.on)
           ? 'Not in files: ropes, springs and hinges.'
@@ -84,6 +93,19 @@ export function HandOffCard() {
         Metres, y up. Pieces are called by the prefix set in Break and a number.
       </p>
     </>
+  );
+}
+
+function PackShot({ shot }: { shot: { id: string; name: string } }) {
+  const notify = useView((view) => view.notify);
+  const give = useMutation({
+    mutationFn: () => savePackage(shot),
+    onError: (error) => notify({ kind: 'error', title: 'There is no package', detail: error.message }),
+  });
+  return (
+    <Button data-testid="package" onClick={() => give.mutate()} disabled={give.isPending}>
+      <Package size={14} /> {give.isPending ? 'Packing' : 'Package'}
+    </Button>
   );
 }
 

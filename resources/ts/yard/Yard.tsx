@@ -1,6 +1,18 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { Copy, HardDrive, LogOut, Moon, Pencil, Plus, Sun, Trash2, Users } from 'lucide-react';
-import { useState } from 'react';
+import {
+  Copy,
+  HardDrive,
+  LogOut,
+  Moon,
+  Package,
+  PackageOpen,
+  Pencil,
+  Plus,
+  Sun,
+  Trash2,
+  Users,
+} from 'lucide-react';
+import { useRef, useState } from 'react';
 import { getJson, request, sendJson } from '../api/client';
 import type { FullShot, Me, PropDocument, ShotCard } from '../api/types';
 import { go } from '../state/route';
@@ -9,6 +21,7 @@ import { useView } from '../state/view';
 import { Button, IconButton } from '../ui/controls';
 import { Modal } from '../ui/Modal';
 import { propOf } from '../api/files';
+import { isPackage, openPackage, savePackage } from '../api/packages';
 import { text } from '../api/text';
 import { DropArea } from '../ui/DropArea';
 import { Sharing } from './Sharing';
@@ -35,6 +48,10 @@ export function Yard() {
   });
   const bring = useMutation({
     mutationFn: async (files: File[]) => {
+      const packed = files.find(isPackage);
+      if (packed && files.length > 1)
+        throw new Error('A package is a shot of its own: bring it in without other files.');
+      if (packed) return openPackage(packed);
       const props: PropDocument[] = [];
       for (const file of files)
         props.push(
@@ -55,6 +72,8 @@ export function Yard() {
     onSuccess: (shot) => go(`/shots/${shot.id}`),
     onError: failed,
   });
+  const give = useMutation({ mutationFn: savePackage, onError: failed });
+  const opening = useRef<HTMLInputElement>(null);
   const rename = useMutation({
     mutationFn: ({ id, name }: { id: string; name: string }) => sendJson('PATCH', `shots/${id}`, { name }),
     onSuccess: refresh,
@@ -124,6 +143,21 @@ export function Yard() {
             <IconButton label="What takes room" onClick={() => go('/room')}>
               <HardDrive size={16} />
             </IconButton>
+            <input
+              ref={opening}
+              type="file"
+              accept=".zip"
+              className="hidden"
+              aria-label="A package of a shot"
+              onChange={(event) => {
+                bring.mutate([...(event.target.files ?? [])]);
+                // The same file may be chosen again.
+                event.target.value = '';
+              }}
+            />
+            <Button onClick={() => opening.current?.click()} disabled={bring.isPending}>
+              <PackageOpen size={15} /> Open a package
+            </Button>
             <Button look="main" onClick={() => setNaming('new')}>
               <Plus size={15} /> New shot
             </Button>
@@ -189,6 +223,12 @@ export function Yard() {
                   </IconButton>
                   <IconButton label={`Duplicate ${shot.name}`} onClick={() => duplicate.mutate(shot.id)}>
                     <Copy size={14} />
+                  </IconButton>
+                  <IconButton
+                    label={`Package ${shot.name} for another machine`}
+                    onClick={() => give.mutate(shot)}
+                  >
+                    <Package size={14} />
                   </IconButton>
                   {shot.mine ? (
                     <IconButton label={`Delete ${shot.name}`} onClick={() => remove.mutate(shot)}>

@@ -1,0 +1,202 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Support;
+
+use App\Models\Asset;
+use App\Models\Shot;
+use YardBreak\Core\Document\Shot as ShotDocument;
+use YardBreak\Core\Stage\Assets;
+use ZipArchive;
+
+/**
+ * A shot as one file that opens on another machine: a ZIP of its document (`shot.json`), what it is called (`about.json`) and the
+ * files that it needs. Which of these is which is told by their content, never by their names.
+ */
+final readonly class ShotPackage
+{
+    private const DOCUMENT = 'shot.json';
+
+    private const ABOUT = 'about.json';
+
+    /** Bytes that are read of a document, of a file, and of all that is in a package: a small ZIP may hold very much. */
+    private const MOST = ['document' => 1 << 24, 'file' => 1 << 28, 'all' => 1 << 30];
+
+    private const READ = 1 << 20;
+
+    public function __construct(private FileAssets $assets)
+    {
+    }
+
+    /** @throws StoreFull if there is no room to write it */
+    public static function write(Shot $shot, Assets $assets, string $path): void
+    {
+        $document = $shot->head->document ?? [];
+        $zip = new ZipArchive();
+        if ($zip->open($path, ZipArchive::CREATE | ZipArchive::OVERWRITE) !== true) {
+            throw StoreFull::whileKeeping('The package');
+        }
+        $zip->addFromString(self::DOCUMENT, self::json($document));
+        $zip->addFromString(self::ABOUT, self::json(['name' => $shot->name]));
+        $taken = [self::DOCUMENT => true, self::ABOUT => true];
+        foreach (array_keys(self::needed($document)) as $sha) {
+            $file = $assets->path($sha) ?? throw new Problem(409, 'The package cannot be made', 'A file of the shot (' . self::called($sha) . ') is not in the store any more. Bring it in again, or take out what uses it.');
+            $name = self::called($sha);
+            if (isset($taken[mb_strtolower($name)])) {
+                $name = substr($sha, 0, 8) . "-{$name}";
+            }
+            $taken[mb_strtolower($name)] = true;
+            $zip->addFile($file, $name);
+        }
+        if (! $zip->close()) {
+            @unlink($path);
+            throw StoreFull::whileKeeping('The package');
+        }
+    }
+
+    /**
+     * A shot of its own, as the package has it. Nothing is kept if anything in it is wrong.
+     *
+     * @param string $otherwise what the shot is called if the package does not say
+     */
+    public function open(string $path, string $otherwise, ShotBook $book): Shot
+    {
+        $zip = new ZipArchive();
+        if ($zip->open($path, ZipArchive::RDONLY) !== true) {
+            throw self::refused('It is no ZIP, or only a part of one: save it again from the other machine.');
+        }
+        $folder = sys_get_temp_dir() . '/yard-package-' . bin2hex(random_bytes(6));
+        mkdir($folder);
+        try {
+            $at = self::documentIn($zip);
+            $document = json_decode(self::text($zip, "{$at}" . self::DOCUMENT), true);
+            if (! is_array($document)) {
+                throw self::refused('Its “' . self::DOCUMENT . '” is no JSON object.');
+            }
+            $needed = self::needed($document);
+            $found = self::unpacked($zip, $folder, $needed);
+            foreach ($needed as $sha => $uses) {
+                if (! isset($found[$sha]) && ($this->assets->path($sha) === null || ! People::seesAsset($sha))) {
+                    throw self::refused('It lacks a file that the shot needs (' . implode(', ', [...$uses, 'SHA-256 ' . substr($sha, 0, 12) . '…']) . '). Put that into the ZIP.');
+                }
+                foreach (isset($found[$sha]) ? ($uses ?: [Brought::as($found[$sha])]) : [] as $as) {
+                    Brought::read($as, "{$folder}/{$sha}", $found[$sha]);
+                }
+            }
+            foreach ($found as $sha => $name) {
+                (new Brought($this->assets))->keep("{$folder}/{$sha}", $name);
+            }
+            $about = $zip->locateName($at . self::ABOUT) === false ? null : json_decode(self::text($zip, $at . self::ABOUT), true);
+            $name = is_array($about) && is_string($about['name'] ?? null) ? trim(mb_scrub($about['name'])) : '';
+
+            return $book->create(mb_substr($name === '' ? $otherwise : $name, 0, 80), $document, 'Opened from a package');
+        } finally {
+            array_map(unlink(...), glob("{$folder}/*") ?: []);
+            rmdir($folder);
+            $zip->close();
+        }
+    }
+
+    /**
+     * @param array<mixed> $document
+     *
+     * @return array<string, list<string>> files that a document names, by SHA-256, and what they must be; what is named elsewhere than as a prop's source may be anything
+     */
+    private static function needed(array $document): array
+    {
+        $needed = [];
+        foreach (ShotDocument::read($document)->props as $prop) {
+            $upload = $prop->source->trait('upload');
+            $sha = is_string($upload) && $prop->source->settings->has('asset') ? $prop->source->settings->string('asset') : '';
+            if ($sha !== '') {
+                $needed[$sha] = array_values(array_unique([...$needed[$sha] ?? [], (string) $upload]));
+            }
+        }
+        preg_match_all('/"([0-9a-f]{64})"/', self::json($document), $named);
+
+        return $needed + array_fill_keys($named[1], []);
+    }
+
+    /** @return string the folder in the ZIP in which the document lies, with its slash: who packs it anew may have packed a folder */
+    private static function documentIn(ZipArchive $zip): string
+    {
+        for ($k = 0; $k < $zip->numFiles; $k++) {
+            $name = (string) $zip->getNameIndex($k);
+            if (basename($name) === self::DOCUMENT && substr_count($name, '/') <= 1) {
+                return substr($name, 0, -strlen(self::DOCUMENT));
+            }
+        }
+        throw self::refused('There is no “' . self::DOCUMENT . '” in it: it is no package of a shot.');
+    }
+
+    private static function text(ZipArchive $zip, string $name): string
+    {
+        $text = $zip->getFromName($name, self::MOST['document'] + 1);
+        if ($text === false || strlen($text) > self::MOST['document']) {
+            throw self::refused("“{$name}” in it cannot be read, or is far too large.");
+        }
+
+        return $text;
+    }
+
+    /**
+     * @param array<string, mixed> $needed by SHA-256
+     *
+     * @return array<string, string> names of those that are in it, which now lie in the folder, by SHA-256
+     */
+    private static function unpacked(ZipArchive $zip, string $folder, array $needed): array
+    {
+        $found = [];
+        $all = 0;
+        for ($k = 0; $k < $zip->numFiles && count($found) < count($needed); $k++) {
+            $name = (string) $zip->getNameIndex($k);
+            $from = str_ends_with($name, '/') ? false : $zip->getStreamIndex($k);
+            if ($from === false) {
+                continue;
+            }
+            $to = fopen("{$folder}/part", 'w+b') ?: throw StoreFull::whileKeeping('The package');
+            $hash = hash_init('sha256');
+            $size = 0;
+            while (! feof($from)) {
+                $bytes = (string) fread($from, self::READ);
+                $size += strlen($bytes);
+                $all += strlen($bytes);
+                if ($size > self::MOST['file'] || $all > self::MOST['all']) {
+                    throw self::refused('“' . Brought::name($name) . '” in it is too large: a file may have 256 MB, all together 1 GB.');
+                }
+                hash_update($hash, $bytes);
+                if (fwrite($to, $bytes) !== strlen($bytes)) {
+                    throw StoreFull::whileKeeping('The package');
+                }
+            }
+            fclose($from);
+            fclose($to);
+            $sha = hash_final($hash);
+            if (isset($needed[$sha])) {
+                rename("{$folder}/part", "{$folder}/{$sha}");
+                $found[$sha] = Brought::name($name);
+            }
+        }
+
+        return $found;
+    }
+
+    private static function called(string $sha): string
+    {
+        $name = Asset::find($sha)?->name;
+
+        return is_string($name) && $name !== '' ? str_replace(['/', '\\'], '-', $name) : $sha;
+    }
+
+    /** @param array<mixed> $value */
+    private static function json(array $value): string
+    {
+        return (string) json_encode($value, JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_PRESERVE_ZERO_FRACTION);
+    }
+
+    private static function refused(string $why): Problem
+    {
+        return new Problem(422, 'The package cannot be opened', $why);
+    }
+}

@@ -1,0 +1,149 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Feature;
+
+use App\Models\Asset;
+use App\Models\Shot;
+use App\Support\ShotBook;
+use Illuminate\Http\UploadedFile;
+use Illuminate\Support\Facades\Artisan;
+use Illuminate\Testing\TestResponse;
+use Tests\TestCase;
+use YardBreak\Core\Document\Schema;
+use ZipArchive;
+
+/** A shot goes to another machine in one file, with all that it needs; what is wrong in it changes nothing there. */
+final class PackageTest extends TestCase
+{
+    private const SIGN = '<svg xmlns="http://www.w3.org/2000/svg"><path fill="#204060" d="M0 0H200V100H0Z"/></svg>';
+
+    /** @param array<mixed> $also settings of its art */
+    private function shot(string $sha, array $also = []): Shot
+    {
+        $document = self::smallDocument();
+        $document['props'][0]['source'] = ['kind' => 'art', 'art' => ['asset' => $sha, 'fileName' => 'sign.svg', 'height' => 1, 'slab' => 0.1, 'bevel' => 0, ...$also]];
+
+        return app(ShotBook::class)->create('Sign / by the mill', $document, 'start');
+    }
+
+    private function upload(string $name, string $bytes, string $as): string
+    {
+        return (string) $this->post('/api/assets', ['file' => UploadedFile::fake()->createWithContent($name, $bytes), 'as' => $as])->assertCreated()->json('asset');
+    }
+
+    private function package(Shot $shot): string
+    {
+        $answer = $this->get("/api/shots/{$shot->id}/package")->assertOk()->assertHeader('Content-Type', 'application/zip');
+        self::assertStringContainsString('filename="Sign-by-the-mill.zip"', (string) $answer->headers->get('Content-Disposition'));
+
+        return (string) file_get_contents($answer->baseResponse->getFile()->getPathname());
+    }
+
+    private function open(string $bytes, string $name = 'sent.zip'): TestResponse
+    {
+        return $this->post('/api/packages', ['file' => UploadedFile::fake()->createWithContent($name, $bytes)], ['Accept' => 'application/json']);
+    }
+
+    /** @param array<string, string> $files contents by name; empty: taken out */
+    private static function changed(string $bytes, array $files): string
+    {
+        $path = (string) tempnam(sys_get_temp_dir(), 'yard');
+        file_put_contents($path, $bytes);
+        $zip = new ZipArchive();
+        $zip->open($path);
+        foreach ($files as $name => $text) {
+            $zip->deleteName($name);
+            if ($text !== '') {
+                $zip->addFromString($name, $text);
+            }
+        }
+        $zip->close();
+        $bytes = (string) file_get_contents($path);
+        unlink($path);
+
+        return $bytes;
+    }
+
+    /** As on another machine: nothing of the shot is there. */
+    private function forget(string $sha): void
+    {
+        unlink(config()->string('yard.store') . "/assets/{$sha}");
+        Asset::whereKey($sha)->delete();
+    }
+
+    public function testItOpensWhereNothingOfItWas(): void
+    {
+        $shot = $this->shot($sha = $this->upload('sign.svg', self::SIGN, 'art'));
+        $volume = fn (string $id): float => (float) $this->getJson("/api/shots/{$id}/props/block/readout")->assertOk()->json('health.volume');
+        $bytes = $this->package($shot);
+        $this->forget($sha);
+        $opened = $this->open($bytes)->assertCreated()->assertJsonPath('name', 'Sign / by the mill');
+        self::assertNotSame($shot->id, $opened->json('id'));
+        self::assertEquals($shot->head?->document, $opened->json('document'));
+        self::assertEqualsWithDelta(0.2, $volume((string) $opened->json('id')), 1e-9);
+        self::assertSame('sign.svg', Asset::findOrFail($sha)->name);
+    }
+
+    public function testItsFilesMayBeCalledAnythingAndLieInAFolder(): void
+    {
+        $shot = $this->shot($sha = $this->upload('sign.svg', self::SIGN, 'art'));
+        $bytes = self::changed($this->package($shot), ['sign.svg' => '', 'about.json' => '', 'shot.json' => '', 'packed/shot.json' => (string) json_encode($shot->head?->document), 'packed/art/what.svg' => self::SIGN]);
+        $this->forget($sha);
+        $this->open($bytes, 'from the other house.zip')->assertCreated()->assertJsonPath('name', 'from the other house');
+    }
+
+    public function testTheCommandLineBakesWhatIsUnpacked(): void
+    {
+        $shot = $this->shot($this->upload('sign.svg', self::SIGN, 'art'));
+        $folder = sys_get_temp_dir() . '/yard-unpacked-' . getmypid();
+        file_put_contents("{$folder}.zip", $this->package($shot));
+        $zip = new ZipArchive();
+        self::assertTrue($zip->open("{$folder}.zip"));
+        $zip->extractTo($folder);
+        try {
+            self::assertSame(0, Artisan::call('yard:bake', ['shot' => "{$folder}/shot.json", 'out' => "{$folder}/baked"]), Artisan::output());
+            self::assertFileExists("{$folder}/baked/shot.json");
+        } finally {
+            exec('rm -rf ' . escapeshellarg($folder) . ' ' . escapeshellarg("{$folder}.zip"));
+        }
+    }
+
+    public function testWhatIsWrongIsSaidAndChangesNothing(): void
+    {
+        $shot = $this->shot($sha = $this->upload('sign.svg', self::SIGN, 'art'));
+        $bytes = $this->package($shot);
+        $this->forget($sha);
+        $document = $shot->head->document ?? [];
+        $wrong = $document;
+        $wrong['frames'] = -3;
+        $unusable = $document;
+        $unusable['props'][0]['source']['art']['asset'] = hash('sha256', 'no drawing');
+        $before = [Shot::count(), Asset::count(), glob(config()->string('yard.store') . '/assets/*')];
+        foreach ([
+            'It is no ZIP' => 'not a zip at all',
+            'only a part of one' => substr($bytes, 0, 200),
+            'There is no “shot.json”' => self::changed($bytes, ['shot.json' => '']),
+            'is no JSON object' => self::changed($bytes, ['shot.json' => '{"version": 2,']),
+            'It lacks a file that the shot needs (art, SHA-256 ' => self::changed($bytes, ['sign.svg' => self::SIGN . ' ']),
+            'far too large' => self::changed($bytes, ['shot.json' => str_repeat(' ', (1 << 24) + 1)]),
+        ] as $says => $package) {
+            self::assertStringContainsString($says, (string) $this->open($package)->assertStatus(422)->assertJsonPath('title', 'The package cannot be opened')->json('detail'));
+        }
+        $this->open(self::changed($bytes, ['shot.json' => (string) json_encode($wrong)]))->assertStatus(422)->assertJsonPath('errors.0.pointer', '/frames');
+        $this->open(self::changed($bytes, ['shot.json' => (string) json_encode($unusable), 'sign.svg' => 'no drawing']))->assertStatus(422)->assertJsonPath('title', 'The file cannot be read');
+        $this->post('/api/packages', [], ['Accept' => 'application/json'])->assertStatus(422)->assertJsonPath('title', 'No file arrived');
+        self::assertSame($before, [Shot::count(), Asset::count(), glob(config()->string('yard.store') . '/assets/*')]);
+        self::assertSame([], glob(sys_get_temp_dir() . '/yard-package-*/*'));
+        $this->getJson("/api/shots/{$shot->id}/package")->assertStatus(409)->assertJsonPath('title', 'The package cannot be made');
+    }
+
+    public function testOneOfAnotherVersionIsUpgraded(): void
+    {
+        $zip = self::changed($this->package($this->shot($this->upload('sign.svg', self::SIGN, 'art'))), ['sign.svg' => '', 'shot.json' => (string) json_encode(['version' => 1, 'frames' => 12, 'props' => [['id' => 'b', 'name' => 'B', 'source' => ['kind' => 'box', 'width' => 0.5]]]])]);
+        $opened = $this->open($zip)->assertCreated();
+        self::assertEquals(Schema::load()->complete($opened->json('document')), $opened->json('document'));
+        self::assertSame(0.5, (float) $opened->json('document.props.0.source.box.width'));
+    }
+}
