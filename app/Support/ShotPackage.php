@@ -34,6 +34,7 @@ final readonly class ShotPackage
     {
         $document = $shot->head->document ?? [];
         $zip = new ZipArchive();
+        @mkdir(dirname($path), 0o775, true);
         if ($zip->open($path, ZipArchive::CREATE | ZipArchive::OVERWRITE) !== true) {
             throw StoreFull::whileKeeping('The package');
         }

@@ -10,6 +10,8 @@ use App\Support\ShotBook;
 use Illuminate\Http\UploadedFile;
 use Illuminate\Support\Facades\Artisan;
 use Illuminate\Testing\TestResponse;
+use Symfony\Component\HttpFoundation\BinaryFileResponse;
+use Symfony\Component\HttpFoundation\Response;
 use Tests\TestCase;
 use YardBreak\Core\Document\Schema;
 use ZipArchive;
@@ -38,9 +40,16 @@ final class PackageTest extends TestCase
         $answer = $this->get("/api/shots/{$shot->id}/package")->assertOk()->assertHeader('Content-Type', 'application/zip');
         self::assertStringContainsString('filename="Sign-by-the-mill.zip"', (string) $answer->headers->get('Content-Disposition'));
 
-        return (string) file_get_contents($answer->baseResponse->getFile()->getPathname());
+        self::assertInstanceOf(BinaryFileResponse::class, $answer->baseResponse);
+        $path = $answer->baseResponse->getFile()->getPathname();
+        $bytes = (string) file_get_contents($path);
+        // Nobody is sent it here, after which it goes.
+        unlink($path);
+
+        return $bytes;
     }
 
+    /** @return TestResponse<Response> */
     private function open(string $bytes, string $name = 'sent.zip'): TestResponse
     {
         return $this->post('/api/packages', ['file' => UploadedFile::fake()->createWithContent($name, $bytes)], ['Accept' => 'application/json']);
@@ -120,7 +129,8 @@ final class PackageTest extends TestCase
         $wrong['frames'] = -3;
         $unusable = $document;
         $unusable['props'][0]['source']['art']['asset'] = hash('sha256', 'no drawing');
-        $before = [Shot::count(), Asset::count(), glob(config()->string('yard.store') . '/assets/*')];
+        $there = static fn (): string => json_encode([Shot::count(), Asset::count(), glob(config()->string('yard.store') . '/assets/*')], JSON_THROW_ON_ERROR);
+        $before = $there();
         foreach ([
             'It is no ZIP' => 'not a zip at all',
             'only a part of one' => substr($bytes, 0, 200),
@@ -134,7 +144,7 @@ final class PackageTest extends TestCase
         $this->open(self::changed($bytes, ['shot.json' => (string) json_encode($wrong)]))->assertStatus(422)->assertJsonPath('errors.0.pointer', '/frames');
         $this->open(self::changed($bytes, ['shot.json' => (string) json_encode($unusable), 'sign.svg' => 'no drawing']))->assertStatus(422)->assertJsonPath('title', 'The file cannot be read');
         $this->post('/api/packages', [], ['Accept' => 'application/json'])->assertStatus(422)->assertJsonPath('title', 'No file arrived');
-        self::assertSame($before, [Shot::count(), Asset::count(), glob(config()->string('yard.store') . '/assets/*')]);
+        self::assertSame($before, $there());
         self::assertSame([], glob(sys_get_temp_dir() . '/yard-package-*/*'));
         $this->getJson("/api/shots/{$shot->id}/package")->assertStatus(409)->assertJsonPath('title', 'The package cannot be made');
     }

@@ -21,7 +21,8 @@ final class PackageController
 {
     public function show(Shot $shot, Assets $assets): BinaryFileResponse
     {
-        $path = sys_get_temp_dir() . '/yard-package-' . bin2hex(random_bytes(6)) . '.zip';
+        // It goes once it is sent; if it is not, the store is tidied of parts.
+        $path = config()->string('yard.store') . '/exports/' . bin2hex(random_bytes(6)) . '.part';
         ShotPackage::write($shot, $assets, $path);
         $name = trim((string) preg_replace('/[^A-Za-z0-9._-]+/', '-', $shot->name), '-.') ?: 'shot';
 
