@@ -13,6 +13,7 @@ export default defineConfig({
     include: ['tests/Components/*.test.tsx'],
     setupFiles: ['tests/Components/setup.ts'],
     isolate: false,
+    testTimeout: 60_000,
     pool: 'threads',
     restoreMocks: true,
     unstubGlobals: true,

@@ -1,11 +1,8 @@
 import { fireEvent, waitFor } from '@testing-library/react';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { Yard } from '../../resources/ts/yard/Yard';
-import { go } from '../../resources/ts/state/route';
 import { useView } from '../../resources/ts/state/view';
 import { documentOf, show } from './harness';
-
-vi.mock('../../resources/ts/state/route', () => ({ go: vi.fn() }));
 
 const SHOT = {
   id: 's1',
@@ -53,12 +50,14 @@ describe('a shot in a package', () => {
 
   it('is opened where it is dropped or chosen', async () => {
     const asked = server();
+    const gone: unknown[] = [];
+    vi.spyOn(window.history, 'pushState').mockImplementation((_, __, to) => void gone.push(to));
     const { findByRole, getByTestId, getByLabelText, user } = show(<Yard />, documentOf());
     await findByRole('button', { name: 'Open a package' });
     await user.upload(getByLabelText('A package of a shot'), zip());
-    await waitFor(() => expect(go).toHaveBeenCalledWith('/shots/s2'));
+    await waitFor(() => expect(gone).toEqual(['/shots/s2']));
     fireEvent.drop(getByTestId('drop-area'), { dataTransfer: { types: ['Files'], files: [zip('JAR.ZIP')] } });
-    await waitFor(() => expect(go).toHaveBeenCalledTimes(2));
+    await waitFor(() => expect(gone).toHaveLength(2));
     expect(asked.filter(([method]) => method === 'POST')).toEqual([
       ['POST', 'packages'],
       ['POST', 'packages'],
