@@ -133,7 +133,7 @@ final readonly class ShotPackage
 
     private static function text(ZipArchive $zip, string $name): string
     {
-        $text = $zip->getFromName($name, self::MOST['document'] + 1);
+        $text = @$zip->getFromName($name, self::MOST['document'] + 1);
         if ($text === false || strlen($text) > self::MOST['document']) {
             throw self::refused("“{$name}” in it cannot be read, or is far too large.");
         }
@@ -152,7 +152,7 @@ final readonly class ShotPackage
         $all = 0;
         for ($k = 0; $k < $zip->numFiles && count($found) < count($needed); $k++) {
             $name = (string) $zip->getNameIndex($k);
-            $from = str_ends_with($name, '/') ? false : $zip->getStreamIndex($k);
+            $from = str_ends_with($name, '/') ? false : @$zip->getStreamIndex($k);
             if ($from === false) {
                 continue;
             }
@@ -160,7 +160,10 @@ final readonly class ShotPackage
             $hash = hash_init('sha256');
             $size = 0;
             while (! feof($from)) {
-                $bytes = (string) fread($from, self::READ);
+                $bytes = @fread($from, self::READ);
+                if ($bytes === false) {
+                    throw self::refused('“' . Brought::name($name) . '” in it is damaged: save the package again from the other machine.');
+                }
                 $size += strlen($bytes);
                 $all += strlen($bytes);
                 if ($size > self::MOST['file'] || $all > self::MOST['all']) {

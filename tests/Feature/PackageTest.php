@@ -75,6 +75,16 @@ final class PackageTest extends TestCase
         return $bytes;
     }
 
+    /** One byte of what is packed is another. */
+    private static function damaged(string $bytes, string $name): string
+    {
+        // The name stands before what it names.
+        $at = (int) strpos($bytes, $name) + strlen($name) + 30;
+        $bytes[$at] = chr(ord($bytes[$at]) ^ 0x55);
+
+        return $bytes;
+    }
+
     /** As on another machine: nothing of the shot is there. */
     private function forget(string $sha): void
     {
@@ -137,6 +147,8 @@ final class PackageTest extends TestCase
             'There is no “shot.json”' => self::changed($bytes, ['shot.json' => '']),
             'is no JSON object' => self::changed($bytes, ['shot.json' => '{"version": 2,']),
             'It lacks a file that the shot needs (art, SHA-256 ' => self::changed($bytes, ['sign.svg' => self::SIGN . ' ']),
+            'It lacks a file that the shot needs' => self::damaged($bytes, 'sign.svg'),
+            'Its “shot.json”' => self::damaged($bytes, 'shot.json'),
             'far too large' => self::changed($bytes, ['shot.json' => str_repeat(' ', (1 << 24) + 1)]),
         ] as $says => $package) {
             self::assertStringContainsString($says, (string) $this->open($package)->assertStatus(422)->assertJsonPath('title', 'The package cannot be opened')->json('detail'));
