@@ -184,6 +184,7 @@ final class MotionTest extends BrowserTestCase
     }
 
     /** A blast is added, drawn, placed and baked; then the shot gets a camera, which makes no bake stale and goes along in the file. */
+    #[Group('long')]
     public function testAForceIsSeenPlacedAndFeltAndACameraGoesAlong(): void
     {
         $id = $this->open('Jar off the sill');

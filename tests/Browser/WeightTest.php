@@ -167,6 +167,7 @@ final class WeightTest extends BrowserTestCase
     }
 
     /** A zone is picked where the prop stands in the shot; a curve is drawn; a dragged cue takes the keys along that hang on it. */
+    #[Group('long')]
     public function testAPlaceIsPickedACurveDrawnAndACueDragged(): void
     {
         $id = $this->open();
