@@ -103,12 +103,12 @@ function sheets(order: Order, paper: () => CanvasRenderingContext2D): Sheet[][] 
   }
 }
 
-/** Folders for props: what they are called, as far as that can be told apart and written everywhere. */
-export function foldersOf(props: { name: string; id: string; on: boolean }[]): Map<number, string> {
+/** Folders for the props that are seen, by their numbers: what they are called, as far as that can be told apart and written everywhere. */
+export function foldersOf(props: { name: string; id: string }[], seen: string[]): Map<number, string> {
   const taken = new Set(['ground']);
   return new Map(
-    props.flatMap(({ name, id, on }, number) => {
-      if (!on) return [];
+    props.flatMap(({ name, id }, number) => {
+      if (!seen.includes(id)) return [];
       const plain = fileNameOf(name).replace(/^[-.]+|[-.]+$/g, '');
       const folder = plain === '' || taken.has(plain.toLowerCase()) ? `${plain || 'prop'}-${id}` : plain;
       taken.add(folder.toLowerCase());

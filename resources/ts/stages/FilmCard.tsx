@@ -10,8 +10,8 @@ import { Select } from '../ui/Select';
 
 const HEIGHTS = ['360', '540', '720', '1080', '2160'];
 
-/** A film of the bake to show, or its pictures to lay over others, taken here in the page. */
-export function FilmCard({ frames }: { frames: number }) {
+/** A film of a bake, of these props, to show, or its pictures to lay over others, taken here in the page. */
+export function FilmCard({ frames, props }: { frames: number; props: string[] }) {
   const { shot } = useContext(ShotContext).handle;
   const [height, setHeight] = useState('720');
   const looped = within(
@@ -33,7 +33,7 @@ export function FilmCard({ frames }: { frames: number }) {
     const name = fileNameOf(shot.name);
     const order: Order = {
       kind,
-      props: foldersOf(shot.document.props),
+      props: foldersOf(shot.document.props, props),
       from,
       to,
       first: shot.document.firstFrame,
