@@ -8,6 +8,7 @@ use App\Models\Asset;
 use App\Models\Shot;
 use YardBreak\Core\Document\Shot as ShotDocument;
 use YardBreak\Core\Stage\Assets;
+use YardBreak\Core\Stage\Consistency;
 use ZipArchive;
 
 /**
@@ -75,6 +76,10 @@ final readonly class ShotPackage
             if (! is_array($document)) {
                 throw self::refused('Its “' . self::DOCUMENT . '” is no JSON object.');
             }
+            // What can be known to be wrong is, before any file is kept.
+            Consistency::check(ShotDocument::read($document));
+            $about = $zip->locateName($at . self::ABOUT) === false ? null : json_decode(self::text($zip, $at . self::ABOUT), true);
+            $given = is_array($about) && is_string($about['name'] ?? null) ? trim(mb_scrub($about['name'])) : '';
             $needed = self::needed($document);
             $found = self::unpacked($zip, $folder, $needed);
             foreach ($needed as $sha => $uses) {
@@ -88,10 +93,8 @@ final readonly class ShotPackage
             foreach ($found as $sha => $name) {
                 (new Brought($this->assets))->keep("{$folder}/{$sha}", $name);
             }
-            $about = $zip->locateName($at . self::ABOUT) === false ? null : json_decode(self::text($zip, $at . self::ABOUT), true);
-            $name = is_array($about) && is_string($about['name'] ?? null) ? trim(mb_scrub($about['name'])) : '';
 
-            return $book->create(mb_substr($name === '' ? $otherwise : $name, 0, 80), $document, 'Opened from a package');
+            return $book->create(mb_substr($given === '' ? $otherwise : $given, 0, 80), $document, 'Opened from a package');
         } finally {
             array_map(unlink(...), glob("{$folder}/*") ?: []);
             rmdir($folder);

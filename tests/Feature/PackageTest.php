@@ -137,6 +137,10 @@ final class PackageTest extends TestCase
         $document = $shot->head->document ?? [];
         $wrong = $document;
         $wrong['frames'] = -3;
+        $circle = $document;
+        // A weight that goes by itself: every value of it is allowed.
+        $by = ['stack' => [['source' => 'other', 'other' => ['weight' => 'w']]]];
+        $circle['props'][0] = [...$circle['props'][0], 'weight' => $by, 'weights' => [['id' => 'w', 'name' => 'W', ...$by]], 'release' => ['trigger' => 'weight']];
         $unusable = $document;
         $unusable['props'][0]['source']['art']['asset'] = hash('sha256', 'no drawing');
         $there = static fn (): string => json_encode([Shot::count(), Asset::count(), glob(config()->string('yard.store') . '/assets/*')], JSON_THROW_ON_ERROR);
@@ -154,6 +158,7 @@ final class PackageTest extends TestCase
             self::assertStringContainsString($says, (string) $this->open($package)->assertStatus(422)->assertJsonPath('title', 'The package cannot be opened')->json('detail'));
         }
         $this->open(self::changed($bytes, ['shot.json' => (string) json_encode($wrong)]))->assertStatus(422)->assertJsonPath('errors.0.pointer', '/frames');
+        $this->open(self::changed($bytes, ['shot.json' => (string) json_encode($circle)]))->assertStatus(422)->assertJsonPath('title', 'The document is not valid');
         $this->open(self::changed($bytes, ['shot.json' => (string) json_encode($unusable), 'sign.svg' => 'no drawing']))->assertStatus(422)->assertJsonPath('title', 'The file cannot be read');
         $this->post('/api/packages', [], ['Accept' => 'application/json'])->assertStatus(422)->assertJsonPath('title', 'No file arrived');
         self::assertSame($before, $there());
