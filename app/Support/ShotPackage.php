@@ -66,7 +66,7 @@ final readonly class ShotPackage
     {
         $zip = new ZipArchive();
         if ($zip->open($path, ZipArchive::RDONLY) !== true) {
-            throw self::refused('It is no ZIP, or only a part of one: save it again from the other machine.');
+            throw self::refused('The package is no ZIP, or only a part of one: save it again from the other machine.');
         }
         $folder = sys_get_temp_dir() . '/yard-package-' . bin2hex(random_bytes(6));
         mkdir($folder);
@@ -74,7 +74,7 @@ final readonly class ShotPackage
             $at = self::documentIn($zip);
             $document = json_decode(self::text($zip, "{$at}" . self::DOCUMENT), true);
             if (! is_array($document)) {
-                throw self::refused('Its “' . self::DOCUMENT . '” is no JSON object.');
+                throw self::refused('The package’s “' . self::DOCUMENT . '” is no JSON object.');
             }
             // What can be known to be wrong is, before any file is kept.
             Consistency::check(ShotDocument::read($document));
@@ -84,7 +84,7 @@ final readonly class ShotPackage
             $found = self::unpacked($zip, $folder, $needed);
             foreach ($needed as $sha => $uses) {
                 if (! isset($found[$sha]) && ($this->assets->path($sha) === null || ! People::seesAsset($sha))) {
-                    throw self::refused('It lacks a file that the shot needs (' . implode(', ', [...$uses, 'SHA-256 ' . substr($sha, 0, 12) . '…']) . '). Put that into the ZIP.');
+                    throw self::refused('The package lacks a file that the shot needs (' . implode(', ', [...$uses, 'SHA-256 ' . substr($sha, 0, 12) . '…']) . '). Put that into the ZIP.');
                 }
                 foreach (isset($found[$sha]) ? ($uses ?: [Brought::as($found[$sha])]) : [] as $as) {
                     Brought::read($as, "{$folder}/{$sha}", $found[$sha]);
@@ -131,14 +131,14 @@ final readonly class ShotPackage
                 return substr($name, 0, -strlen(self::DOCUMENT));
             }
         }
-        throw self::refused('There is no “' . self::DOCUMENT . '” in it: it is no package of a shot.');
+        throw self::refused('There is no “' . self::DOCUMENT . '” in the file: it is no package of a shot.');
     }
 
     private static function text(ZipArchive $zip, string $name): string
     {
         $text = @$zip->getFromName($name, self::MOST['document'] + 1);
         if ($text === false || strlen($text) > self::MOST['document']) {
-            throw self::refused("“{$name}” in it cannot be read, or is far too large.");
+            throw self::refused("“{$name}” in the package cannot be read, or is far too large.");
         }
 
         return $text;
@@ -165,12 +165,12 @@ final readonly class ShotPackage
             while (! feof($from)) {
                 $bytes = @fread($from, self::READ);
                 if ($bytes === false) {
-                    throw self::refused('“' . Brought::name($name) . '” in it is damaged: save the package again from the other machine.');
+                    throw self::refused('“' . Brought::name($name) . '” in the package is damaged: save the package again from the other machine.');
                 }
                 $size += strlen($bytes);
                 $all += strlen($bytes);
                 if ($size > self::MOST['file'] || $all > self::MOST['all']) {
-                    throw self::refused('“' . Brought::name($name) . '” in it is too large: a file may have 256 MB, all together 1 GB.');
+                    throw self::refused('“' . Brought::name($name) . '” in the package is too large: a file may have 256 MB, all together 1 GB.');
                 }
                 hash_update($hash, $bytes);
                 if (fwrite($to, $bytes) !== strlen($bytes)) {

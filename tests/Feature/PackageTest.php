@@ -146,13 +146,13 @@ final class PackageTest extends TestCase
         $there = static fn (): string => json_encode([Shot::count(), Asset::count(), glob(config()->string('yard.store') . '/assets/*')], JSON_THROW_ON_ERROR);
         $before = $there();
         foreach ([
-            'It is no ZIP' => 'not a zip at all',
+            'The package is no ZIP' => 'not a zip at all',
             'only a part of one' => substr($bytes, 0, 200),
             'There is no “shot.json”' => self::changed($bytes, ['shot.json' => '']),
             'is no JSON object' => self::changed($bytes, ['shot.json' => '{"version": 2,']),
-            'It lacks a file that the shot needs (art, SHA-256 ' => self::changed($bytes, ['sign.svg' => self::SIGN . ' ']),
-            'It lacks a file that the shot needs' => self::damaged($bytes, 'sign.svg'),
-            'Its “shot.json”' => self::damaged($bytes, 'shot.json'),
+            'The package lacks a file that the shot needs (art, SHA-256 ' => self::changed($bytes, ['sign.svg' => self::SIGN . ' ']),
+            'The package lacks a file that the shot needs' => self::damaged($bytes, 'sign.svg'),
+            'The package’s “shot.json”' => self::damaged($bytes, 'shot.json'),
             'far too large' => self::changed($bytes, ['shot.json' => str_repeat(' ', (1 << 24) + 1)]),
         ] as $says => $package) {
             self::assertStringContainsString($says, (string) $this->open($package)->assertStatus(422)->assertJsonPath('title', 'The package cannot be opened')->json('detail'));
