@@ -37,7 +37,7 @@ final class SharpEdges
     private function found(): array
     {
         if ($this->found === null) {
-            $normals = SurfaceNormals::of($this->mesh);
+            $normals = SurfaceNormals::on($this->mesh);
             $this->found = [$normals->ridges(), $this->mesh->picked($normals->brink())];
         }
 

@@ -26,12 +26,6 @@ final class SurfaceNormals
     /** @var array<int, float> three numbers an edge */
     private array $edge = [];
 
-    /** @var array<int, int> an edge's ends and the corner across it, as its last triangle has them, and its last two triangles */
-    private array $sides = [];
-
-    /** @var array<int, int> how many triangles each edge has */
-    private array $count = [];
-
     /** @var array<int, int> the first vertex in the same place */
     private array $same = [];
 
@@ -39,7 +33,7 @@ final class SurfaceNormals
     {
     }
 
-    public static function of(TriangleMesh $mesh): self
+    public static function on(TriangleMesh $mesh): self
     {
         $normals = new self($mesh);
         $known = [];
@@ -59,10 +53,10 @@ final class SurfaceNormals
         $triangles = $this->mesh->triangles;
         $same = $this->same;
         $vertices = count($x);
-        $face = $name = $edge = $sides = $many = [];
+        $face = $name = $edge = [];
         $corner = array_fill(0, 3 * $vertices, 0.0);
         $edges = 0;
-        for ($k = 0, $t = 0, $end = count($triangles); $k < $end; $k += 3, $t++) {
+        for ($k = 0, $end = count($triangles); $k < $end; $k += 3) {
             $a = $same[$triangles[$k]];
             $b = $same[$triangles[$k + 1]];
             $c = $same[$triangles[$k + 2]];
@@ -80,59 +74,47 @@ final class SurfaceNormals
             $face[] = $nx *= $s;
             $face[] = $ny *= $s;
             $face[] = $nz *= $s;
-            for ($side = 0; $side < 3; $side++) {
-                $ux = $x[$b] - $x[$a];
-                $uy = $y[$b] - $y[$a];
-                $uz = $z[$b] - $z[$a];
-                $vx = $x[$c] - $x[$a];
-                $vy = $y[$c] - $y[$a];
-                $vz = $z[$c] - $z[$a];
-                $cx = $uy * $vz - $uz * $vy;
-                $cy = $uz * $vx - $ux * $vz;
-                $cz = $ux * $vy - $uy * $vx;
-                $angle = atan2(sqrt($cx * $cx + $cy * $cy + $cz * $cz), $ux * $vx + $uy * $vy + $uz * $vz);
-                $i = 3 * $a;
-                $corner[$i] += $angle * $nx;
-                $corner[$i + 1] += $angle * $ny;
-                $corner[$i + 2] += $angle * $nz;
+            // The cross product of two sides is as long at each corner; their dot product is what is left of a side.
+            $dot = $ux * $vx + $uy * $vy + $uz * $vz;
+            $angle = atan2($l, $dot);
+            $i = 3 * $a;
+            $corner[$i] += $angle * $nx;
+            $corner[$i + 1] += $angle * $ny;
+            $corner[$i + 2] += $angle * $nz;
+            $angle = atan2($l, $ux * $ux + $uy * $uy + $uz * $uz - $dot);
+            $i = 3 * $b;
+            $corner[$i] += $angle * $nx;
+            $corner[$i + 1] += $angle * $ny;
+            $corner[$i + 2] += $angle * $nz;
+            $angle = atan2($l, $vx * $vx + $vy * $vy + $vz * $vz - $dot);
+            $i = 3 * $c;
+            $corner[$i] += $angle * $nx;
+            $corner[$i + 1] += $angle * $ny;
+            $corner[$i + 2] += $angle * $nz;
+            for ($side = 0; $side < 3; ++$side) {
                 $key = $a < $b ? $a * $vertices + $b : $b * $vertices + $a;
                 $e = $name[$key] ?? -1;
                 if ($e < 0) {
                     $name[$key] = $edges++;
-                    $edge[] = 0.0 + $nx;
-                    $edge[] = 0.0 + $ny;
-                    $edge[] = 0.0 + $nz;
-                    $sides[] = $a;
-                    $sides[] = $b;
-                    $sides[] = $c;
-                    $sides[] = $t;
-                    $sides[] = $t;
-                    $many[] = 1;
+                    $edge[] = $nx;
+                    $edge[] = $ny;
+                    $edge[] = $nz;
                 } else {
-                    $edge[3 * $e] += $nx;
-                    $edge[3 * $e + 1] += $ny;
-                    $edge[3 * $e + 2] += $nz;
-                    $e *= 5;
-                    $sides[$e] = $a;
-                    $sides[$e + 1] = $b;
-                    $sides[$e + 2] = $c;
-                    $sides[$e + 3] = $sides[$e + 4];
-                    $sides[$e + 4] = $t;
-                    $many[intdiv($e, 5)]++;
+                    $e *= 3;
+                    $edge[$e] += $nx;
+                    $edge[$e + 1] += $ny;
+                    $edge[$e + 2] += $nz;
                 }
-                // The next corner is the first one.
-                $next = $b;
+                $next = $a;
+                $a = $b;
                 $b = $c;
-                $c = $a;
-                $a = $next;
+                $c = $next;
             }
         }
         $this->face = $face;
         $this->corner = $corner;
         $this->name = $name;
         $this->edge = $edge;
-        $this->sides = $sides;
-        $this->count = $many;
     }
 
     /**
@@ -144,8 +126,7 @@ final class SurfaceNormals
     {
         $m = $this->mesh;
         $ridges = [];
-        foreach ($this->sharp() as $e) {
-            [$a, $b] = [$this->sides[5 * $e], $this->sides[5 * $e + 1]];
+        foreach ($this->sharp() as $e => [$a, $b]) {
             [$nx, $ny, $nz] = [$this->edge[3 * $e], $this->edge[3 * $e + 1], $this->edge[3 * $e + 2]];
             $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz) + 1e-30;
             $ridges[] = [[$m->x[$a], $m->y[$a], $m->z[$a]], [$m->x[$b], $m->y[$b], $m->z[$b]], [$nx / $l, $ny / $l, $nz / $l]];
@@ -158,71 +139,76 @@ final class SurfaceNormals
     public function brink(): array
     {
         $beside = [];
-        foreach ($this->sharp() as $e) {
-            $beside[$this->sides[5 * $e + 3]] = $beside[$this->sides[5 * $e + 4]] = true;
+        foreach ($this->sharp() as [, , , $one, $other]) {
+            $beside[$one] = $beside[$other] = true;
         }
         ksort($beside);
 
         return array_keys($beside);
     }
 
-    /** @return list<int> sharp edges that stand out */
+    /** @return array<int, array{int, int, int, int, int}> by number: ends of each sharp edge that stands out, the corner across it in its second triangle, both triangles */
     private function sharp(): array
     {
         $m = $this->mesh;
         $face = $this->face;
         $sharp = [];
-        foreach ($this->count as $e => $faces) {
-            if ($faces !== 2) {
+        foreach ($this->beside() as $e => [$a, $b, $c, $faces]) {
+            if (count($faces) !== 2) {
                 continue;
             }
-            [$a, , $c, $one, $other] = array_slice($this->sides, 5 * $e, 5);
+            [$one, $other] = $faces;
             [$px, $py, $pz] = [$face[3 * $one], $face[3 * $one + 1], $face[3 * $one + 2]];
             // The corner across belongs to the second face: below the first one if the surface turns away.
             $below = $px * ($m->x[$c] - $m->x[$a]) + $py * ($m->y[$c] - $m->y[$a]) + $pz * ($m->z[$c] - $m->z[$a]);
             if ($px * $face[3 * $other] + $py * $face[3 * $other + 1] + $pz * $face[3 * $other + 2] < self::SHARP && $below < 0.0) {
-                $sharp[] = $e;
+                $sharp[$e] = [$a, $b, $c, $one, $other];
             }
         }
 
         return $sharp;
     }
 
-    /**
-     * @param list<int> $triangles
-     *
-     * @return list<float> 21 numbers each: normals of the corners a, b, c, the edges ab, bc, ac, and the face
-     */
-    public function of7(array $triangles): array
+    /** @return array<int, array{int, int, int, list<int>}> each edge's ends and the corner across it, as its last triangle has them, and its triangles */
+    private function beside(): array
     {
-        $same = $this->same;
-        $of = $this->mesh->triangles;
-        $vertices = count($same);
-        $corner = $this->corner;
-        $edge = $this->edge;
-        $name = $this->name;
-        $face = $this->face;
-        $normals = [];
-        foreach ($triangles as $t) {
-            $a = $same[$of[3 * $t]];
-            $b = $same[$of[3 * $t + 1]];
-            $c = $same[$of[3 * $t + 2]];
-            foreach ([3 * $a, 3 * $b, 3 * $c] as $k) {
-                $normals[] = $corner[$k];
-                $normals[] = $corner[$k + 1];
-                $normals[] = $corner[$k + 2];
+        $triangles = $this->mesh->triangles;
+        $beside = [];
+        for ($t = 0, $end = intdiv(count($triangles), 3); $t < $end; $t++) {
+            [$a, $b, $c] = [$this->same[$triangles[3 * $t]], $this->same[$triangles[3 * $t + 1]], $this->same[$triangles[3 * $t + 2]]];
+            foreach ([[$a, $b, $c], [$b, $c, $a], [$c, $a, $b]] as [$from, $to, $across]) {
+                $e = $this->name[$this->key($from, $to)];
+                $beside[$e] = [$from, $to, $across, [...$beside[$e][3] ?? [], $t]];
             }
-            foreach ([$a < $b ? $a * $vertices + $b : $b * $vertices + $a, $b < $c ? $b * $vertices + $c : $c * $vertices + $b, $a < $c ? $a * $vertices + $c : $c * $vertices + $a] as $key) {
-                $k = 3 * $name[$key];
-                $normals[] = $edge[$k];
-                $normals[] = $edge[$k + 1];
-                $normals[] = $edge[$k + 2];
-            }
-            $normals[] = $face[3 * $t];
-            $normals[] = $face[3 * $t + 1];
-            $normals[] = $face[3 * $t + 2];
         }
 
-        return $normals;
+        return $beside;
+    }
+
+    private function key(int $a, int $b): int
+    {
+        return $a < $b ? $a * count($this->same) + $b : $b * count($this->same) + $a;
+    }
+
+    /**
+     * @param int $part of a triangle: its corners a, b, c, its edges ab, bc, ac, its face
+     *
+     * @return array{float, float, float} not unit
+     */
+    public function of(int $triangle, int $part): array
+    {
+        $of = $this->mesh->triangles;
+        [$a, $b, $c] = [$this->same[$of[3 * $triangle]], $this->same[$of[3 * $triangle + 1]], $this->same[$of[3 * $triangle + 2]]];
+        [$list, $k] = match ($part) {
+            0 => [$this->corner, $a],
+            1 => [$this->corner, $b],
+            2 => [$this->corner, $c],
+            3 => [$this->edge, $this->name[$this->key($a, $b)]],
+            4 => [$this->edge, $this->name[$this->key($b, $c)]],
+            5 => [$this->edge, $this->name[$this->key($a, $c)]],
+            default => [$this->face, $triangle],
+        };
+
+        return [$list[3 * $k], $list[3 * $k + 1], $list[3 * $k + 2]];
     }
 }

@@ -134,6 +134,13 @@ final readonly class TriangleMesh
         return [$from, $to];
     }
 
+    public function hasArea(int $triangle): bool
+    {
+        [$x, $y, $z] = $this->cross($triangle);
+
+        return $x * $x + $y * $y + $z * $z > 0.0;
+    }
+
     /**
      * The direction a triangle looks, twice its area long (its two first edges' cross product).
      *

@@ -166,8 +166,7 @@ final class TriangleSort
     {
         $faces = [];
         for ($f = 0, $end = $this->mesh->triangleCount(); $f < $end; $f++) {
-            [$nx, $ny, $nz] = $this->mesh->cross($f);
-            if ($nx * $nx + $ny * $ny + $nz * $nz > 0.0) {
+            if ($this->mesh->hasArea($f)) {
                 $faces[] = $f;
             }
         }

@@ -126,9 +126,9 @@ final class Nearness
      */
     private static function toTree(SurfaceTree $tree, array $u, array $v, array $w, float $limit, bool $shell): array
     {
-        // What is inside may be farther from the surface than the limit, and still counts; it lies within the bounds.
         [[$lx, $ly, $lz], [$hx, $hy, $hz]] = $tree->bounds();
-        $solid = ! $shell && $tree->closed;
+        // What is inside may be farther from the surface than the limit, and still counts: no farther than half the shortest way through the bounds.
+        $limit = $shell || ! $tree->closed ? $limit : max($limit, 0.5001 * min($hx - $lx, $hy - $ly, $hz - $lz));
         $far = [];
         foreach ($u as $k => $x) {
             $y = $v[$k];
@@ -137,8 +137,7 @@ final class Nearness
                 $far[] = INF;
                 continue;
             }
-            $within = $solid && $x >= $lx && $x <= $hx && $y >= $ly && $y <= $hy && $z >= $lz && $z <= $hz;
-            $triangle = $tree->nearest($x, $y, $z, $within ? INF : $limit, -1);
+            $triangle = $tree->nearest($x, $y, $z, $limit, -1);
             if ($triangle < 0) {
                 $far[] = INF;
                 continue;

@@ -32,7 +32,7 @@ final class PreparedSurface implements Stage
 
     public function version(): int
     {
-        return 2;
+        return 3;
     }
 
     public function inputs(): array

@@ -8,8 +8,6 @@ use Closure;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Force\Forces;
-use YardBreak\Core\Mesh\SurfaceTree;
-use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Bends;
 use YardBreak\Core\Motion\Frame;
 use YardBreak\Core\Motion\Mover;
@@ -163,7 +161,7 @@ final class VertexMover implements Mover, Bends
                 if ($i === $j || ($sleep[$i] && $sleep[$j]) || $apart > max($one->gap, $other->gap) + $reach) {
                     continue;
                 }
-                $trees[$j] ??= SurfaceTree::of(new TriangleMesh(array_values($other->x), array_values($other->y), array_values($other->z), array_values($other->triangles)), $other->closed);
+                $trees[$j] ??= $other->tree();
                 $means[$j] ??= $this->edges($j, $other)->mean($other);
                 $contact = BendingContact::of($one, $other, $this->edges($i, $one), $means[$j], $trees[$j], $reach);
                 array_push($contacts, ...($contact === null ? [] : [[$i, $j, $contact]]));

@@ -11,6 +11,7 @@ use YardBreak\Core\Mesh\LeafDisc;
 use YardBreak\Core\Mesh\Primitive\Solids;
 use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Mesh\TriangleOrder;
 
 final class SurfaceTreeTest extends TestCase
 {
@@ -26,6 +27,31 @@ final class SurfaceTreeTest extends TestCase
                 $at = [$far * $random->between(-1.0, 1.0), $far * $random->between(-1.0, 1.0), $far * $random->between(-1.0, 1.0)];
                 $tree->look($tree->nearest($at[0], $at[1], $at[2], INF), ...$at);
                 self::assertEqualsWithDelta(self::brute($mesh, $at), $tree->distance, 1e-12 * ($size + $far));
+            }
+        }
+    }
+
+    /** Its triangles sorted as they lie at rest, a bent surface is as far from everywhere as sorted as it stands; also where one of them has lost its area. */
+    public function testInAnotherOrderItIsAsFar(): void
+    {
+        $rest = Solids::ball(1.0, 8);
+        $order = new TriangleOrder($rest);
+        $random = RandomStream::named(8, 'order');
+        foreach ([false, true] as $crushed) {
+            $bent = static fn (array $places): array => array_map(static fn (float $place): float => $place + $random->between(-0.1, 0.1), $places);
+            [$x, $y, $z] = [$bent($rest->x), $bent($rest->y), $bent($rest->z)];
+            if ($crushed) {
+                [$a, $b] = [$rest->triangles[0], $rest->triangles[1]];
+                [$x[$b], $y[$b], $z[$b]] = [$x[$a], $y[$a], $z[$a]];
+            }
+            $mesh = new TriangleMesh($x, $y, $z, $rest->triangles);
+            self::assertSame($crushed, $order->of($mesh) === null);
+            [$plain, $known] = [SurfaceTree::of($mesh, false), SurfaceTree::of($mesh, false, $order)];
+            for ($n = 0; $n < 300; $n++) {
+                $at = [$random->between(-1.0, 1.0), $random->between(-1.0, 1.0), $random->between(-1.0, 1.0)];
+                $plain->look($plain->nearest($at[0], $at[1], $at[2], INF), ...$at);
+                $known->look($known->nearest($at[0], $at[1], $at[2], INF), ...$at);
+                self::assertEqualsWithDelta($plain->distance, $known->distance, 1e-12);
             }
         }
     }

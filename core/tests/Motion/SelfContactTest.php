@@ -273,6 +273,38 @@ final class SelfContactTest extends TestCase
         self::assertEqualsWithDelta([$x, $y, $z], [$p, $q, $r], 1e-12, 'without a speed');
     }
 
+    /** Triangles whose boxes are apart are left out, and all that pierces is found all the same. */
+    public function testWhatPiercesIsNeverLeftOut(): void
+    {
+        $random = RandomStream::named(4, 'pierced');
+        $left = $found = 0;
+        for ($round = 0; $round < 20; $round++) {
+            $x = $y = $z = $triangles = $around = [];
+            for ($t = 0; $t < 40; $t++) {
+                $middle = [$random->between(-1.0, 1.0), $random->between(-1.0, 1.0), $random->between(-1.0, 1.0)];
+                for ($c = 0; $c < 3; $c++) {
+                    [$x[], $y[], $z[]] = [$middle[0] + $random->between(-0.4, 0.4), $middle[1] + $random->between(-0.4, 0.4), $middle[2] + $random->between(-0.4, 0.4)];
+                    $triangles[] = 3 * $t + $c;
+                    $around[] = [3 * $t];
+                }
+            }
+            $pairs = $all = [];
+            for ($s = 0; $s < 40; $s++) {
+                for ($t = $s + 1; $t < 40; $t++) {
+                    $pairs[] = [3 * $s, 3 * $t];
+                    $all[] = 3 * $s * 120 + 3 * $t;
+                }
+            }
+            $facing = Tangles::facing($pairs, $x, $y, $z, $triangles, $around);
+            $left += count($all) - count($facing);
+            $pierced = Tangles::pierced($all, $x, $y, $z, $triangles);
+            $found += count($pierced);
+            self::assertSame($pierced, Tangles::pierced($facing, $x, $y, $z, $triangles));
+        }
+        self::assertGreaterThan(10_000, $left);
+        self::assertGreaterThan(200, $found);
+    }
+
     /** By moving it a little: the line in which both cross gets shorter as fast as the ways out say, and no way shortens it faster than along them. */
     public function testTheWayOutIsTheSteepestOne(): void
     {
@@ -287,7 +319,7 @@ final class SelfContactTest extends TestCase
                 $around[$v][] = $c - $c % 3;
             }
             [$x, $y, $z] = array_map(static fn (int $axis): array => array_column($places, $axis), [0, 1, 2]);
-            $ways = Tangles::waysOut(Tangles::facing([[0, 3]], $triangles, $around), $x, $y, $z, $triangles, $around);
+            $ways = Tangles::waysOut(Tangles::facing([[0, 3]], $x, $y, $z, $triangles, $around), $x, $y, $z, $triangles, $around);
             // All of the tent moves as one: the sum of what its corners are told, the tip's share being cut to 1, points the way of the others'.
             $tip = $ways[3];
             self::assertLessThan(0.0, $tip[1], 'down, where it came from');

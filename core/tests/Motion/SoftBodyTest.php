@@ -8,6 +8,7 @@ use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Force\Pushes;
 use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Math\RandomStream;
 use YardBreak\Core\Mesh\EdgeSplit;
 use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\Primitive\Solids;
@@ -15,6 +16,7 @@ use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Cloth\Holding;
 use YardBreak\Core\Motion\Soft\Lattice;
 use YardBreak\Core\Motion\Soft\Matter;
+use YardBreak\Core\Motion\Soft\Skin;
 use YardBreak\Core\Motion\Soft\SoftBody;
 use YardBreak\Core\Motion\Surface\PlaneContact;
 
@@ -69,6 +71,35 @@ final class SoftBodyTest extends TestCase
     private static function bar(float $x, float $y, float $z): TriangleMesh
     {
         return Solids::box($x, $y, $z, 1);
+    }
+
+    /** After a push only what goes with the pushed nodes is placed anew, and all of the surface is where it would be placed as a whole. */
+    public function testAPushMovesOnlyWhatIsBesideIt(): void
+    {
+        $fine = EdgeSplit::of(self::bar(1.0, 0.3, 0.3), 0.05);
+        $lattice = Lattice::of([$fine], 0.05);
+        $mass = array_fill(0, $lattice->nodes(), 1.0);
+        $skin = new Skin($lattice, $mass);
+        $random = RandomStream::named(5, 'skin');
+        $beside = [];
+        foreach (range(0, 2) as $axis) {
+            $beside[$axis] = array_map(static fn (): float => $random->between(-0.01, 0.01), range(1, $skin->count()));
+        }
+        $nodes = [$lattice->x, $lattice->y, $lattice->z];
+        foreach ([null, [$beside[0], $beside[1], $beside[2]]] as $relief) {
+            foreach ([1, 7, $skin->count()] as $count) {
+                $is = $to = $skin->places(...$nodes, beside: $relief);
+                for ($k = 0; $k < $count; $k++) {
+                    $to[$k % 3][$k] += $random->between(-0.02, 0.02);
+                }
+                $pushed = Skin::differing($is, $to);
+                self::assertSame(range(0, $count - 1), $pushed);
+                $nodes = $skin->given($pushed, $nodes, $is, $to, $mass, 2.0);
+                $whole = $skin->places(...$nodes, beside: $relief);
+                self::assertSame($whole, $skin->placesAgain($is, $pushed, $nodes[0], $nodes[1], $nodes[2], $relief));
+                self::assertGreaterThanOrEqual($count, count(Skin::differing($is, $whole)));
+            }
+        }
     }
 
     /** A straight bar that is to be an arc becomes one by itself: its boxes are bent and warped, not only drawn out; and its middle stays where it was. */

@@ -528,7 +528,7 @@ final class Cloth
         $by = 1.0 / $this->meanMass;
         $w = array_map(static fn (float $w): float => $by * $w, $this->w);
 
-        return new Bending($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $w, $this->weave->triangles, $this->loads->closed, $this->fabric->gap, $this->fabric->friction, $this->h);
+        return new Bending($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $w, $this->weave->triangles, $this->loads->closed, $this->fabric->gap, $this->fabric->friction, $this->h, $this->weave->order);
     }
 
     /** Others have moved it. */

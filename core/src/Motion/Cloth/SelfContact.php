@@ -358,9 +358,10 @@ final class SelfContact
             $this->apart[$c] = $apart;
         }
         $this->let = [];
+        $changed = null;
         for ($round = 0; $round < ClothTuning::UNTANGLE; ++$round) {
-            $near = $this->near($x, $y, $z, $w, $tight, $folds ? Folds::sharp($x, $y, $z, $this->weave->triangles) : []);
-            $ways = $near === [] ? [] : Tangles::waysOut(Tangles::facing($near, $this->weave->triangles, $this->weave->around), $x, $y, $z, $this->weave->triangles, $this->weave->around);
+            $near = $this->near($x, $y, $z, $w, $tight, $changed, $folds ? Folds::sharp($x, $y, $z, $this->weave->triangles) : []);
+            $ways = $near === [] ? [] : Tangles::waysOut(Tangles::facing($near, $x, $y, $z, $this->weave->triangles, $this->weave->around), $x, $y, $z, $this->weave->triangles, $this->weave->around);
             if ($ways === []) {
                 return $round > 0;
             }
@@ -373,14 +374,11 @@ final class SelfContact
                 $py[$i] += $by * $b;
                 $pz[$i] += $by * $c;
             }
+            // Elsewhere all is as it was when it was looked at.
+            $changed = $this->beside($ways);
         }
-        $tangled = [];
-        foreach ($ways as $i => $way) {
-            // With those beside them: the tip of what hangs through is pushed the wrong way too.
-            foreach ($this->weave->around[$i] as $t) {
-                $tangled += [$this->weave->triangles[$t] => true, $this->weave->triangles[$t + 1] => true, $this->weave->triangles[$t + 2] => true];
-            }
-        }
+        // With those beside them: the tip of what hangs through is pushed the wrong way too.
+        $tangled = $this->beside($ways);
         foreach ($this->vertex as $k => $a) {
             for ($c = $this->first[$k], $end = isset($tangled[$a]) ? $this->first[$k + 1] : 0; $c < $end; ++$c) {
                 if (isset($tangled[$this->other[$c]])) {
@@ -394,22 +392,47 @@ final class SelfContact
     }
 
     /**
+     * @param array<int, mixed> $vertices
+     *
+     * @return array<int, true> corners of the triangles at these vertices
+     */
+    private function beside(array $vertices): array
+    {
+        $beside = [];
+        $triangles = $this->weave->triangles;
+        foreach ($vertices as $i => $_) {
+            foreach ($this->weave->around[$i] as $t) {
+                $beside[$triangles[$t]] = true;
+                $beside[$triangles[$t + 1]] = true;
+                $beside[$triangles[$t + 2]] = true;
+            }
+        }
+
+        return $beside;
+    }
+
+    /**
      * @param array<int, float> $x
      * @param array<int, float> $y
      * @param array<int, float> $z
      * @param array<int, float> $w
+     * @param array<int, true>|null $of pairs with one of these only; null: all
      * @param array<int, true> $sharp vertices in sharp folds
      *
      * @return list<array{int, int}> pairs so near that what is around them may have come through, and not both held
      */
-    private function near(array $x, array $y, array $z, array $w, float $tight, array $sharp): array
+    private function near(array $x, array $y, array $z, array $w, float $tight, ?array $of, array $sharp): array
     {
         $near = [];
         [$first, $other, $radius] = [$this->first, $this->other, $this->radius];
         $share = $tight ** 2;
         foreach ($this->vertex as $k => $a) {
+            $all = $of === null || isset($of[$a]);
             for ($c = $first[$k], $end = $first[$k + 1]; $c < $end; ++$c) {
                 $b = $other[$c];
+                if (! $all && ! isset($of[$b])) {
+                    continue;
+                }
                 $dx = $x[$a] - $x[$b];
                 $dy = $y[$a] - $y[$b];
                 $dz = $z[$a] - $z[$b];

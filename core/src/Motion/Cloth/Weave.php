@@ -6,6 +6,7 @@ namespace YardBreak\Core\Motion\Cloth;
 
 use YardBreak\Core\Mesh\SurfaceMarch;
 use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Mesh\TriangleOrder;
 
 /**
  * How a cloth hangs together, at rest: its edges by their first vertex, its hinges, the mass of each vertex. The threads run
@@ -40,6 +41,7 @@ final readonly class Weave
      * @param list<float> $rest length of the sum of each hinge
      * @param list<float> $rigidity of each hinge, N/m
      * @param list<list<int>> $around triangles at each vertex, by the number of their first corner
+     * @param TriangleOrder $order of its triangles
      */
     private function __construct(
         public array $x,
@@ -58,6 +60,7 @@ final readonly class Weave
         public array $rest,
         public array $rigidity,
         public array $around,
+        public TriangleOrder $order,
     ) {
     }
 
@@ -133,6 +136,7 @@ final readonly class Weave
             $rest,
             $rigidity,
             $around,
+            new TriangleOrder(new TriangleMesh($x, $y, $z, $triangles)),
         );
     }
 

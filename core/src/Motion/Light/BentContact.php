@@ -7,7 +7,6 @@ namespace YardBreak\Core\Motion\Light;
 use Closure;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Mesh\SurfaceTree;
-use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Collider;
 use YardBreak\Core\Motion\Surface\Bending;
 
@@ -66,7 +65,7 @@ final class BentContact implements LightSurface
 
     private function tree(): SurfaceTree
     {
-        return $this->tree ??= SurfaceTree::of(new TriangleMesh(array_values($this->now->x), array_values($this->now->y), array_values($this->now->z), array_values($this->now->triangles)), $this->now->closed);
+        return $this->tree ??= $this->now->tree();
     }
 
     public function ball(): array

@@ -61,25 +61,6 @@ final readonly class Relief
     }
 
     /**
-     * @param array{list<float>, list<float>, list<float>} $places of the vertices as the boxes carry them, m
-     * @param array{list<float>, list<float>, list<float>} $turned what they are beside that
-     *
-     * @return array{list<float>, list<float>, list<float>}
-     */
-    public static function on(array $places, array $turned): array
-    {
-        $X = $Y = $Z = [];
-        [[$x, $y, $z], [$u, $v, $w]] = [$places, $turned];
-        foreach ($x as $n => $at) {
-            $X[] = $at + $u[$n];
-            $Y[] = $y[$n] + $v[$n];
-            $Z[] = $z[$n] + $w[$n];
-        }
-
-        return [$X, $Y, $Z];
-    }
-
-    /**
      * @param array<int, float> $turns of the boxes
      *
      * @return array{array<int, float>, array<int, float>, array<int, float>, array<int, float>} sums of the turns of the boxes around each node

@@ -231,7 +231,7 @@ final class SoftBody
         $this->boxes->take(RestBoxes::of($this->lattice, ...$is));
         $this->boxes->settle($this->w, $this->stiff, $this->grown);
         if ($this->itself !== null) {
-            $this->itself->lieAs(RestShape::drawn($this->surface, ...Relief::on($this->skin->places(...$is), $relief)));
+            $this->itself->lieAs(RestShape::drawn($this->surface, ...$this->skin->places(...$is, beside: $relief)));
         }
     }
 
@@ -255,12 +255,7 @@ final class SoftBody
      */
     private function surfaceAt(array $x, array $y, array $z): array
     {
-        $places = $this->skin->places($x, $y, $z);
-        if ($this->relief === null) {
-            return $places;
-        }
-
-        return Relief::on($places, $this->raised ?? $this->relief->turned($this->boxes->turns(), $this->grown));
+        return $this->skin->places($x, $y, $z, $this->raised ?? $this->relief?->turned($this->boxes->turns(), $this->grown));
     }
 
     /**
@@ -340,7 +335,7 @@ final class SoftBody
             $pressed[2][] = -$push * $nz[$i];
         }
         $none = array_fill(0, $this->skin->count(), 0.0);
-        $this->way = $this->skin->given($this->way, [$none, $none, $none], $pressed, $this->w);
+        $this->way = $this->skin->given(Skin::differing([$none, $none, $none], $pressed), $this->way, [$none, $none, $none], $pressed, $this->w);
     }
 
     /**
@@ -390,46 +385,56 @@ final class SoftBody
     /** Its surface meets itself, and what is there: again where it has not got out yet, since the nodes around hold it back. */
     private function touch(): void
     {
+        $surface = $this->surfaceAt($this->x, $this->y, $this->z);
         for ($again = 0; $again < self::TOUCHES; $again++) {
-            if ($this->meet($again === 0) < self::OUT * $this->matter->gap) {
+            [$pushed, $far] = $this->meet($surface, $again === 0);
+            if ($far < self::OUT * $this->matter->gap) {
                 break;
             }
+            $surface = $this->skin->placesAgain($surface, $pushed, $this->x, $this->y, $this->z, $this->raised);
         }
     }
 
-    /** @return float how far the surface was moved at the most, m */
-    private function meet(bool $itself): float
+    /**
+     * @param array{list<float>, list<float>, list<float>} $is where its surface is
+     *
+     * @return array{list<int>, float} vertices that were moved, and how far at the most, m
+     */
+    private function meet(array $is, bool $itself): array
     {
         $skin = $this->skin;
-        [$x, $y, $z] = $is = $this->surfaceAt($this->x, $this->y, $this->z);
+        [$x, $y, $z] = $is;
         [$px, $py, $pz] = $was = $this->before ??= $this->surfaceAt($this->px, $this->py, $this->pz);
         if ($itself && $this->itself !== null) {
             $this->itself->watch($x, $y, $z);
             $this->itself->resolve($x, $y, $z, $px, $py, $pz, $this->free, true);
         }
         $this->contacts->resolve($x, $y, $z, $px, $py, $pz, $this->free);
-        if ([$x, $y, $z] === $is) {
-            return 0.0;
+        $pushed = Skin::differing($is, [$x, $y, $z]);
+        if ($pushed === []) {
+            return [[], 0.0];
         }
-        $this->calm($x, $y, $z, $is, $px, $py, $pz);
-        $times = $skin->reach($is, [$x, $y, $z], $this->w);
+        $this->calm($pushed, $x, $y, $z, $is, $px, $py, $pz);
+        $times = $skin->reach($pushed, $is, [$x, $y, $z], $this->w);
         $this->contacts->feel($times, $this->slumber->isLively());
         $most = 0.0;
-        foreach ($x as $v => $now) {
-            $most = max($most, abs($now - $is[0][$v]), abs($y[$v] - $is[1][$v]), abs($z[$v] - $is[2][$v]));
+        foreach ($pushed as $v) {
+            $most = max($most, abs($x[$v] - $is[0][$v]), abs($y[$v] - $is[1][$v]), abs($z[$v] - $is[2][$v]));
         }
-        [$this->x, $this->y, $this->z] = $skin->given([$this->x, $this->y, $this->z], $is, [$x, $y, $z], $this->w, $times);
-        if ([$px, $py, $pz] !== $was) {
-            $this->before = null;
-            [$this->px, $this->py, $this->pz] = $skin->given([$this->px, $this->py, $this->pz], $was, [$px, $py, $pz], $this->w, $times);
+        [$this->x, $this->y, $this->z] = $skin->given($pushed, [$this->x, $this->y, $this->z], $is, [$x, $y, $z], $this->w, $times);
+        $calmed = Skin::differing($was, [$px, $py, $pz]);
+        if ($calmed !== []) {
+            [$this->px, $this->py, $this->pz] = $skin->given($calmed, [$this->px, $this->py, $this->pz], $was, [$px, $py, $pz], $this->w, $times);
+            $this->before = $skin->placesAgain($was, $calmed, $this->px, $this->py, $this->pz, $this->raised);
         }
 
-        return $most;
+        return [$pushed, $most];
     }
 
     /**
      * What was below a floor already when the substep began is lifted out without being thrown up.
      *
+     * @param list<int> $pushed vertices that were moved
      * @param array<int, float> $x places of the surface that floors have lifted
      * @param array<int, float> $y
      * @param array<int, float> $z
@@ -438,12 +443,12 @@ final class SoftBody
      * @param array<int, float> $py
      * @param array<int, float> $pz
      */
-    private function calm(array $x, array $y, array $z, array $is, array &$px, array &$py, array &$pz): void
+    private function calm(array $pushed, array $x, array $y, array $z, array $is, array &$px, array &$py, array &$pz): void
     {
         foreach ($this->planes as $plane) {
             [$a, $b, $c] = $plane->normal;
-            foreach ($x as $i => $now) {
-                $lifted = $a * ($now - $is[0][$i]) + $b * ($y[$i] - $is[1][$i]) + $c * ($z[$i] - $is[2][$i]);
+            foreach ($pushed as $i) {
+                $lifted = $a * ($x[$i] - $is[0][$i]) + $b * ($y[$i] - $is[1][$i]) + $c * ($z[$i] - $is[2][$i]);
                 if ($lifted > 0.0) {
                     $deep = min($lifted, $plane->offset - $a * $px[$i] - $b * $py[$i] - $c * $pz[$i]);
                     if ($deep > 0.0) {
@@ -471,6 +476,7 @@ final class SoftBody
             gap: $this->matter->gap,
             friction: $this->matter->friction,
             h: $this->h,
+            order: $this->surface->order,
         );
     }
 
@@ -481,8 +487,21 @@ final class SoftBody
             return;
         }
         [$is, $was] = [[$this->x, $this->y, $this->z], [$this->px, $this->py, $this->pz]];
-        [$this->x, $this->y, $this->z] = $this->skin->given($is, $this->surfaceAt(...$is), [$now->x, $now->y, $now->z], $this->w);
-        [$this->px, $this->py, $this->pz] = $this->skin->given($was, $this->surfaceAt(...$was), [$now->px, $now->py, $now->pz], $this->w);
+        [$this->x, $this->y, $this->z] = $this->given($is, [$now->x, $now->y, $now->z]);
+        [$this->px, $this->py, $this->pz] = $this->given($was, [$now->px, $now->py, $now->pz]);
+    }
+
+    /**
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $nodes
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $to where their surface is to be
+     *
+     * @return array{array<int, float>, array<int, float>, array<int, float>}
+     */
+    private function given(array $nodes, array $to): array
+    {
+        $surface = $this->surfaceAt(...$nodes);
+
+        return $this->skin->given(Skin::differing($surface, $to), $nodes, $surface, $to, $this->w);
     }
 
     /** A frame is over, whatever else has moved it: if it keeps to its place it comes to rest. */

@@ -4,6 +4,10 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion\Surface;
 
+use YardBreak\Core\Mesh\SurfaceTree;
+use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Mesh\TriangleOrder;
+
 /** A surface whose vertices move by themselves, as others that do meet it: cloth, or the outside of a soft body. */
 final class Bending
 {
@@ -20,6 +24,7 @@ final class Bending
      * @param float $gap distance that is kept, m
      * @param float $friction Coulomb
      * @param float $h length of a substep of its own, s
+     * @param TriangleOrder|null $order of its triangles
      */
     public function __construct(
         public array $x,
@@ -34,7 +39,14 @@ final class Bending
         public readonly float $gap,
         public readonly float $friction,
         public readonly float $h,
+        private readonly ?TriangleOrder $order = null,
     ) {
+    }
+
+    /** As it stands now. */
+    public function tree(): SurfaceTree
+    {
+        return SurfaceTree::of(new TriangleMesh(array_values($this->x), array_values($this->y), array_values($this->z), array_values($this->triangles)), $this->closed, $this->order);
     }
 
     /** How far any vertex may come in so many seconds, m: half as fast again as it goes now, and as it falls meanwhile. */

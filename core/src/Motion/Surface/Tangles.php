@@ -50,24 +50,78 @@ final class Tangles
 
     /**
      * @param list<array{int, int}> $pairs vertices that are near each other
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
      * @param list<int> $triangles
      * @param list<list<int>> $around triangles at each vertex, by their first corner
      *
-     * @return list<int> pairs of triangles at them as the one's first corner times the number of all corners plus the other's
+     * @return list<int> pairs of triangles at them whose boxes meet, as the one's first corner times the number of all corners plus the other's
      */
-    public static function facing(array $pairs, array $triangles, array $around): array
+    public static function facing(array $pairs, array $x, array $y, array $z, array $triangles, array $around): array
     {
         $end = count($triangles);
+        $box = self::boxes($pairs, $x, $y, $z, $triangles, $around);
         $seen = [];
         foreach ($pairs as [$a, $b]) {
             foreach ($around[$a] as $s) {
+                $k = 2 * $s;
+                $lx = $box[$k];
+                $hx = $box[$k + 1];
+                $ly = $box[$k + 2];
+                $hy = $box[$k + 3];
+                $lz = $box[$k + 4];
+                $hz = $box[$k + 5];
                 foreach ($around[$b] as $t) {
-                    $seen[$s < $t ? $s * $end + $t : $t * $end + $s] = true;
+                    $k = 2 * $t;
+                    // Three of four are apart, and to see that costs less than to note which have been looked at.
+                    if ($lx <= $box[$k + 1] && $hx >= $box[$k] && $ly <= $box[$k + 3] && $hy >= $box[$k + 2] && $lz <= $box[$k + 5] && $hz >= $box[$k + 4]) {
+                        $seen[$s < $t ? $s * $end + $t : $t * $end + $s] = true;
+                    }
                 }
             }
         }
 
         return array_keys($seen);
+    }
+
+    /**
+     * @param list<array{int, int}> $pairs
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param list<int> $triangles
+     * @param list<list<int>> $around
+     *
+     * @return array<int, float> least and largest x, y, z of each triangle at them; of others nothing
+     */
+    private static function boxes(array $pairs, array $x, array $y, array $z, array $triangles, array $around): array
+    {
+        $box = array_fill(0, 2 * count($triangles), INF);
+        foreach ($pairs as $pair) {
+            foreach ($pair as $vertex) {
+                foreach ($around[$vertex] as $t) {
+                    $k = 2 * $t;
+                    if ($box[$k] !== INF) {
+                        continue;
+                    }
+                    $a = $triangles[$t];
+                    $b = $triangles[$t + 1];
+                    $c = $triangles[$t + 2];
+                    foreach ([$x, $y, $z] as $at) {
+                        $p = $at[$a];
+                        $q = $at[$b];
+                        $r = $at[$c];
+                        $low = $p < $q ? $p : $q;
+                        $high = $p < $q ? $q : $p;
+                        $box[$k++] = $r < $low ? $r : $low;
+                        $box[$k++] = $r > $high ? $r : $high;
+                    }
+                }
+            }
+        }
+
+        return $box;
     }
 
     /**
@@ -86,9 +140,11 @@ final class Tangles
         $pierced = [];
         $end = count($triangles);
         foreach ($facing as $key) {
+            $one = intdiv($key, $end);
+            $other = $key - $one * $end;
             for ($turn = 0; $turn < 2; ++$turn) {
-                $s = $turn === 0 ? intdiv($key, $end) : $key % $end;
-                $t = $turn === 0 ? $key % $end : intdiv($key, $end);
+                $s = $turn === 0 ? $one : $other;
+                $t = $turn === 0 ? $other : $one;
                 $a = $triangles[$t];
                 $b = $triangles[$t + 1];
                 $c = $triangles[$t + 2];
@@ -119,11 +175,11 @@ final class Tangles
                     // All on one side.
                     break;
                 }
-                foreach ([[$p, $q, $side, $next], [$q, $r, $next, $last], [$r, $p, $last, $side]] as [$from, $to, $one, $other]) {
-                    if ($one * $other >= 0.0) {
+                foreach ([[$p, $q, $side, $next], [$q, $r, $next, $last], [$r, $p, $last, $side]] as [$from, $to, $before, $behind]) {
+                    if ($before * $behind >= 0.0) {
                         continue;
                     }
-                    $at = $one / ($one - $other);
+                    $at = $before / ($before - $behind);
                     $dx = $x[$from] + $at * ($x[$to] - $x[$from]) - $ax;
                     $dy = $y[$from] + $at * ($y[$to] - $y[$from]) - $ay;
                     $dz = $z[$from] + $at * ($z[$to] - $z[$from]) - $az;
