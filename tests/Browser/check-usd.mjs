@@ -1,13 +1,19 @@
-// Reads an exported USD text from outside, by three's reader: its parser for what is sampled, its composer for what becomes of it.
-// Usage: node check-usd.mjs FILE.usda FRAME... ; prints {file: metadata, meshes: by path: {frame: places of its points in the world}, visible: by path: {frame: boolean},
-// sampled: by path: names of what changes over time, weights and colours: by path {frame: values}, materials, normals: of the first mesh as composed, camera: {frame: place, fov}}
+// Reads an exported USD text, or a USDZ with one, from outside, by three's reader: its parser for what is sampled, its composer for what becomes of it.
+// Usage: node check-usd.mjs FILE FRAME... ; prints {file: metadata, meshes: by path: {frame: places of its points in the world}, visible: by path: {frame: boolean},
+// sampled: by path: names of what changes over time, weights and colours: by path {frame: values}, materials, pictures, normals: of each mesh as composed, camera: {frame: place, fov}}
 import { readFileSync } from 'node:fs';
 import * as THREE from 'three';
 import { USDAParser } from 'three/examples/jsm/loaders/usd/USDAParser.js';
 import { USDLoader } from 'three/examples/jsm/loaders/USDLoader.js';
+import { unzipSync } from 'three/examples/jsm/libs/fflate.module.js';
 
 const [file, ...frames] = process.argv.slice(2);
-const text = readFileSync(file, 'utf8');
+const bytes = readFileSync(file);
+const packed = bytes.toString('latin1', 0, 2) === 'PK';
+const files = packed ? unzipSync(bytes) : {};
+const text = new TextDecoder().decode(packed ? Object.values(files)[0] : bytes);
+// Pictures are asked for as in a page; here none is drawn.
+globalThis.document = { createElementNS: () => ({ addEventListener() {}, removeEventListener() {} }) };
 const { specsByPath: specs } = new USDAParser().parseData(text);
 const fields = (path) => specs[path]?.fields ?? {};
 // Between two samples what counts goes evenly (OpenUSD, linear interpolation), turns by slerp, words stay.
@@ -72,7 +78,10 @@ for (const path of Object.keys(specs)) {
     report.colours[path][frame] = flat(value(`${path}.primvars:displayColor`, Number(frame), evenly));
   }
 }
-const scene = new USDLoader().parse(text);
+report.files = Object.fromEntries(Object.entries(files).map(([name, { length }]) => [name, length]));
+const scene = new USDLoader().parse(
+  packed ? bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length) : text,
+);
 scene.updateMatrixWorld(true);
 report.composed = [];
 scene.traverse((node) => {
@@ -83,6 +92,7 @@ scene.traverse((node) => {
     name: node.name,
     materials: [node.material].flat().map((material) => material.name),
     colours: [node.material].flat().map((material) => material.color.toArray()),
+    pictures: [node.material].flat().map((material) => material.map?.colorSpace ?? null),
     groups: node.geometry.groups.map((group) => group.count / 3),
     normals: Array.from(normals.array.slice(0, 9)),
     corners: Array.from({ length: 3 }, (_, k) =>

@@ -18,8 +18,8 @@ const SHOT = {
   people: [],
 };
 
-/** Answers as a server with one shot; a package is opened, or refused with a reason. */
-function server(refused: string | null = null) {
+/** Answers as a server with one shot; a package is opened, or refused with a reason, and made once it may be. */
+function server(refused: string | null = null, packed = Promise.resolve()) {
   const asked: [string, string][] = [];
   vi.spyOn(globalThis, 'fetch').mockImplementation((url, init) => {
     const path = (url as string).replace('/api/', '');
@@ -34,7 +34,7 @@ function server(refused: string | null = null) {
     if (path === 'packages' && refused !== null)
       return json({ title: 'The package cannot be opened', detail: refused, status: 422 }, 422);
     if (path === 'packages') return json({ id: 's2' }, 201);
-    if (path.endsWith('/package')) return Promise.resolve(new Response(new Blob(['packed'])));
+    if (path.endsWith('/package')) return packed.then(() => new Response(new Blob(['packed'])));
     return json(path === 'me' ? { name: null, people: [] } : { shots: [SHOT] });
   });
   return asked;
@@ -78,14 +78,22 @@ describe('a shot in a package', () => {
     expect(asked.filter(([method]) => method === 'POST')).toHaveLength(1);
   });
 
-  it('is given out under the name of the shot', async () => {
-    server();
+  it('is given out under the name of the shot, and says so until it is there', async () => {
+    let packed = () => {};
+    server(null, new Promise((done) => (packed = done)));
     let called = '';
     vi.spyOn(HTMLAnchorElement.prototype, 'click').mockImplementation(function (this: HTMLAnchorElement) {
       called = this.download;
     });
-    const { findByRole, user } = show(<Yard />, documentOf());
-    await user.click(await findByRole('button', { name: 'Package Jar off the sill for another machine' }));
+    const { findByRole, findByText, queryByText, user } = show(<Yard />, documentOf());
+    const button = await findByRole('button', { name: 'Package Jar off the sill for another machine' });
+    await user.click(button);
+    await findByText('Packing');
+    expect(button.hasAttribute('disabled')).toBe(true);
+    expect(called).toBe('');
+    packed();
     await waitFor(() => expect(called).toBe('Jar-off-the-sill.zip'));
+    await waitFor(() => expect(queryByText('Packing')).toBeNull());
+    expect(button.hasAttribute('disabled')).toBe(false);
   });
 });

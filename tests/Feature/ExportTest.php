@@ -44,10 +44,10 @@ final class ExportTest extends TestCase
         $bake = $this->baked(self::smallDocument());
         $href = $this->postJson("/api/bakes/{$bake->id}/exports", ['format' => 'glb'])->assertOk()->assertJsonPath('status', 'done')->json('href');
         self::assertStringStartsWith('glTF', $this->get((string) $href)->assertOk()->streamedContent());
-        foreach (['obj' => 'model/obj', 'ply' => 'model/ply', 'stl' => 'model/stl', 'usda' => 'model/vnd.usda', 'csv' => 'text/csv; charset=utf-8'] as $format => $type) {
+        foreach (['obj' => 'model/obj', 'ply' => 'model/ply', 'stl' => 'model/stl', 'usda' => 'model/vnd.usda', 'usdz' => 'model/vnd.usdz+zip', 'csv' => 'text/csv; charset=utf-8'] as $format => $type) {
             $href = $this->postJson("/api/bakes/{$bake->id}/exports", ['format' => $format, 'frame' => 7])->assertOk()->json('href');
             $answer = $this->get((string) $href)->assertOk()->assertHeader('Content-Type', $type);
-            self::assertStringEndsWith((in_array($format, ['usda', 'csv'], true) ? '' : '-0007') . ".{$format}\"", (string) $answer->headers->get('Content-Disposition'));
+            self::assertStringEndsWith((in_array($format, ['usda', 'usdz', 'csv'], true) ? '' : '-0007') . ".{$format}\"", (string) $answer->headers->get('Content-Disposition'));
         }
         self::assertStringStartsWith('PK', $this->get("/api/bakes/{$bake->id}/pieces.ply.zip")->assertOk()->streamedContent());
         self::assertSame(0, Export::count());

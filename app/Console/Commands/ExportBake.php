@@ -15,7 +15,7 @@ final class ExportBake extends ComputeCommand
 {
     protected $signature = 'yard:export
         {bake : Folder that yard:bake wrote}
-        {out : File to write: .glb or .usda (animated), .obj, .ply or .stl (one frame), .obj.zip, .ply.zip or .stl.zip (each frame), .csv (a row a piece)}
+        {out : File to write: .glb, .usda or .usdz (animated), .obj, .ply or .stl (one frame), .obj.zip, .ply.zip or .stl.zip (each frame), .csv (a row a piece)}
         {--frame=1 : Frame for what shows one}
         {--assets= : Folder in which the shot’s art lies, if it has any (default: the bake’s folder)}';
 

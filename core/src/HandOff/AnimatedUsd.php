@@ -55,6 +55,16 @@ final readonly class AnimatedUsd implements Exporter
 
     public function write(Shot $shot, BakeReader $bake, $out, string $name, array $options, callable $progress): void
     {
+        $this->scene($shot, $bake, $out, $name, [], $progress);
+    }
+
+    /**
+     * @param resource $out
+     * @param array<string, string> $pictures where the picture of a prop's face stands, seen from the file, by the prop's id
+     * @param callable(int, int): void $progress
+     */
+    public function scene(Shot $shot, BakeReader $bake, $out, string $name, array $pictures, callable $progress): void
+    {
         $usd = new UsdText($out);
         $usd->head(self::ROOT, $shot->fps, $bake->manifest->frames, $shot->firstFrame);
         $usd->open('Xform', self::ROOT, ['kind = "component"', 'displayName = ' . UsdText::text($name)]);
@@ -68,7 +78,7 @@ final readonly class AnimatedUsd implements Exporter
         $tell = Telling::of($bake->manifest, $progress);
         foreach ($shot->props as $prop) {
             $usd->open('Xform', self::named($prop), ['displayName = ' . UsdText::text($prop->name)]);
-            $this->materials($usd, $prop);
+            $this->materials($usd, $prop, $pictures[$prop->id] ?? null);
             $broken = $this->pipeline->broken($prop);
             if ($bake->manifest->track($prop->id, Track::VERTICES) !== null) {
                 $this->bent($usd, $prop, $broken, $bake, $tell);
@@ -98,28 +108,43 @@ final readonly class AnimatedUsd implements Exporter
         return '/' . self::ROOT . '/props/' . self::named($prop) . '/looks/' . self::material($look);
     }
 
-    private function materials(UsdText $usd, Prop $prop): void
+    /** @param string|null $picture of its face, seen from the file */
+    private function materials(UsdText $usd, Prop $prop, ?string $picture): void
     {
         $usd->open('Scope', 'looks');
-        foreach (Looks::of($prop, null) as $look => [$name, $colour, $roughness]) {
+        foreach (Looks::of($prop, $picture) as $look => [$name, $colour, $roughness, $face]) {
             $path = self::materialPath($prop, $look);
-            $changes = $look === TriangleMesh::LOOK_OUTER && Looks::changes($prop);
+            // A picture stays, as in the other formats: it cannot turn into a colour.
+            $from = match (true) {
+                $face !== null => "{$path}/picture.outputs:rgb",
+                $look === TriangleMesh::LOOK_OUTER && Looks::changes($prop) => "{$path}/colour.outputs:result",
+                default => null,
+            };
             $usd->open('Material', self::material($look), ['displayName = ' . UsdText::text($name)]);
             $usd->line("token outputs:surface.connect = <{$path}/surface.outputs:surface>");
-            $usd->open('Shader', 'surface');
-            $usd->line('uniform token info:id = "UsdPreviewSurface"');
-            $usd->line('color3f inputs:diffuseColor' . ($changes ? ".connect = <{$path}/colour.outputs:result>" : ' = ' . UsdText::vector($colour, self::PARTS)));
-            $usd->line("float inputs:roughness = {$roughness}");
-            $usd->line('token outputs:surface');
-            $usd->close();
-            if ($changes) {
-                $usd->open('Shader', 'colour');
-                $usd->line('uniform token info:id = "UsdPrimvarReader_float3"');
-                $usd->line('string inputs:varname = "displayColor"');
-                $usd->line('float3 outputs:result');
-                $usd->close();
+            self::shader($usd, 'surface', 'UsdPreviewSurface', [
+                'color3f inputs:diffuseColor' . ($from === null ? ' = ' . UsdText::vector($colour, self::PARTS) : ".connect = <{$from}>"),
+                "float inputs:roughness = {$roughness}",
+                'token outputs:surface',
+            ]);
+            if ($face !== null) {
+                self::shader($usd, 'picture', 'UsdUVTexture', ["asset inputs:file = @{$face}@", 'token inputs:sourceColorSpace = "sRGB"', 'token inputs:wrapS = "clamp"', 'token inputs:wrapT = "clamp"', "float2 inputs:st.connect = <{$path}/place.outputs:result>", 'float3 outputs:rgb']);
+                self::shader($usd, 'place', 'UsdPrimvarReader_float2', ['string inputs:varname = "st"', 'float2 outputs:result']);
+            } elseif ($from !== null) {
+                self::shader($usd, 'colour', 'UsdPrimvarReader_float3', ['string inputs:varname = "displayColor"', 'float3 outputs:result']);
             }
             $usd->close();
+        }
+        $usd->close();
+    }
+
+    /** @param list<string> $lines */
+    private static function shader(UsdText $usd, string $name, string $id, array $lines): void
+    {
+        $usd->open('Shader', $name);
+        $usd->line("uniform token info:id = \"{$id}\"");
+        foreach ($lines as $line) {
+            $usd->line($line);
         }
         $usd->close();
     }

@@ -32,7 +32,7 @@ final class Exporters
     /** @return array<string, Exporter> */
     private static function all(Pipeline $pipeline): array
     {
-        $all = ['glb' => new AnimatedGlb($pipeline), 'usda' => new AnimatedUsd($pipeline), 'csv' => new PieceTable($pipeline)];
+        $all = ['glb' => new AnimatedGlb($pipeline), 'usda' => new AnimatedUsd($pipeline), 'usdz' => new PackedUsd($pipeline), 'csv' => new PieceTable($pipeline)];
         foreach ([ObjFile::class, PlyFile::class, StlFile::class] as $file) {
             $all[$file::extension() . '.zip'] = new EveryFrame($pipeline, $file);
             $all[$file::extension()] = new OneFrame($pipeline, $file);

@@ -146,7 +146,7 @@ final class MeshFilesTest extends TestCase
         self::assertSame('obj.zip', Exporters::ending('a/b.OBJ.zip', $pipeline));
         self::assertSame('obj', Exporters::ending('b.zip.obj', $pipeline));
         $this->expectException(BadFile::class);
-        $this->expectExceptionMessage('Write to a file that ends in .glb, .usda, .csv, .obj.zip, .obj, .ply.zip, .ply, .stl.zip, .stl.');
+        $this->expectExceptionMessage('Write to a file that ends in .glb, .usda, .usdz, .csv, .obj.zip, .obj, .ply.zip, .ply, .stl.zip, .stl.');
         Exporters::of(Exporters::ending('b.zip', $pipeline), $pipeline);
     }
 
@@ -191,6 +191,37 @@ final class MeshFilesTest extends TestCase
         self::assertTrue($read->open($path));
         self::assertSame(66_000, $read->count());
         self::assertSame('65999', $read->getFromName('f65999'));
+        $read->close();
+    }
+
+    /** Whatever a file is called, what it holds begins where it is to begin, and PHP's own reader gets it back. */
+    public function testWhatIsStoredIsAligned(): void
+    {
+        $path = "{$this->file}.zip";
+        $out = fopen($path, 'w+b') ?: self::fail('nothing can be written');
+        $zip = new ZipStream($out);
+        $content = fopen('php://memory', 'w+b') ?: self::fail('nothing can be written');
+        for ($k = 1; $k <= 130; $k++) {
+            fwrite($content, chr($k));
+            $zip->store(str_repeat('n', $k), $content, 64);
+        }
+        $zip->close();
+        fclose($out);
+        $bytes = (string) file_get_contents($path);
+        $read = new ZipArchive();
+        self::assertTrue($read->open($path, ZipArchive::CHECKCONS));
+        $whole = '';
+        for ($k = 1, $at = 0; $k <= 130; $k++) {
+            $whole .= chr($k);
+            self::assertSame($whole, $read->getFromName(str_repeat('n', $k)));
+            self::assertSame(ZipArchive::CM_STORE, $read->statIndex($k - 1)['comp_method'] ?? -1);
+            $at = (int) strpos($bytes, pack('V', 0x04034B50), $at);
+            /** @var array{name: int, extra: int} $lengths */
+            $lengths = unpack('vname/vextra', $bytes, $at + 26);
+            $at += 30 + $lengths['name'] + $lengths['extra'];
+            self::assertSame(0, $at % 64);
+            self::assertSame($whole, substr($bytes, $at, $k));
+        }
         $read->close();
     }
 

@@ -15,11 +15,13 @@ use YardBreak\Core\HandOff\PosedPieces;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Frame;
 use YardBreak\Core\Motion\Track;
+use YardBreak\Core\Stage\Assets;
+use YardBreak\Core\Stage\ListedAssets;
 use YardBreak\Core\Stage\MemoryStore;
 use YardBreak\Core\Stage\NoAssets;
 use YardBreak\Core\Stage\Pipeline;
 
-/** USD text, read by three's own reader: each vertex of each piece is where the frames file has it. */
+/** USD text, and packed with pictures, read by three's own reader: each vertex of each piece is where the frames file has it. */
 #[Group('thorough')]
 final class UsdTest extends TestCase
 {
@@ -41,22 +43,22 @@ final class UsdTest extends TestCase
      *
      * @return array{Pipeline, Shot, BakeReader, array<mixed>} and what three has read, at frames 1, 9, 9.5 and 14
      */
-    private function read(array $props, array $more = []): array
+    private function read(array $props, array $more = [], string $format = 'usda', Assets $assets = new NoAssets()): array
     {
         $shot = Shot::read(['version' => 2, 'frames' => 14, 'props' => $props] + $more);
-        $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+        $pipeline = new Pipeline(new MemoryStore(), $assets);
         Baker::bake($pipeline, $shot, $this->file);
         $bake = BakeReader::open($this->file);
-        $out = fopen("{$this->file}.usda", 'wb');
+        $out = fopen("{$this->file}.{$format}", 'wb');
         self::assertNotFalse($out);
         $told = [];
-        Exporters::of('usda', $pipeline)->write($shot, $bake, $out, 'A "shot"', [], static function (int $done, int $of) use (&$told): void {
+        Exporters::of($format, $pipeline)->write($shot, $bake, $out, 'A "shot"', [], static function (int $done, int $of) use (&$told): void {
             $told[] = [$done, $of];
         });
         fclose($out);
         self::assertSame([1, end($told)[1] ?? 0], $told[0] ?? null);
         self::assertSame($told[0][1], end($told)[0], 'it is told to its end');
-        exec('node ' . escapeshellarg(__DIR__ . '/../../../tests/Browser/check-usd.mjs') . ' ' . escapeshellarg("{$this->file}.usda") . ' 1 9 9.5 14 2>&1', $lines, $status);
+        exec('node ' . escapeshellarg(__DIR__ . '/../../../tests/Browser/check-usd.mjs') . ' ' . escapeshellarg("{$this->file}.{$format}") . ' 1 9 9.5 14 2>&1', $lines, $status);
         self::assertSame(0, $status, implode("\n", $lines));
         $read = json_decode((string) end($lines), true);
         self::assertIsArray($read);
@@ -108,6 +110,29 @@ final class UsdTest extends TestCase
         self::assertSame($pipeline->broken($shot->props[0])->pieces->mesh(0)->triangleCount(), (int) array_sum($piece['groups']));
         self::assertEqualsWithDelta($shot->camera?->height(), deg2rad($read['camera']['fov']), 1e-6);
         self::assertEqualsWithDelta(array_slice($shot->camera?->poseAt(1.0) ?? [], 0, 3), $read['camera']['position'], 1e-6);
+    }
+
+    /** A sign that shows a picture, beside a box of one colour: the same places as in the text, the picture on the sign's outside alone, all of it at multiples of 64 bytes. */
+    public function testPackedThePicturesAreWithIt(): void
+    {
+        $asset = str_repeat('c', 64);
+        file_put_contents("{$this->file}.svg", '<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0h40v20h-40z" fill="#2468ac"/><path d="M5 5h10v10h-10z" fill="#f00"/></svg>');
+        $props = [
+            self::prop('sign-1', 'rigid', ['source' => ['kind' => 'art', 'art' => ['asset' => $asset, 'fileName' => 'a.svg']], 'position' => ['y' => 1.0], 'break' => ['pattern' => 'cellular', 'cellular' => ['pieces' => 5]], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 1]]]),
+            self::prop('post', 'rigid', ['position' => ['x' => -3.0], 'release' => ['trigger' => 'never']]),
+        ];
+        $assets = new ListedAssets([$asset => "{$this->file}.svg"]);
+        [, , , $text] = $this->read($props, assets: $assets);
+        [$pipeline, $shot, , $read] = $this->read($props, format: 'usdz', assets: $assets);
+        self::assertSame($text['meshes'], $read['meshes']);
+        self::assertSame(['scene.usda', 'pictures/sign_1.png'], array_keys($read['files']));
+        self::assertSame(strlen((string) $pipeline->facePicture($shot->props[0])), $read['files']['pictures/sign_1.png']);
+        self::assertCount(6, $read['composed']);
+        foreach ($read['composed'] as $k => $mesh) {
+            self::assertSame($k < 5 ? 'srgb' : null, $mesh['pictures'][0]);
+            self::assertSame([], array_filter(array_slice($mesh['pictures'], 1)));
+            self::assertSame([], array_filter($text['composed'][$k]['pictures']), 'the text has none');
+        }
     }
 
     public function testClothIsSampledByItsPointsAndColoursGoWithTheWeight(): void

@@ -48,10 +48,10 @@ export function HandOffCard() {
             ? `${bake.pieces} pieces, each with place, turn and size at each of ${bake.frames} frames.`
             : '',
           bent ? 'Cloth and what is soft is one mesh a prop, bent at each frame.' : '',
-          'Each prop’s outside and fresh faces are materials of their own. USD has the weight on every mesh too, and no pictures.',
+          'Each prop’s outside and fresh faces are materials of their own. USD is text, with the weight on every mesh; USDZ is the same with the pictures on faces, packed.',
         ].join(' ')}
       >
-        <Files bake={bake.id} endings={['glb', 'usda']} frame={1} main />
+        <Files bake={bake.id} endings={['glb', 'usda', 'usdz']} frame={1} main />
       </Item>
       <Item
         title={`Meshes at frame ${frame}`}

@@ -73,6 +73,7 @@ export function Yard() {
     onError: failed,
   });
   const give = useMutation({ mutationFn: savePackage, onError: failed });
+  const packing = give.isPending ? give.variables.id : null;
   const opening = useRef<HTMLInputElement>(null);
   const rename = useMutation({
     mutationFn: ({ id, name }: { id: string; name: string }) => sendJson('PATCH', `shots/${id}`, { name }),
@@ -210,7 +211,7 @@ export function Yard() {
               </a>
               <div className="flex items-center justify-between px-2 pb-1.5">
                 <span className="min-w-0 truncate pl-1 text-[12px] text-ink-2" title={facts(shot, me)}>
-                  {facts(shot, me)}
+                  {packing === shot.id ? 'Packing' : facts(shot, me)}
                 </span>
                 <span className="flex shrink-0">
                   {me?.name && shot.owner === me.name ? (
@@ -226,6 +227,7 @@ export function Yard() {
                   </IconButton>
                   <IconButton
                     label={`Package ${shot.name} for another machine`}
+                    disabled={packing !== null}
                     onClick={() => give.mutate(shot)}
                   >
                     <Package size={14} />
