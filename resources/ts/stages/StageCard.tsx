@@ -137,7 +137,7 @@ export function StageCard() {
   return (
     <section
       aria-label={entry?.title}
-      className="relative min-h-0 overflow-y-auto border-r border-line bg-card px-4 py-3"
+      className="relative min-h-0 overflow-y-auto border-r border-line bg-card px-4 py-3 [scrollbar-gutter:stable]"
       data-testid="stage-card"
     >
       <h2 className="mb-2 text-[20px] leading-tight font-semibold">{entry?.question}</h2>

@@ -5,7 +5,7 @@ import { largest } from './poses';
 const REACH = 0.8;
 
 /** On each side so many of the pieces may be out of the picture: one that rolls far away must not make all others small. */
-const STRAY = 0.01;
+const STRAY = 0.04;
 
 /** Moments of the motion that are looked at. */
 const MOMENTS = 9;
