@@ -5,15 +5,19 @@ declare(strict_types=1);
 namespace App\Support;
 
 use App\Models\Asset;
+use App\Models\Bake;
 use App\Models\Shot;
+use YardBreak\Core\Bake\BadBake;
+use YardBreak\Core\Bake\BakeReader;
 use YardBreak\Core\Document\Shot as ShotDocument;
 use YardBreak\Core\Stage\Assets;
 use YardBreak\Core\Stage\Consistency;
+use YardBreak\Core\Stage\Pipeline;
 use ZipArchive;
 
 /**
  * A shot as one file that opens on another machine: a ZIP of its document (`shot.json`), what it is called (`about.json`) and the
- * files that it needs. Which of these is which is told by their content, never by their names.
+ * files that it needs. Which of these is which is told by their content, never by their names. Its bake (`bake.frames`) may be with it.
  */
 final readonly class ShotPackage
 {
@@ -21,17 +25,23 @@ final readonly class ShotPackage
 
     private const ABOUT = 'about.json';
 
+    private const FRAMES = 'bake.frames';
+
     /** Bytes that are read of a document, of a file, and of all that is in a package: a small ZIP may hold very much. */
-    private const MOST = ['document' => 1 << 24, 'file' => 1 << 28, 'all' => 1 << 30];
+    public const MOST = ['document' => 1 << 24, 'file' => 1 << 28, 'all' => 1 << 30];
 
     private const READ = 1 << 20;
 
-    public function __construct(private FileAssets $assets)
+    public function __construct(private FileAssets $assets, private Pipeline $pipeline)
     {
     }
 
-    /** @throws StoreFull if there is no room to write it */
-    public static function write(Shot $shot, Assets $assets, string $path): void
+    /**
+     * @param Bake|null $bake a finished one that goes with it
+     *
+     * @throws StoreFull if there is no room to write it
+     */
+    public static function write(Shot $shot, Assets $assets, string $path, ?Bake $bake = null): void
     {
         $document = $shot->head->document ?? [];
         $zip = new ZipArchive();
@@ -41,7 +51,12 @@ final readonly class ShotPackage
         }
         $zip->addFromString(self::DOCUMENT, self::json($document));
         $zip->addFromString(self::ABOUT, self::json(['name' => $shot->name]));
-        $taken = [self::DOCUMENT => true, self::ABOUT => true];
+        if ($bake !== null) {
+            $zip->addFile($bake->framesPath(), self::FRAMES);
+            // It is packed as it is.
+            $zip->setCompressionName(self::FRAMES, ZipArchive::CM_STORE);
+        }
+        $taken = [self::DOCUMENT => true, self::ABOUT => true, self::FRAMES => true];
         foreach (array_keys(self::needed($document)) as $sha) {
             $file = $assets->path($sha) ?? throw new Problem(409, 'The package cannot be made', 'A file of the shot (' . self::called($sha) . ') is not in the store any more. Bring it in again, or take out what uses it.');
             $name = self::called($sha);
@@ -79,6 +94,7 @@ final readonly class ShotPackage
             // What can be known to be wrong is, before any file is kept.
             Consistency::check(ShotDocument::read($document));
             $about = $zip->locateName($at . self::ABOUT) === false ? null : json_decode(self::text($zip, $at . self::ABOUT), true);
+            $frames = self::framesIn($zip, $at . self::FRAMES, $folder);
             $given = is_array($about) && is_string($about['name'] ?? null) ? trim(mb_scrub($about['name'])) : '';
             $needed = self::needed($document);
             $found = self::unpacked($zip, $folder, $needed);
@@ -94,7 +110,12 @@ final readonly class ShotPackage
                 (new Brought($this->assets))->keep("{$folder}/{$sha}", $name);
             }
 
-            return $book->create(mb_substr($given === '' ? $otherwise : $given, 0, 80), $document, 'Opened from a package');
+            $shot = $book->create(mb_substr($given === '' ? $otherwise : $given, 0, 80), $document, 'Opened from a package');
+            if ($frames !== null) {
+                $this->take($frames, $shot);
+            }
+
+            return $shot;
         } finally {
             array_map(unlink(...), glob("{$folder}/*") ?: []);
             rmdir($folder);
@@ -132,6 +153,68 @@ final readonly class ShotPackage
             }
         }
         throw self::refused('There is no “' . self::DOCUMENT . '” in the file: it is no package of a shot.');
+    }
+
+    /** @return string|null where the frames of a bake lie now, whole; null: there are none in it */
+    private static function framesIn(ZipArchive $zip, string $name, string $folder): ?string
+    {
+        $from = @$zip->getStream($name);
+        if ($from === false) {
+            return null;
+        }
+        $to = fopen("{$folder}/frames", 'w+b') ?: throw StoreFull::whileKeeping('The package');
+        $size = 0;
+        while (! feof($from)) {
+            $bytes = @fread($from, self::READ);
+            if ($bytes === false) {
+                throw self::noBake();
+            }
+            $size += strlen($bytes);
+            if ($size > self::MOST['file']) {
+                throw self::refused('The bake in the package is too large: a file may have 256 MB. Take “' . self::FRAMES . '” out, and bake it here.');
+            }
+            if (fwrite($to, $bytes) !== strlen($bytes)) {
+                throw StoreFull::whileKeeping('The package');
+            }
+        }
+        fclose($from);
+        fclose($to);
+        try {
+            $bake = BakeReader::open("{$folder}/frames");
+            if ($bake->frames() < $bake->manifest->frames) {
+                throw self::noBake();
+            }
+        } catch (BadBake) {
+            throw self::noBake();
+        }
+
+        return "{$folder}/frames";
+    }
+
+    private static function noBake(): Problem
+    {
+        return self::refused('The bake in the package is damaged, or not all of it: save the package again from the other machine, or take “' . self::FRAMES . '” out, and bake it here.');
+    }
+
+    /** The frames are its bake, if they are what this version computes of it. */
+    private function take(string $frames, Shot $shot): void
+    {
+        $reader = BakeReader::open($frames);
+        $manifest = $reader->manifest;
+        if ($shot->head === null || $manifest->hash !== $this->pipeline->motionHash(ShotDocument::read($shot->head->document))) {
+            return;
+        }
+        $now = microtime(true);
+        $bake = new Bake(['revision_id' => $shot->head->id, 'motion_hash' => $manifest->hash, 'status' => 'done', 'frames' => $manifest->frames, 'frames_done' => $manifest->frames, 'pieces' => $manifest->pieces(), 'kept' => $manifest->frames, 'started_at' => $now, 'finished_at' => $now]);
+        $bake->id = $bake->newUniqueId();
+        $to = $bake->framesPath();
+        if ((! is_dir(dirname($to)) && ! @mkdir(dirname($to), 0o775, true)) || ! @rename($frames, $to) || @file_put_contents(BakeReader::indexOf($to), $reader->index()) !== strlen($reader->index())) {
+            // The shot is there, and can be baked.
+            @unlink($to);
+            @unlink(BakeReader::indexOf($to));
+            throw StoreFull::whileKeeping('The bake of the package');
+        }
+        $shot->bakes()->save($bake);
     }
 
     private static function text(ZipArchive $zip, string $name): string

@@ -1,5 +1,6 @@
 import { fireEvent, waitFor } from '@testing-library/react';
 import { afterEach, describe, expect, it, vi } from 'vitest';
+import { HandOffCard } from '../../resources/ts/stages/HandOffCard';
 import { Yard } from '../../resources/ts/yard/Yard';
 import { useView } from '../../resources/ts/state/view';
 import { documentOf, show } from './harness';
@@ -39,6 +40,8 @@ function server(refused: string | null = null, packed = Promise.resolve()) {
   });
   return asked;
 }
+
+const BAKE = { id: 'b1', status: 'done', stale: false, frames: 48, pieces: 3, props: ['a'], revision: 1 };
 
 const zip = (name = 'jar.zip') => new File(['x'], name, { type: 'application/zip' });
 
@@ -95,5 +98,19 @@ describe('a shot in a package', () => {
     await waitFor(() => expect(called).toBe('Jar-off-the-sill.zip'));
     await waitFor(() => expect(queryByText('Packing')).toBeNull());
     expect(button.hasAttribute('disabled')).toBe(false);
+  });
+
+  it('has the bake of the shot as it stands with it, if that is wanted', async () => {
+    const asked = server();
+    vi.spyOn(HTMLAnchorElement.prototype, 'click').mockImplementation(() => undefined);
+    const fresh = show(<HandOffCard />, documentOf(), undefined, { bake: BAKE as never });
+    await fresh.user.click(fresh.getByTestId('package-with-bake'));
+    await waitFor(() => expect(asked).toContainEqual(['GET', 'shots/shot/package?bake=1']));
+    await waitFor(() => expect(fresh.getByTestId('package').hasAttribute('disabled')).toBe(false));
+    await fresh.user.click(fresh.getByTestId('package'));
+    await waitFor(() => expect(asked).toContainEqual(['GET', 'shots/shot/package']));
+    fresh.unmount();
+    const stale = show(<HandOffCard />, documentOf(), undefined, { bake: { ...BAKE, stale: true } as never });
+    expect(stale.getByTestId('package-with-bake').hasAttribute('disabled')).toBe(true);
   });
 });

@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Tests\Feature;
 
+use App\Jobs\RunBake;
 use App\Models\Asset;
+use App\Models\Bake;
 use App\Models\Shot;
 use App\Support\ShotBook;
 use Illuminate\Http\UploadedFile;
@@ -13,6 +15,7 @@ use Illuminate\Testing\TestResponse;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\Response;
 use Tests\TestCase;
+use YardBreak\Core\Bake\BakeReader;
 use YardBreak\Core\Document\Schema;
 use ZipArchive;
 
@@ -35,9 +38,9 @@ final class PackageTest extends TestCase
         return (string) $this->post('/api/assets', ['file' => UploadedFile::fake()->createWithContent($name, $bytes), 'as' => $as])->assertCreated()->json('asset');
     }
 
-    private function package(Shot $shot): string
+    private function package(Shot $shot, string $query = ''): string
     {
-        $answer = $this->get("/api/shots/{$shot->id}/package")->assertOk()->assertHeader('Content-Type', 'application/zip');
+        $answer = $this->get("/api/shots/{$shot->id}/package{$query}")->assertOk()->assertHeader('Content-Type', 'application/zip');
         self::assertStringContainsString('filename="Sign-by-the-mill.zip"', (string) $answer->headers->get('Content-Disposition'));
 
         self::assertInstanceOf(BinaryFileResponse::class, $answer->baseResponse);
@@ -164,6 +167,37 @@ final class PackageTest extends TestCase
         self::assertSame($before, $there());
         self::assertSame([], glob(sys_get_temp_dir() . '/yard-package-*/*'));
         $this->getJson("/api/shots/{$shot->id}/package")->assertStatus(409)->assertJsonPath('title', 'The package cannot be made');
+    }
+
+    /** With its bake it plays at once where it is opened; one that is damaged is refused, and one of other frames is left out. */
+    public function testItsBakeMayBeWithIt(): void
+    {
+        $shot = $this->shot($sha = $this->upload('sign.svg', self::SIGN, 'art'));
+        $this->getJson("/api/shots/{$shot->id}/package?bake=1")->assertStatus(409)->assertJsonPath('title', 'There is no bake to pack');
+        $bake = Bake::findOrFail((string) $this->postJson("/api/shots/{$shot->id}/bakes")->assertCreated()->json('id'));
+        app()->call([new RunBake($bake->id), 'handle']);
+        self::assertSame('done', $bake->refresh()->status);
+        $frames = (string) file_get_contents($bake->framesPath());
+        $bytes = $this->package($shot, '?bake=1');
+        $there = static fn (): string => json_encode([Shot::count(), Bake::count(), glob(config()->string('yard.store') . '/{assets,bakes}/*', GLOB_BRACE)], JSON_THROW_ON_ERROR);
+        $before = $there();
+        foreach ([substr($frames, 0, -5), substr_replace($frames, "\0\0\0", -40, 3), 'no frames', ''] as $wrong) {
+            self::assertStringContainsString('The bake in the package is damaged', (string) $this->open(self::changed($bytes, ['bake.frames' => $wrong === '' ? ' ' : $wrong]))->assertStatus(422)->json('detail'));
+        }
+        self::assertSame($before, $there());
+
+        $this->forget($sha);
+        $opened = $this->open($bytes)->assertCreated()->assertJsonPath('bake.status', 'done')->assertJsonPath('bake.stale', false)->assertJsonPath('bake.kept', $bake->frames)->assertJsonPath('bake.pieces', $bake->pieces);
+        $copy = Bake::findOrFail((string) $opened->json('bake.id'));
+        self::assertNotSame($bake->id, $copy->id);
+        self::assertSame($frames, (string) file_get_contents($copy->framesPath()));
+        self::assertFileEquals(BakeReader::indexOf($bake->framesPath()), BakeReader::indexOf($copy->framesPath()));
+        $this->postJson("/api/shots/{$opened->json('id')}/bakes")->assertCreated()->assertJsonPath('id', $copy->id);
+
+        // Baked before something was changed: what was packed is not what this shot does.
+        $document = $shot->head->document ?? [];
+        $document['frames'] = 25;
+        $this->open(self::changed($bytes, ['shot.json' => (string) json_encode($document)]))->assertCreated()->assertJsonPath('bake', null);
     }
 
     public function testOneOfAnotherVersionIsUpgraded(): void

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Models\Bake;
 use App\Models\Shot;
 use App\Support\FileAssets;
 use App\Support\Problem;
@@ -14,22 +15,41 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\UploadedFile;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
+use YardBreak\Core\Document\Shot as ShotDocument;
 use YardBreak\Core\Stage\Assets;
+use YardBreak\Core\Stage\Pipeline;
 
 /** Shots as files, from one machine to another. */
 final class PackageController
 {
-    public function show(Shot $shot, Assets $assets): BinaryFileResponse
+    public function show(Request $request, Shot $shot, Assets $assets, Pipeline $pipeline): BinaryFileResponse
     {
+        $bake = $request->boolean('bake') ? self::bakeOf($shot, $pipeline) : null;
         // It goes once it is sent; if it is not, the store is tidied of parts.
         $path = config()->string('yard.store') . '/exports/' . bin2hex(random_bytes(6)) . '.part';
-        ShotPackage::write($shot, $assets, $path);
+        ShotPackage::write($shot, $assets, $path, $bake);
         $name = trim((string) preg_replace('/[^A-Za-z0-9._-]+/', '-', $shot->name), '-.') ?: 'shot';
 
         return (new BinaryFileResponse($path, 200, ['Content-Type' => 'application/zip', 'Content-Disposition' => "attachment; filename=\"{$name}.zip\""]))->deleteFileAfterSend();
     }
 
-    public function store(Request $request, Assets $assets, ShotBook $book, ShotView $view): JsonResponse
+    /** The bake of the shot as it stands. */
+    private static function bakeOf(Shot $shot, Pipeline $pipeline): Bake
+    {
+        /** @var Bake|null $bake */
+        $bake = $shot->head === null ? null : $shot->bakes()->where('status', 'done')->where('motion_hash', $pipeline->motionHash(ShotDocument::read($shot->head->document)))->latest('id')->first();
+        $size = $bake === null ? false : @filesize($bake->framesPath());
+        if ($bake === null || $size === false) {
+            throw new Problem(409, 'There is no bake to pack', 'Bake the shot as it stands, or pack it without its bake.');
+        }
+        if ($size > ShotPackage::MOST['file']) {
+            throw new Problem(409, 'The bake is too large for a package', sprintf('It has %d MB, and a package opens with 256 at the most. Pack the shot without it: it bakes to the same frames.', $size >> 20));
+        }
+
+        return $bake;
+    }
+
+    public function store(Request $request, Assets $assets, Pipeline $pipeline, ShotBook $book, ShotView $view): JsonResponse
     {
         $file = $request->file('file');
         if (! $file instanceof UploadedFile || ! $file->isValid() || ! $assets instanceof FileAssets) {
@@ -37,6 +57,6 @@ final class PackageController
         }
         $otherwise = pathinfo($file->getClientOriginalName(), PATHINFO_FILENAME);
 
-        return new JsonResponse($view->full((new ShotPackage($assets))->open($file->getPathname(), $otherwise === '' ? 'Shot' : mb_scrub($otherwise), $book)), 201);
+        return new JsonResponse($view->full((new ShotPackage($assets, $pipeline))->open($file->getPathname(), $otherwise === '' ? 'Shot' : mb_scrub($otherwise), $book)), 201);
     }
 }

@@ -57,6 +57,12 @@ final class BakeReader
         return "{$path}.index";
     }
 
+    /** @return string what an index of the file says: without one, whoever reads a frame looks through all of it first */
+    public function index(): string
+    {
+        return self::INDEX . implode('', array_map(static fn (array $place): string => pack('PV', ...$place), $this->places));
+    }
+
     /** Frames that are wholly there, counted from the first. */
     public function frames(): int
     {

@@ -14,7 +14,8 @@ export async function openPackage(file: File): Promise<FullShot> {
   return (await (await request('packages', { method: 'POST', body: form })).json()) as FullShot;
 }
 
-/** Gives a shot out as one file, with all that it needs. */
-export async function savePackage(shot: { id: string; name: string }): Promise<void> {
-  save(await (await request(`shots/${shot.id}/package`)).blob(), `${fileNameOf(shot.name)}.zip`);
+/** Gives a shot out as one file, with all that it needs; with its bake, if it is to play at once there. */
+export async function savePackage(shot: { id: string; name: string; withBake?: boolean }): Promise<void> {
+  const packed = await request(`shots/${shot.id}/package${shot.withBake ? '?bake=1' : ''}`);
+  save(await packed.blob(), `${fileNameOf(shot.name)}.zip`);
 }

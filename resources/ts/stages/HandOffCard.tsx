@@ -82,9 +82,9 @@ export function HandOffCard() {
       </Item>
       <Item
         title="The shot itself, for another machine"
-        text="A ZIP of all that is set and of the files that it needs. Dropped on the yard there it is the same shot, and bakes to the same frames."
+        text="A ZIP of all that is set and of the files that it needs. Dropped on the yard there it is the same shot, and bakes to the same frames; with its bake it plays at once."
       >
-        <PackShot shot={handle.shot} />
+        <PackShot shot={handle.shot} bakes={!bake.stale} />
       </Item>
       <p className="mt-3 text-[12px] text-ink-2">
         {handle.shot.document.joints.some((joint) => joint.on)
@@ -96,16 +96,26 @@ export function HandOffCard() {
   );
 }
 
-function PackShot({ shot }: { shot: { id: string; name: string } }) {
+function PackShot({ shot, bakes }: { shot: { id: string; name: string }; bakes: boolean }) {
   const notify = useView((view) => view.notify);
   const give = useMutation({
-    mutationFn: () => savePackage(shot),
+    mutationFn: (withBake: boolean) => savePackage({ id: shot.id, name: shot.name, withBake }),
     onError: (error) => notify({ kind: 'error', title: 'There is no package', detail: error.message }),
   });
-  return (
-    <Button data-testid="package" onClick={() => give.mutate()} disabled={give.isPending}>
-      <Package size={14} /> {give.isPending ? 'Packing' : 'Package'}
+  const button = (withBake: boolean, label: string) => (
+    <Button
+      data-testid={withBake ? 'package-with-bake' : 'package'}
+      onClick={() => give.mutate(withBake)}
+      disabled={give.isPending || (withBake && !bakes)}
+    >
+      <Package size={14} /> {give.isPending && give.variables === withBake ? 'Packing' : label}
     </Button>
+  );
+  return (
+    <div className="flex flex-wrap gap-2">
+      {button(false, 'Package')}
+      {button(true, 'With its bake')}
+    </div>
   );
 }
 
