@@ -67,7 +67,10 @@ function boxOf(
     keyed: isKeyed(document.props.find((prop) => prop.id === entry.id)),
   }));
   return around([
-    boundsOf(each.flatMap(({ samples }) => samples)),
+    boundsOf(
+      each.flatMap(({ samples }) => samples),
+      Math.max(0, ...each.map(({ samples }) => samples.length)),
+    ),
     ...each.map(({ samples, keyed }) => boundsOf(keyed ? samples : samples.slice(0, 1))),
   ]);
 }

@@ -5,7 +5,10 @@ import { largest } from './poses';
 const REACH = 0.8;
 
 /** On each side so many of the pieces may be out of the picture: one that rolls far away must not make all others small. */
-const STRAY = 0.04;
+const STRAY = 0.01;
+
+/** Of few pieces one, wherever it goes, but no more than this share of all. */
+const OF_FEW = 0.04;
 
 /** Moments of the motion that are looked at. */
 const MOMENTS = 9;
@@ -40,8 +43,8 @@ export function scattered(places: Float32Array): { poses: Float32Array; radii: F
   return { poses, radii: new Float32Array(count) };
 }
 
-/** A box around nearly all pieces of a prop in all samples; null if there is nothing to see. */
-export function boundsOf(samples: Sample[]): Bounds | null {
+/** A box around nearly all pieces of a prop in all samples, which are of so many moments; null if there is nothing to see. */
+export function boundsOf(samples: Sample[], moments = 1): Bounds | null {
   const low: number[][] = [[], [], []];
   const high: number[][] = [[], [], []];
   for (const { poses, radii } of samples) {
@@ -58,7 +61,7 @@ export function boundsOf(samples: Sample[]): Bounds | null {
   }
   const count = low[0]?.length ?? 0;
   if (count === 0) return null;
-  const stray = Math.floor(STRAY * count);
+  const stray = Math.floor(Math.max(STRAY * count, moments > 1 ? Math.min(OF_FEW * count, moments) : 0));
   const cut = (values: number[][], place: number) =>
     values.map((list) => list.sort((a, b) => a - b)[place] as number) as [number, number, number];
   return { low: cut(low, stray), high: cut(high, count - 1 - stray) };
