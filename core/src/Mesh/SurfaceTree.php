@@ -67,7 +67,7 @@ final class SurfaceTree
 
     /**
      * @param bool $closed whether it has an inside; without one, both sides are outside
-     * @param TriangleOrder|null $order of the same triangles elsewhere: in a tenth of the time, and nearly as good to ask
+     * @param TriangleOrder|null $order of the same triangles elsewhere: they need not be sorted anew
      */
     public static function of(TriangleMesh $mesh, bool $closed, ?TriangleOrder $order = null): self
     {
