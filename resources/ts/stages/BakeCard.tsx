@@ -60,8 +60,9 @@ export function BakeCard() {
           ) : null}
           {bake.kept > 0 ? (
             <p className="mt-1 text-ink-2" data-testid="kept">
-              {bake.kept === bake.frames ? 'All frames' : `Frames 1 to ${bake.kept}`} stay: nothing that acts
-              up to there has changed.
+              {bake.kept === bake.frames
+                ? 'All frames were there already, and none had to be computed.'
+                : `Frames 1 to ${bake.kept} stay: nothing that acts up to there has changed.`}
             </p>
           ) : null}
           {bake.waiting ? <p className="mt-1 text-warn">{bake.waiting}</p> : null}
@@ -128,6 +129,7 @@ function progressText(bake: {
         .filter(Boolean)
         .join(', ');
     case 'done':
+      if (bake.kept === bake.frames) return `${bake.frames} frames.`;
       return `${[`${framesSaid(bake)} in ${bake.elapsed.toFixed(1)} s`, rate].filter(Boolean).join(', ')}.`;
     case 'cancelled':
       return `Cancelled after ${bake.done} frames.`;
