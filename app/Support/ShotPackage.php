@@ -28,7 +28,7 @@ final readonly class ShotPackage
     private const FRAMES = 'bake.frames';
 
     /** Bytes that are read of a document, of a file, and of all that is in a package: a small ZIP may hold very much. */
-    public const MOST = ['document' => 1 << 24, 'file' => 1 << 28, 'all' => 1 << 30];
+    private const MOST = ['document' => 1 << 24, 'file' => 1 << 28, 'all' => 1 << 30];
 
     private const READ = 1 << 20;
 
@@ -70,6 +70,11 @@ final readonly class ShotPackage
             @unlink($path);
             throw StoreFull::whileKeeping('The package');
         }
+        $size = (int) filesize($path);
+        if ($bake !== null && $size > self::MOST['file']) {
+            @unlink($path);
+            throw new Problem(409, 'The package would be too large', sprintf('With its bake it has %d MB, and a package opens with 256 at the most. Pack the shot without it: it bakes to the same frames.', $size >> 20));
+        }
     }
 
     /**
@@ -110,9 +115,10 @@ final readonly class ShotPackage
                 (new Brought($this->assets))->keep("{$folder}/{$sha}", $name);
             }
 
+            $bake = $frames === null ? null : $this->taken($frames, ShotDocument::read($document));
             $shot = $book->create(mb_substr($given === '' ? $otherwise : $given, 0, 80), $document, 'Opened from a package');
-            if ($frames !== null) {
-                $this->take($frames, $shot);
+            if ($bake !== null && $shot->head !== null) {
+                $shot->bakes()->save($bake->fill(['revision_id' => $shot->head->id]));
             }
 
             return $shot;
@@ -162,23 +168,7 @@ final readonly class ShotPackage
         if ($from === false) {
             return null;
         }
-        $to = fopen("{$folder}/frames", 'w+b') ?: throw StoreFull::whileKeeping('The package');
-        $size = 0;
-        while (! feof($from)) {
-            $bytes = @fread($from, self::READ);
-            if ($bytes === false) {
-                throw self::noBake();
-            }
-            $size += strlen($bytes);
-            if ($size > self::MOST['file']) {
-                throw self::refused('The bake in the package is too large: a file may have 256 MB. Take “' . self::FRAMES . '” out, and bake it here.');
-            }
-            if (fwrite($to, $bytes) !== strlen($bytes)) {
-                throw StoreFull::whileKeeping('The package');
-            }
-        }
-        fclose($from);
-        fclose($to);
+        self::pour($from, "{$folder}/frames", self::FRAMES, self::MOST['file']);
         try {
             $bake = BakeReader::open("{$folder}/frames");
             if ($bake->frames() < $bake->manifest->frames) {
@@ -196,25 +186,26 @@ final readonly class ShotPackage
         return self::refused('The bake in the package is damaged, or not all of it: save the package again from the other machine, or take “' . self::FRAMES . '” out, and bake it here.');
     }
 
-    /** The frames are its bake, if they are what this version computes of it. */
-    private function take(string $frames, Shot $shot): void
+    /** @return Bake|null the frames in the store, if they are what this version computes of the document; of no shot yet. What is left there without one is tidied. */
+    private function taken(string $frames, ShotDocument $document): ?Bake
     {
         $reader = BakeReader::open($frames);
         $manifest = $reader->manifest;
-        if ($shot->head === null || $manifest->hash !== $this->pipeline->motionHash(ShotDocument::read($shot->head->document))) {
-            return;
+        if ($manifest->hash !== $this->pipeline->motionHash($document)) {
+            return null;
         }
         $now = microtime(true);
-        $bake = new Bake(['revision_id' => $shot->head->id, 'motion_hash' => $manifest->hash, 'status' => 'done', 'frames' => $manifest->frames, 'frames_done' => $manifest->frames, 'pieces' => $manifest->pieces(), 'kept' => $manifest->frames, 'started_at' => $now, 'finished_at' => $now]);
+        $bake = new Bake(['motion_hash' => $manifest->hash, 'status' => 'done', 'frames' => $manifest->frames, 'frames_done' => $manifest->frames, 'pieces' => $manifest->pieces(), 'kept' => $manifest->frames, 'started_at' => $now, 'finished_at' => $now]);
         $bake->id = $bake->newUniqueId();
         $to = $bake->framesPath();
-        if ((! is_dir(dirname($to)) && ! @mkdir(dirname($to), 0o775, true)) || ! @rename($frames, $to) || @file_put_contents(BakeReader::indexOf($to), $reader->index()) !== strlen($reader->index())) {
-            // The shot is there, and can be baked.
+        $index = $reader->index();
+        if ((! is_dir(dirname($to)) && ! @mkdir(dirname($to), 0o775, true)) || ! @rename($frames, $to) || @file_put_contents(BakeReader::indexOf($to), $index) !== strlen($index)) {
             @unlink($to);
             @unlink(BakeReader::indexOf($to));
             throw StoreFull::whileKeeping('The bake of the package');
         }
-        $shot->bakes()->save($bake);
+
+        return $bake;
     }
 
     private static function text(ZipArchive $zip, string $name): string
@@ -238,31 +229,12 @@ final readonly class ShotPackage
         $all = 0;
         for ($k = 0; $k < $zip->numFiles && count($found) < count($needed); $k++) {
             $name = (string) $zip->getNameIndex($k);
-            $from = str_ends_with($name, '/') ? false : @$zip->getStreamIndex($k);
+            $from = str_ends_with($name, '/') || basename($name) === self::FRAMES ? false : @$zip->getStreamIndex($k);
             if ($from === false) {
                 continue;
             }
-            $to = fopen("{$folder}/part", 'w+b') ?: throw StoreFull::whileKeeping('The package');
-            $hash = hash_init('sha256');
-            $size = 0;
-            while (! feof($from)) {
-                $bytes = @fread($from, self::READ);
-                if ($bytes === false) {
-                    throw self::refused('“' . Brought::name($name) . '” in the package is damaged: save the package again from the other machine.');
-                }
-                $size += strlen($bytes);
-                $all += strlen($bytes);
-                if ($size > self::MOST['file'] || $all > self::MOST['all']) {
-                    throw self::refused('“' . Brought::name($name) . '” in the package is too large: a file may have 256 MB, all together 1 GB.');
-                }
-                hash_update($hash, $bytes);
-                if (fwrite($to, $bytes) !== strlen($bytes)) {
-                    throw StoreFull::whileKeeping('The package');
-                }
-            }
-            fclose($from);
-            fclose($to);
-            $sha = hash_final($hash);
+            $all += self::pour($from, "{$folder}/part", Brought::name($name), min(self::MOST['file'], self::MOST['all'] - $all));
+            $sha = (string) hash_file('sha256', "{$folder}/part");
             if (isset($needed[$sha])) {
                 rename("{$folder}/part", "{$folder}/{$sha}");
                 $found[$sha] = Brought::name($name);
@@ -270,6 +242,37 @@ final readonly class ShotPackage
         }
 
         return $found;
+    }
+
+    /**
+     * Reads what is packed into a file.
+     *
+     * @param resource $from closed then
+     * @param string $name as it is called to whoever packed it
+     *
+     * @return int how many bytes there were
+     */
+    private static function pour($from, string $path, string $name, int $most): int
+    {
+        $to = fopen($path, 'wb') ?: throw StoreFull::whileKeeping('The package');
+        $size = 0;
+        while (! feof($from)) {
+            $bytes = @fread($from, self::READ);
+            if ($bytes === false) {
+                throw self::refused("“{$name}” in the package is damaged: save the package again from the other machine.");
+            }
+            $size += strlen($bytes);
+            if ($size > $most) {
+                throw self::refused("“{$name}” in the package is too large: a file may have 256 MB, all together 1 GB.");
+            }
+            if (fwrite($to, $bytes) !== strlen($bytes)) {
+                throw StoreFull::whileKeeping('The package');
+            }
+        }
+        fclose($from);
+        fclose($to);
+
+        return $size;
     }
 
     private static function called(string $sha): string

@@ -198,6 +198,12 @@ final class PackageTest extends TestCase
         $document = $shot->head->document ?? [];
         $document['frames'] = 25;
         $this->open(self::changed($bytes, ['shot.json' => (string) json_encode($document)]))->assertCreated()->assertJsonPath('bake', null);
+
+        $large = fopen($bake->framesPath(), 'r+b') ?: self::fail('its frames are there');
+        ftruncate($large, (1 << 28) + 1);
+        fclose($large);
+        $this->getJson("/api/shots/{$shot->id}/package?bake=1")->assertStatus(409)->assertJsonPath('title', 'The package would be too large');
+        self::assertSame([], glob(config()->string('yard.store') . '/exports/*.part'));
     }
 
     public function testOneOfAnotherVersionIsUpgraded(): void

@@ -38,15 +38,8 @@ final class PackageController
     {
         /** @var Bake|null $bake */
         $bake = $shot->head === null ? null : $shot->bakes()->where('status', 'done')->where('motion_hash', $pipeline->motionHash(ShotDocument::read($shot->head->document)))->latest('id')->first();
-        $size = $bake === null ? false : @filesize($bake->framesPath());
-        if ($bake === null || $size === false) {
-            throw new Problem(409, 'There is no bake to pack', 'Bake the shot as it stands, or pack it without its bake.');
-        }
-        if ($size > ShotPackage::MOST['file']) {
-            throw new Problem(409, 'The bake is too large for a package', sprintf('It has %d MB, and a package opens with 256 at the most. Pack the shot without it: it bakes to the same frames.', $size >> 20));
-        }
 
-        return $bake;
+        return $bake !== null && is_file($bake->framesPath()) ? $bake : throw new Problem(409, 'There is no bake to pack', 'Bake the shot as it stands, or pack it without its bake.');
     }
 
     public function store(Request $request, Assets $assets, Pipeline $pipeline, ShotBook $book, ShotView $view): JsonResponse

@@ -82,7 +82,7 @@ export function HandOffCard() {
       </Item>
       <Item
         title="The shot itself, for another machine"
-        text="A ZIP of all that is set and of the files that it needs. Dropped on the yard there it is the same shot, and bakes to the same frames; with its bake it plays at once."
+        text={`A ZIP of all that is set and of the files that it needs. Dropped on the yard there it is the same shot, and bakes to the same frames; with its bake it plays at once.${bake.stale ? ' A stale bake cannot go with it.' : ''}`}
       >
         <PackShot shot={handle.shot} bakes={!bake.stale} />
       </Item>
