@@ -147,7 +147,7 @@ final class LightMover implements Mover, Alights
         $values = [];
         $sum = [0, 0];
         foreach ($this->props as $k => $prop) {
-            [$poses, $weights, $lives, $flags, $released, $moving] = $prop->write($frame, $this->shot->settleSpeed);
+            [$poses, $weights, $lives, $flags, $released, $moving] = $prop->write($frame);
             array_push($values, $poses, ...($this->own[$k]->transform->isScaled() ? [$prop->scales($frame)] : []), ...[$weights, $lives, $flags]);
             $sum = [$sum[0] + $released, $sum[1] + $moving];
         }

@@ -180,24 +180,28 @@ final class LightProp
     }
 
     /** @return array{list<float>, list<float>, list<float>, list<int>, int, int} poses, weights, lives, flags; how many have let go, and move */
-    public function write(float $frame, float $settleSpeed): array
+    public function write(float $frame): array
     {
-        $poses = $progress = $lives = $flags = [];
-        $released = $moving = 0;
-        $hidden = $this->prop->mover->settings->bool('hidden');
+        $progress = $lives = $flags = [];
+        $released = 0;
+        $fade = $this->fade;
+        // What its pieces come off is seen from the first.
+        $held = array_fill(0, $this->count(), $this->prop->mover->settings->bool('hidden') ? 0.0 : INF);
+        if ($this->broken->hasCore && $held !== []) {
+            $held[0] = INF;
+        }
+        $life = $this->life;
+        $states = $this->world->states($this->first, $this->count());
         foreach ($this->since as $k => $since) {
-            $number = $this->first + $k;
-            array_push($poses, ...$this->world->pose($number));
             $loose = $since !== INF;
             $progress[] = $loose ? 1.0 : 0.0;
-            $left = $loose ? $this->life[$k] - ($frame - $since) : ($hidden && ! ($k === 0 && $this->broken->hasCore) ? 0.0 : INF);
-            $lives[] = $left <= 0.0 ? 0.0 : ($this->fade > 0.0 ? min(1.0, $left / $this->fade) : 1.0);
-            $flags[] = ($loose ? Frame::RELEASED : 0) | ($this->world->state($number) >= LightBodies::RESTING ? Frame::ASLEEP : 0);
+            $left = $loose ? $life[$k] - ($frame - $since) : $held[$k];
+            $lives[] = $left <= 0.0 ? 0.0 : ($fade > 0.0 && $left < $fade ? $left / $fade : 1.0);
+            $flags[] = ($loose ? Frame::RELEASED : 0) | ($states[$k] >= LightBodies::RESTING ? Frame::ASLEEP : 0);
             $released += $loose ? 1 : 0;
-            $moving += $this->world->speed($number) > $settleSpeed ? 1 : 0;
         }
 
-        return [$poses, $this->timing->shown($frame, $progress), $lives, $flags, $released, $moving];
+        return [$this->world->poses($this->first, $this->count()), $this->timing->shown($frame, $progress), $lives, $flags, $released, $this->world->moving($this->first, $this->count())];
     }
 
     /** @return array<string, mixed> */

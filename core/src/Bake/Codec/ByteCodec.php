@@ -27,12 +27,15 @@ final readonly class ByteCodec implements TrackCodec
 
     public function encode(array $values): string
     {
-        $bytes = '';
+        if ($values === []) {
+            return '';
+        }
+        $bytes = [];
         foreach ($values as $value) {
-            $bytes .= chr($this->share ? (int) round(255.0 * ($value < 0.0 ? 0.0 : ($value > 1.0 ? 1.0 : $value))) : (int) $value);
+            $bytes[] = $this->share ? (int) (255.0 * ($value < 0.0 ? 0.0 : ($value > 1.0 ? 1.0 : $value)) + 0.5) : (int) $value;
         }
 
-        return $bytes;
+        return pack('C*', ...$bytes);
     }
 
     public function decode(string $bytes): array

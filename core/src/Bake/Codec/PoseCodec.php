@@ -43,18 +43,46 @@ final class PoseCodec implements TrackCodec
 
     public function encode(array $values): string
     {
-        $bytes = '';
+        $steps = array_map(static fn (int $power): float => 2.0 ** (self::BIAS - $power), range(0, 255));
+        $words = [];
         // Rounded by cutting off, as no step is below 0.
         $from = self::PLACES + 0.5;
+        $middle = self::TURNS + 0.5;
+        $unit = M_SQRT2 * self::TURNS;
         foreach (self::powers($values) as $n => $power) {
             $k = 7 * $n;
-            [$x, $y, $z] = [(float) $values[$k], (float) $values[$k + 1], (float) $values[$k + 2]];
-            $steps = 2.0 ** (self::BIAS - $power);
-            $place = ((int) ($x * $steps + $from) << 2 * self::PLACE_BITS) | ((int) ($y * $steps + $from) << self::PLACE_BITS) | (int) ($z * $steps + $from);
-            $bytes .= pack('PP', $place, ($power << 56) | self::turn((float) $values[$k + 3], (float) $values[$k + 4], (float) $values[$k + 5], (float) $values[$k + 6]));
+            $step = $steps[$power];
+            $words[] = ((int) ($values[$k] * $step + $from) << 2 * self::PLACE_BITS) | ((int) ($values[$k + 1] * $step + $from) << self::PLACE_BITS) | (int) ($values[$k + 2] * $step + $from);
+            $x = $values[$k + 3];
+            $y = $values[$k + 4];
+            $z = $values[$k + 5];
+            $w = $values[$k + 6];
+            $scale = $unit / sqrt($x * $x + $y * $y + $z * $z + $w * $w);
+            $largest = 3;
+            $most = $w;
+            $square = $w * $w;
+            if ($x * $x > $square) {
+                $largest = 0;
+                $most = $x;
+                $square = $x * $x;
+            }
+            if ($y * $y > $square) {
+                $largest = 1;
+                $most = $y;
+                $square = $y * $y;
+            }
+            if ($z * $z > $square) {
+                $largest = 2;
+                $most = $z;
+            }
+            $scale = $most < 0.0 ? -$scale : $scale;
+            $a = (int) (($largest === 0 ? $y : $x) * $scale + $middle);
+            $b = (int) (($largest < 2 ? $z : $y) * $scale + $middle);
+            $c = (int) (($largest === 3 ? $z : $w) * $scale + $middle);
+            $words[] = ($power << 56) | ($largest << 3 * self::TURN_BITS) | ($a << 2 * self::TURN_BITS) | ($b << self::TURN_BITS) | $c;
         }
 
-        return $bytes;
+        return pack('P*', ...$words);
     }
 
     /**
@@ -69,7 +97,9 @@ final class PoseCodec implements TrackCodec
     {
         $sizes = [];
         for ($k = 0, $end = count($values); $k < $end; $k += 7) {
-            [$x, $y, $z] = [$values[$k], $values[$k + 1], $values[$k + 2]];
+            $x = $values[$k];
+            $y = $values[$k + 1];
+            $z = $values[$k + 2];
             $size = $x < 0.0 ? -$x : $x;
             $size = $y > $size ? $y : (-$y > $size ? -$y : $size);
             $size = $z > $size ? $z : (-$z > $size ? -$z : $size);
@@ -79,30 +109,6 @@ final class PoseCodec implements TrackCodec
         $bits = $sizes === [] ? [] : unpack('V*', pack('g*', ...$sizes));
 
         return array_map(static fn (int $single): int => min(254, ($single >> 23) + 1), array_values($bits));
-    }
-
-    private static function turn(float $x, float $y, float $z, float $w): int
-    {
-        $q = [$x, $y, $z, $w];
-        $largest = 3;
-        $most = $w < 0.0 ? -$w : $w;
-        foreach ([$x, $y, $z] as $k => $part) {
-            $size = $part < 0.0 ? -$part : $part;
-            if ($size > $most) {
-                $most = $size;
-                $largest = $k;
-            }
-        }
-        $scale = M_SQRT2 * self::TURNS / sqrt($x * $x + $y * $y + $z * $z + $w * $w);
-        $scale = $q[$largest] < 0.0 ? -$scale : $scale;
-        $word = $largest;
-        foreach ($q as $k => $part) {
-            if ($k !== $largest) {
-                $word = ($word << self::TURN_BITS) | (int) ($part * $scale + self::TURNS + 0.5);
-            }
-        }
-
-        return $word;
     }
 
     public function decode(string $bytes): array

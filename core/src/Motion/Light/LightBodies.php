@@ -117,6 +117,39 @@ final class LightBodies
         return [$this->qx[$piece], $this->qy[$piece], $this->qz[$piece], $this->qw[$piece]];
     }
 
+    /** @return list<float> place and turn of some that follow each other, seven numbers each */
+    public function poses(int $first, int $count): array
+    {
+        [$x, $y, $z] = [$this->x, $this->y, $this->z];
+        [$qx, $qy, $qz, $qw] = [$this->qx, $this->qy, $this->qz, $this->qw];
+        $poses = [];
+        for ($i = $first, $end = $first + $count; $i < $end; $i++) {
+            $poses[] = $x[$i];
+            $poses[] = $y[$i];
+            $poses[] = $z[$i];
+            $poses[] = $qx[$i];
+            $poses[] = $qy[$i];
+            $poses[] = $qz[$i];
+            $poses[] = $qw[$i];
+        }
+
+        return $poses;
+    }
+
+    /** @return int how many of some that follow each other are on their way faster than so */
+    public function faster(int $first, int $count, float $speed): int
+    {
+        [$state, $u, $v, $w] = [$this->state, $this->u, $this->v, $this->w];
+        $faster = 0;
+        for ($i = $first, $end = $first + $count; $i < $end; $i++) {
+            if ($state[$i] === self::LOOSE && sqrt($u[$i] * $u[$i] + $v[$i] * $v[$i] + $w[$i] * $w[$i]) > $speed) {
+                $faster++;
+            }
+        }
+
+        return $faster;
+    }
+
     /** @param array{float, float, float, float} $turn */
     public function turnTo(int $piece, array $turn): void
     {

@@ -109,6 +109,24 @@ final class LightWorld
         return [$this->bodies->x[$piece], $this->bodies->y[$piece], $this->bodies->z[$piece], ...$this->bodies->turn($piece)];
     }
 
+    /** @return list<float> poses of pieces that follow each other */
+    public function poses(int $first, int $count): array
+    {
+        return $this->bodies->poses($first, $count);
+    }
+
+    /** @return list<int> states of pieces that follow each other */
+    public function states(int $first, int $count): array
+    {
+        return array_slice($this->bodies->state, $first, $count);
+    }
+
+    /** @return int how many of pieces that follow each other do not rest */
+    public function moving(int $first, int $count): int
+    {
+        return $this->bodies->faster($first, $count, $this->settleSpeed);
+    }
+
     public function speed(int $piece): float
     {
         return $this->bodies->state[$piece] === LightBodies::LOOSE ? sqrt($this->bodies->u[$piece] ** 2 + $this->bodies->v[$piece] ** 2 + $this->bodies->w[$piece] ** 2) : 0.0;
@@ -182,6 +200,9 @@ final class LightWorld
     private function rouse(array $loose, Pushes $pushes): void
     {
         $bodies = $this->bodies;
+        if (! in_array(LightBodies::RESTING, $bodies->state, true)) {
+            return;
+        }
         [$state, $seats, $drag, $u, $v, $w] = [$bodies->state, $bodies->seats, $bodies->drag, $bodies->u, $bodies->v, $bodies->w];
         foreach ($loose as $n => $i) {
             if ($state[$i] !== LightBodies::RESTING) {
