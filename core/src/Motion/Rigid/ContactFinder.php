@@ -13,14 +13,7 @@ final class ContactFinder
     /** @var array<int, ContactPair> */
     public array $pairs = [];
 
-    /** Floors at most: pairs with them are kept by shape times this plus the floor's number. */
-    private const FLOORS = 64;
-
-    /** @var array<int, FloorPlane> numbered from 0 */
-    public array $planes = [];
-
-    /** @var array<int, ContactPair> by shape and floor */
-    public array $floorPairs = [];
+    public readonly FloorContacts $floors;
 
     /** @var array<int, ContactPair> by key, in the order they were met: pairs near each other in this step that touch, or just did */
     public array $live = [];
@@ -45,6 +38,7 @@ final class ContactFinder
     public function __construct(private readonly RigidBodies $bodies, private readonly float $settleSpeed)
     {
         $this->broad = new BroadPhase();
+        $this->floors = new FloorContacts($bodies);
     }
 
     /**
@@ -124,9 +118,7 @@ final class ContactFinder
         if ($this->wakeTouched()) {
             $this->supportWoken($active);
         }
-        foreach ($this->planes as $number => $plane) {
-            $this->findFloorContacts($number, $plane, $travel);
-        }
+        $this->floors->find($travel);
     }
 
     private function placeShapes(): void
@@ -422,73 +414,6 @@ final class ContactFinder
         return $woke;
     }
 
-    /** @param array<int, float> $travel */
-    private function findFloorContacts(int $number, FloorPlane $plane, array $travel): void
-    {
-        $bodies = $this->bodies;
-        $R = $bodies->rotation;
-        [$nx, $ny, $nz] = $plane->normal;
-        $level = $ny === 1.0;
-        $d = $plane->distance;
-        foreach ($bodies->hull as $s => $hull) {
-            $b = $bodies->shapeBody[$s];
-            $margin = RigidTuning::LOOK_AHEAD * $hull->radius + $travel[$b];
-            if (! $bodies->free[$b] || $bodies->asleep[$b]) {
-                continue;
-            }
-            $cx = $bodies->cx[$s];
-            $cy = $bodies->cy[$s];
-            $cz = $bodies->cz[$s];
-            $height = $nx * $cx + $ny * $cy + $nz * $cz - $d;
-            $key = self::FLOORS * $s + $number;
-            if ($height - $hull->radius > $margin) {
-                unset($this->floorPairs[$key]);
-                continue;
-            }
-            $r = 9 * $b;
-            // The normal in the body's axes.
-            $ux = $nx * $R[$r] + $ny * $R[$r + 3] + $nz * $R[$r + 6];
-            $uy = $nx * $R[$r + 1] + $ny * $R[$r + 4] + $nz * $R[$r + 7];
-            $uz = $nx * $R[$r + 2] + $ny * $R[$r + 5] + $nz * $R[$r + 8];
-            if ($hull->round > 0.0) {
-                $gap = $height - $hull->round;
-                if ($gap >= $margin) {
-                    unset($this->floorPairs[$key]);
-                    continue;
-                }
-                $pair = $this->floorPairs[$key] ??= new ContactPair($s, -1 - $number, false);
-                $pair->renew([-$hull->round * $ux, -$hull->round * $uy, -$hull->round * $uz], [$cx - $height * $nx, $cy - $height * $ny, $cz - $height * $nz], $hull->radius);
-                continue;
-            }
-            $onA = $onB = [];
-            $y = $hull->y;
-            $z = $hull->z;
-            // All points that are near: with only some, the others would sink in and take turns.
-            foreach ($hull->x as $i => $px) {
-                $py = $y[$i];
-                $pz = $z[$i];
-                $gap = $height + $ux * $px + $uy * $py + $uz * $pz;
-                if ($gap < $margin) {
-                    array_push($onA, $px, $py, $pz);
-                    $wx = $cx + $R[$r] * $px + $R[$r + 1] * $py + $R[$r + 2] * $pz;
-                    $wz = $cz + $R[$r + 6] * $px + $R[$r + 7] * $py + $R[$r + 8] * $pz;
-                    if ($level) {
-                        array_push($onB, $wx, $d, $wz);
-                    } else {
-                        $wy = $cy + $R[$r + 3] * $px + $R[$r + 4] * $py + $R[$r + 5] * $pz;
-                        array_push($onB, $wx - $gap * $nx, $wy - $gap * $ny, $wz - $gap * $nz);
-                    }
-                }
-            }
-            if ($onA === []) {
-                unset($this->floorPairs[$key]);
-                continue;
-            }
-            $pair = $this->floorPairs[$key] ??= new ContactPair($s, -1 - $number, false);
-            $pair->renew($onA, $onB, 1e-6 * $hull->radius);
-        }
-    }
-
     /** Wakes everything that rests on a body: it is about to change. */
     public function wakeNeighbours(int $body): void
     {
@@ -507,7 +432,7 @@ final class ContactFinder
         if ($this->bodies->handedOver === []) {
             return;
         }
-        foreach ([...$this->pairs, ...$this->floorPairs] as $pair) {
+        foreach ([...$this->pairs, ...$this->floors->pairs] as $pair) {
             if (isset($this->bodies->handedOver[$pair->a]) || isset($this->bodies->handedOver[$pair->b])) {
                 $pair->impulse = array_fill(0, 3 * $pair->count, 0.0);
             }
@@ -524,7 +449,7 @@ final class ContactFinder
             'turned' => $this->turned,
             'broad' => $this->broad->save(),
             'pairs' => array_map(get_object_vars(...), $this->pairs),
-            'floorPairs' => array_map(get_object_vars(...), $this->floorPairs),
+            'floorPairs' => $this->floors->save(),
         ];
     }
 
@@ -535,6 +460,6 @@ final class ContactFinder
         $this->turned = $state->floats('turned');
         $this->broad->restore($state->part('broad'));
         $this->pairs = array_map(ContactPair::restored(...), $state->parts('pairs'));
-        $this->floorPairs = array_map(ContactPair::restored(...), $state->parts('floorPairs'));
+        $this->floors->restore($state->parts('floorPairs'));
     }
 }

@@ -42,7 +42,7 @@ final readonly class ContactLayout
                 $solver->pairs[] = $pair;
             }
         }
-        foreach ($this->finder->floorPairs as $pair) {
+        foreach ($this->finder->floors->pairs as $pair) {
             if ($im[$this->bodies->shapeBody[$pair->a]] > 0.0) {
                 $solver->pairs[] = $pair;
             }
@@ -65,7 +65,7 @@ final readonly class ContactLayout
         if ($pressed === null || $this->finder->clear === []) {
             return null;
         }
-        foreach ($this->finder->floorPairs as $pair) {
+        foreach ($this->finder->floors->pairs as $pair) {
             $pressed[$this->bodies->shapeBody[$pair->a]] = true;
         }
 
@@ -89,7 +89,7 @@ final readonly class ContactLayout
             if ($sb < 0) {
                 $B[] = RigidBodies::FLOOR;
                 // Normals point from a to b: into the floor.
-                $plane = $this->finder->planes[-1 - $sb];
+                $plane = $this->finder->floors->planes[-1 - $sb];
                 $nx = $plane->normal[0] === 0.0 ? 0.0 : -$plane->normal[0];
                 $ny = -$plane->normal[1];
                 $nz = $plane->normal[2] === 0.0 ? 0.0 : -$plane->normal[2];

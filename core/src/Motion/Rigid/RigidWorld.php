@@ -96,7 +96,7 @@ final class RigidWorld
      */
     public function addPlane(array $normal, float $height, float $friction, float $restitution, ?Scatter $scatter = null): void
     {
-        $this->contacts->planes[] = new FloorPlane($normal, $normal[1] * $height, $friction, $restitution, $scatter);
+        $this->contacts->floors->planes[] = new FloorPlane($normal, $normal[1] * $height, $friction, $restitution, $scatter);
     }
 
     /** @return list<array{int, int, float, float, array{float, float, float}}> shapes (below 0: a floor) that pressed on each other in the last step, approach speed, m/s, that times their reduced mass, N s, place */
@@ -178,7 +178,7 @@ final class RigidWorld
             }
         }
         $this->energy = [];
-        if (array_filter($this->contacts->planes, static fn (FloorPlane $plane): bool => $plane->scatter !== null) !== []) {
+        if (array_filter($this->contacts->floors->planes, static fn (FloorPlane $plane): bool => $plane->scatter !== null) !== []) {
             foreach ($this->moving as $b) {
                 $this->energy[$b] = $this->bodies->kineticEnergy($b);
             }
@@ -344,7 +344,7 @@ final class RigidWorld
     private function scatter(array $hits): void
     {
         foreach ($hits as $body => [$pair, $speed]) {
-            $plane = $this->contacts->planes[-1 - $pair->b];
+            $plane = $this->contacts->floors->planes[-1 - $pair->b];
             if ($plane->scatter !== null) {
                 [$nx, $ny, $nz] = $plane->normal;
                 $speed = min($speed, -$nx * $this->came[6 * $body] - $ny * $this->came[6 * $body + 1] - $nz * $this->came[6 * $body + 2]);
