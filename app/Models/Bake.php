@@ -26,6 +26,8 @@ use Illuminate\Database\Eloquent\SoftDeletingScope;
  * @property float $lease_until
  * @property bool $cancel
  * @property bool $pinned whether it stays, whatever comes after it
+ * @property int $lost workers that it has lost in a row after one frame
+ * @property int|null $lost_at that frame
  * @property float|null $started_at
  * @property float|null $finished_at
  * @property \Illuminate\Support\Carbon|null $created_at

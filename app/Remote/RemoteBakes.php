@@ -7,6 +7,7 @@ namespace App\Remote;
 use App\Models\Bake;
 use App\Support\Baking;
 use App\Support\FileAssets;
+use App\Support\LostWorker;
 use Illuminate\Support\Facades\Queue;
 
 /**
@@ -112,8 +113,12 @@ final readonly class RemoteBakes
         if ($bake->cancel) {
             $bake->update(['status' => 'cancelled', 'finished_at' => microtime(true)]);
         } elseif (($seen['status'] ?? '') === 'running') {
-            $bake->update(['status' => 'queued']);
-            $this->offer($bake);
+            $bake->update(LostWorker::leaves($bake, (int) ($seen['frames_done'] ?? -$bake->preRoll())));
+            if ($bake->isLive()) {
+                $this->offer($bake);
+            } else {
+                $this->forget($bake);
+            }
         } elseif ($bake->updated_at !== null && $bake->updated_at->getTimestamp() < time() - self::LOST && Queue::connection('redis')->size(RunBakeElsewhere::QUEUE) === 0) {
             // Its job is lost. A second one would do no harm: a bake is not taken twice.
             $bake->touch();

@@ -41,10 +41,10 @@ final class BakeRescue
             if (! BakeLease::isFree($bake)) {
                 continue;
             }
+            $left = LostWorker::leaves($bake, $bake->frames_done);
             // Only one of several workers that look at the same time finds the owner unchanged.
-            $taken = Bake::where('id', $bake->id)->where('status', 'running')->where('owner', $bake->owner)
-                ->update(['status' => 'queued', 'owner' => null, 'lease_until' => 0]);
-            if ($taken === 1) {
+            $taken = Bake::where('id', $bake->id)->where('status', 'running')->where('owner', $bake->owner)->update($left);
+            if ($taken === 1 && $left['status'] === 'queued') {
                 RunBake::dispatch($bake->id);
             }
         }

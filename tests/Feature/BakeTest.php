@@ -179,6 +179,26 @@ final class BakeTest extends TestCase
         self::assertSame('done', $bake->refresh()->status);
     }
 
+    public function testABakeThatTakesItsWorkersAlongIsGivenUp(): void
+    {
+        Queue::fake();
+        $shot = $this->shot();
+        $bake = Bake::findOrFail($this->postJson("/api/shots/{$shot->id}/bakes")->json('id'));
+        $loses = function (int $after, float $lived) use ($bake): Bake {
+            $bake->update(['status' => 'running', 'owner' => 'elsewhere|1|1|x', 'lease_until' => microtime(true) - 1.0, 'started_at' => microtime(true) - $lived, 'frames_done' => $after]);
+            BakeRescue::run();
+
+            return $bake->refresh();
+        };
+        self::assertSame('queued', $loses(4, 60.0)->status);
+        self::assertSame('queued', $loses(4, 60.0)->status);
+        self::assertSame('queued', $loses(5, 60.0)->status, 'it got on');
+        self::assertSame('queued', $loses(5, 60.0)->status);
+        self::assertSame('queued', $loses(5, 0.5)->status, 'somebody may have stopped that one');
+        self::assertSame('failed', $loses(5, 60.0)->status);
+        $this->getJson("/api/bakes/{$bake->id}")->assertJsonPath('done', 5)->assertJsonPath('error', fn (string $words): bool => str_contains($words, 'after frame 5') && str_contains($words, 'memory'));
+    }
+
     public function testABakeThatWaitsSaysWhy(): void
     {
         Queue::fake();

@@ -101,6 +101,17 @@ final class WorkersTest extends TestCase
         $this->until(fn (): bool => $two->refresh()->frames_done > $before, 'the other one going on');
     }
 
+    /** PHP only ends then. */
+    public function testABakeForWhichThereIsTooLittleMemorySaysSo(): void
+    {
+        $document = ['frames' => 20, 'props' => [['id' => 'ball', 'name' => 'Ball', 'source' => ['kind' => 'ball', 'ball' => ['divisions' => 30]], 'break' => ['pattern' => 'flakes', 'flakes' => ['count' => 4000]], 'motion' => ['mover' => 'light']]]];
+        $bake = $this->bake(app(ShotBook::class)->create('Large', [...self::smallDocument(), ...$document], 'start'));
+        $this->worker(memory: '40M');
+        $this->until(fn (): bool => ! $bake->refresh()->isLive(), 'the bake to end');
+        self::assertSame('failed', $bake->status);
+        self::assertStringContainsString('more memory than a worker may have (40M)', (string) $bake->error);
+    }
+
     /** Or the same shot would be there at once. */
     private function forgetWhatWasBaked(): void
     {
@@ -130,9 +141,9 @@ final class WorkersTest extends TestCase
         return Bake::findOrFail($this->postJson("/api/shots/{$shot->id}/bakes")->assertCreated()->json('id'));
     }
 
-    private function worker(): void
+    private function worker(string $memory = '2G'): void
     {
-        $this->workers[] = Processes::start([PHP_BINARY, 'artisan', 'queue:work', '--sleep=0.2', '--timeout=0', '--quiet'], "{$this->folder}/worker.log", Processes::environment($this->folder));
+        $this->workers[] = Processes::start([PHP_BINARY, '-d', "memory_limit={$memory}", 'artisan', 'queue:work', '--sleep=0.2', '--timeout=0', '--quiet'], "{$this->folder}/worker.log", Processes::environment($this->folder));
     }
 
     private function kill(int $which): void

@@ -44,6 +44,7 @@ final class Checks
         NotFelt::class,
         BelowTheFloor::class,
         InsideAnother::class,
+        InOnePlace::class,
         NothingBelow::class,
         NothingGlued::class,
         NothingMoves::class,

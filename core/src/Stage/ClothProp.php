@@ -15,6 +15,7 @@ use YardBreak\Core\Mesh\RoundedDrawing;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Cloth\Cloth;
 use YardBreak\Core\Motion\Cloth\ClothTuning;
+use YardBreak\Core\Motion\Cloth\Crowded;
 use YardBreak\Core\Motion\Cloth\Fabric;
 use YardBreak\Core\Motion\Cloth\Growth;
 use YardBreak\Core\Motion\Cloth\Holding;
@@ -303,7 +304,11 @@ final class ClothProp implements VertexProp
     public function substep(float $from, float $to): void
     {
         $was = $this->pose($from);
-        $this->cloth->substep($was, $this->pose($to));
+        try {
+            $this->cloth->substep($was, $this->pose($to));
+        } catch (Crowded) {
+            throw new RanAway("{$this->prop->name} cannot be kept apart from itself at frame " . (int) round($from) . ': too much of its cloth lies in one place. Let its pieces lie farther apart, or be fewer, or let it not feel itself.');
+        }
     }
 
     public function end(float $frame, bool $over): void

@@ -11,6 +11,7 @@ use YardBreak\Core\Force\Forces;
 use YardBreak\Core\Math\Animated;
 use YardBreak\Core\Mesh\EdgeSplit;
 use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Motion\Cloth\Crowded;
 use YardBreak\Core\Motion\Cloth\Holding;
 use YardBreak\Core\Motion\RanAway;
 use YardBreak\Core\Motion\Soft\Lattice;
@@ -218,7 +219,11 @@ final class SoftProp implements VertexProp
         $was = $this->pose($from);
         for ($part = 1; $part <= $this->parts; $part++) {
             $is = $this->pose($from + ($to - $from) * $part / $this->parts);
-            $this->body->substep($was, $is);
+            try {
+                $this->body->substep($was, $is);
+            } catch (Crowded) {
+                throw new RanAway("{$this->prop->name} cannot be kept apart from itself at frame " . (int) round($from) . ': too much of it lies in one place. Let its pieces lie farther apart, or be fewer, or let it not feel itself.');
+            }
             $was = $is;
         }
     }

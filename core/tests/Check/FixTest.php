@@ -55,6 +55,7 @@ final class FixTest extends TestCase
         $staged = static fn (array $staged): array => ['version' => 2, 'frames' => 48, 'props' => [['id' => 'block', 'name' => 'Block', 'position' => ['y' => 2.0], 'release' => ['trigger' => 'frame'], 'motion' => ['mover' => 'staged', 'staged' => ['outward' => 1.0, ...$staged]]]]];
         yield 'falls at no cue' => [$staged(['after' => 'cue']), 'none is chosen', true];
         yield 'falls after the end' => [$staged(['after' => 'frame', 'fallsAt' => 49]), 'after the end of the shot', true];
+        yield 'copies in one place' => [['version' => 2, 'props' => [['id' => 'block', 'name' => 'Block', 'position' => ['y' => 2.0], 'break' => ['pattern' => 'copies'], 'motion' => ['rigid' => ['before' => 'falls']]]]], 'in one place', true];
         yield 'in the floor' => [['props' => [self::prop(['place' => ['y' => 0.2]])]], 'below the floor', true];
         yield 'turned into the floor' => [['props' => [self::prop(['place' => ['y' => 0.55], 'turn' => ['z' => 45]])]], 'below the floor', true];
         $light = ['id' => 'block', 'name' => 'Block', 'position' => ['y' => 2.0], 'break' => ['cellular' => ['pieces' => 8]]];

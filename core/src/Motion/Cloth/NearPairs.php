@@ -15,6 +15,9 @@ final class NearPairs
     /** Side of the cubes in which it is watched how far vertices move, in how near a pair must be to be listed. */
     private const CUBE = 3.0;
 
+    /** So many pairs there are for each vertex at most: cloth that lies on itself in many layers has 5 to 15, and memory ends. */
+    private const MOST = 150;
+
     /** @var list<float> of each vertex's ball, as woven, m */
     private readonly array $woven;
 
@@ -112,6 +115,8 @@ final class NearPairs
     /**
      * Lists the pairs anew if they have come so far that one could be missed.
      *
+     * @throws Crowded
+     *
      * @param array<int, float> $x
      * @param array<int, float> $y
      * @param array<int, float> $z
@@ -151,6 +156,7 @@ final class NearPairs
         $vertex = $other = $apart = [];
         $first = [0];
         $found = $before = 0;
+        $most = self::MOST * count($order);
         foreach ($order as $place => $a) {
             $ax = $sx[$place];
             $ay = $sy[$place];
@@ -180,6 +186,9 @@ final class NearPairs
                 }
             }
             if ($found > $before) {
+                if ($found > $most) {
+                    throw new Crowded();
+                }
                 $vertex[] = $a;
                 $first[] = $before = $found;
             }

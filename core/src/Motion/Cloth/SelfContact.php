@@ -132,6 +132,8 @@ final class SelfContact
     /**
      * Looks who may meet, if they have come so far that a pair could be missed.
      *
+     * @throws Crowded
+     *
      * @param array<int, float> $x
      * @param array<int, float> $y
      * @param array<int, float> $z
