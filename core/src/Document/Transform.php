@@ -80,6 +80,15 @@ final readonly class Transform
         return false;
     }
 
+    /** @return list<float> frames at which its size has a key, in order; none: it stays as large as it is */
+    public function sizeFrames(): array
+    {
+        $frames = array_unique(array_merge(...array_map(static fn (Animated $value): array => $value->isConstant() ? [] : $value->frames(), $this->scale)));
+        sort($frames);
+
+        return $frames;
+    }
+
     public function isKeyed(): bool
     {
         foreach ($this->numbers() as $value) {

@@ -92,8 +92,7 @@ final class ClothProp implements VertexProp
     /** @var array{float, Pose} the pose asked for last */
     private array $known;
 
-    /** @var array{float, float, float} scale of the prop at the first frame */
-    private readonly array $woven;
+    private readonly KeyedSize $size;
 
     /** Null: it is drawn as it is computed. */
     private readonly ?RoundedDrawing $drawing;
@@ -143,12 +142,11 @@ final class ClothProp implements VertexProp
             $plane->normal[1] * $plane->height + $fabric->gap,
             sqrt($plane->friction * $fabric->friction),
         ), $planes);
-        // It is woven at the size it has at first; keyed after that, what is held is drawn wider or closer.
-        $this->woven = $prop->transform->scaleAt(1.0);
-        $this->cut = $mesh->scaled($this->woven);
+        $this->size = KeyedSize::of($prop->transform, $this->held->holdsAllAt(...));
+        $this->cut = $mesh->scaled($this->size->made);
         $this->tears = 0.01 * $settings->float('tears');
         $this->weaker = 0.01 * $settings->float('weaker');
-        $this->other = $prop->mover->has('likens') ? OtherRest::of($prop, $places, $this->woven, $others) : null;
+        $this->other = $prop->mover->has('likens') ? OtherRest::of($prop, $places, $this->size->made, $others) : null;
         $this->seams = $prop->pattern->has('patches') && $this->tears > 0.0 ? Seams::between($this->cut, self::pieceOf($broken), $fabric) : null;
         $this->heldThen = $this->held->now();
         $weave = $this->weave();
@@ -180,6 +178,7 @@ final class ClothProp implements VertexProp
             $this->shape($cloth, 1.0, 1.0);
             $cloth->lie($this->pose(1.0));
         }
+        $cloth->size($this->size->wanted());
 
         return $cloth;
     }
@@ -252,9 +251,7 @@ final class ClothProp implements VertexProp
     {
         if ($this->known[0] !== $frame) {
             $transform = $this->prop->transform;
-            [$sx, $sy, $sz] = $transform->scaleAt($frame);
-            [$wx, $wy, $wz] = $this->woven;
-            $this->known = [$frame, [$transform->positionAt($frame), $transform->rotationAt($frame), [$sx / $wx, $sy / $wy, $sz / $wz]]];
+            $this->known = [$frame, [$transform->positionAt($frame), $transform->rotationAt($frame), $this->size->keyed($frame)]];
         }
 
         return $this->known[1];
@@ -273,7 +270,12 @@ final class ClothProp implements VertexProp
     {
         $this->tear();
         $this->weaken($from);
-        $this->cloth->holdBy($this->ofNodes($this->held->at($to)));
+        $held = $this->held->at($to);
+        $this->cloth->holdBy($this->ofNodes($held));
+        if ($this->size->changes()) {
+            $this->size->follow($to, max([0.0, ...$held]) > 0.0);
+            $this->cloth->size($this->size->wanted());
+        }
         if ($this->pose($from) !== $this->pose($to)) {
             $this->cloth->slumber->wake();
         }
@@ -406,12 +408,13 @@ final class ClothProp implements VertexProp
     /** @return array<string, mixed> */
     public function save(): array
     {
-        return ['cloth' => $this->cloth->save(), ...$this->held->save(), ...$this->other?->save() ?? [], ...$this->seams === null ? [] : ['seams' => $this->seams->save() + ['held' => $this->heldThen]]];
+        return ['cloth' => $this->cloth->save(), ...$this->size->save(), ...$this->held->save(), ...$this->other?->save() ?? [], ...$this->seams === null ? [] : ['seams' => $this->seams->save() + ['held' => $this->heldThen]]];
     }
 
     public function restore(State $saved): void
     {
         $this->held->restore($saved);
+        $this->size->restore($saved->float('until'));
         if ($this->seams !== null) {
             $seams = $saved->part('seams');
             $this->seams->restore($seams->bools('holds'), $seams->ints('opening'));
@@ -423,6 +426,7 @@ final class ClothProp implements VertexProp
             $places = $this->byNodes($this->other->restore($saved));
             $this->cloth->take($places, $places);
         }
+        $this->cloth->size($this->size->wanted());
         $this->cloth->restore($saved->part('cloth'));
         $this->swells = true;
     }

@@ -80,6 +80,16 @@ final class HeldParts
         return $this->now = array_values($held);
     }
 
+    /** Whether all of it is held at a frame, as far as that is known beforehand. */
+    public function holdsAllAt(float $frame): bool
+    {
+        $now = $this->now;
+        $held = $this->at($frame);
+        $this->now = $now;
+
+        return $held !== [] && min($held) >= 1.0 && ($this->thresholds !== null || ! in_array(true, $this->trigger->due($frame, ($this->weights)($frame)), true));
+    }
+
     /** @return array<int, float> as they were asked for last */
     public function now(): array
     {

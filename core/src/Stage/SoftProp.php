@@ -68,8 +68,7 @@ final class SoftProp implements VertexProp
     /** Null: it has no shape but its own. */
     private readonly ?SoftRest $other;
 
-    /** @var array{float, float, float} scale of the prop at the first frame */
-    private readonly array $made;
+    private readonly KeyedSize $size;
 
     /**
      * @param list<Plane> $planes
@@ -80,13 +79,19 @@ final class SoftProp implements VertexProp
     public function __construct(private readonly Prop $prop, BrokenProp $broken, array $planes, float $h, Surfaces $others, ?Settling $settling = null)
     {
         $settings = $prop->mover->settings;
-        $this->made = $prop->transform->scaleAt(1.0);
+        $this->timing = new PieceTiming($prop, $broken, $others);
+        $holding = Weighing::held($prop, PropShape::ofPieces($broken, $others));
+        $this->size = KeyedSize::of($prop->transform, function (float $frame) use ($prop, $broken, $holding): bool {
+            $places = Weighing::vertices($broken);
+
+            return (new HeldParts($this->timing, $places, $holding, fn (float $at): array => $this->timing->at($places, $at), 0, $prop->startsFree()))->holdsAllAt($frame);
+        });
         $pieces = [];
         foreach ($broken->pieces as $number => $mesh) {
             if ($broken->mass[$number]->volume <= 0.0) {
                 throw new BreakFailed("{$prop->name} has pieces without an inside, which cannot be soft all through. Close its mesh, give its flakes a thickness, or let it move as cloth.");
             }
-            $pieces[] = $mesh->scaled($this->made);
+            $pieces[] = $mesh->scaled($this->size->made);
         }
         $this->count = array_sum(array_map(static fn (TriangleMesh $mesh): int => $mesh->vertexCount(), $pieces));
         if ($this->count > self::MOST) {
@@ -112,23 +117,23 @@ final class SoftProp implements VertexProp
         $this->parts = max(1, min(self::PARTS, (int) ceil(sqrt($matter->young / $matter->density) * $h / (self::WAVE * $side) - 1e-9)));
         $this->growth = $settings->animated('growth');
         $this->softer = $settings->float('softer');
-        $this->timing = new PieceTiming($prop, $broken, $others);
-        [$a, $b, $c] = $this->made;
+        [$a, $b, $c] = $this->size->made;
         $this->nodes = new Samples(array_map(static fn (float $x): float => $x / $a, $lattice->x), array_map(static fn (float $y): float => $y / $b, $lattice->y), array_map(static fn (float $z): float => $z / $c, $lattice->z));
         $core = $broken->hasCore ? count(array_keys($lattice->piece, 0, true)) : 0;
-        $this->held = new HeldParts($this->timing, $this->nodes, Weighing::held($prop, PropShape::ofPieces($broken, $others)), $this->weightsAt(...), $core, $prop->startsFree());
+        $this->held = new HeldParts($this->timing, $this->nodes, $holding, $this->weightsAt(...), $core, $prop->startsFree());
         $contacts = array_map(static fn (Plane $plane): PlaneContact => new PlaneContact(
             $plane->normal,
             $plane->normal[1] * $plane->height + $matter->gap,
             sqrt($plane->friction * $matter->friction),
         ), $planes);
         $surface = TriangleMesh::together($fine);
-        $this->other = $prop->mover->has('likens') ? SoftRest::of($prop, $lattice, $surface, $this->nodes, $this->made, $others) : null;
+        $this->other = $prop->mover->has('likens') ? SoftRest::of($prop, $lattice, $surface, $this->nodes, $this->size->made, $others) : null;
         $this->body = new SoftBody($lattice, $surface, $drawn, $matter, $contacts, $h / $this->parts, $this->held->now(), $this->pose(1.0), $settling);
         if ($this->other !== null) {
             $this->shape(1.0, 1.0);
             $this->body->lie($this->pose(1.0));
         }
+        $this->body->size($this->size->wanted());
     }
 
     /** Draws it into the other shape as far as its weight has come; without one wholly. */
@@ -174,9 +179,8 @@ final class SoftProp implements VertexProp
     private function pose(float $frame): array
     {
         $transform = $this->prop->transform;
-        [$sx, $sy, $sz] = $transform->scaleAt($frame);
 
-        return [$transform->positionAt($frame), $transform->rotationAt($frame), [$sx / $this->made[0], $sy / $this->made[1], $sz / $this->made[2]]];
+        return [$transform->positionAt($frame), $transform->rotationAt($frame), $this->size->keyed($frame)];
     }
 
     public function count(): int
@@ -196,7 +200,12 @@ final class SoftProp implements VertexProp
 
     public function begin(Forces $forces, int $group, float $from, float $to, float $dt, array $others): void
     {
-        $this->body->holdBy($this->held->at($to));
+        $held = $this->held->at($to);
+        $this->body->holdBy($held);
+        if ($this->size->changes()) {
+            $this->size->follow($to, max([0.0, ...$held]) > 0.0);
+            $this->body->size($this->size->wanted());
+        }
         if ($this->pose($from) !== $this->pose($to)) {
             $this->body->slumber->wake();
         }
@@ -296,17 +305,19 @@ final class SoftProp implements VertexProp
 
     public function save(): array
     {
-        return ['body' => $this->body->save(), ...$this->held->save(), ...$this->other?->save() ?? []];
+        return ['body' => $this->body->save(), ...$this->size->save(), ...$this->held->save(), ...$this->other?->save() ?? []];
     }
 
     public function restore(State $saved): void
     {
         $this->held->restore($saved);
+        $this->size->restore($saved->float('until'));
         $this->body->holdBy($this->held->now());
         if ($this->other !== null) {
             [$nodes, $relief] = $this->other->restore($saved);
             $this->body->take($nodes, $nodes, $relief);
         }
+        $this->body->size($this->size->wanted());
         $this->body->restore($saved->part('body'));
     }
 }

@@ -185,16 +185,62 @@ final class SizeTest extends TestCase
         self::assertEqualsWithDelta([1.5, 0.25, 0.5], array_map(floatval(...), $frames[40]->of('a', Track::SCALE)), 1e-12);
     }
 
-    /** Cloth is woven at the size it has at first; a keyed size draws what is held apart. */
-    public function testClothIsWovenAtItsSizeAndDrawnByIt(): void
+    /**
+     * @param array<int, float> $at by frame
+     *
+     * @return array<string, mixed> a size that is keyed along every axis
+     */
+    private static function keyed(array $at): array
     {
-        $frames = self::frames(['id' => 'a', 'name' => 'A', 'source' => ['kind' => 'sheet', 'sheet' => ['width' => 1, 'depth' => 1, 'divisions' => 8]], 'position' => ['y' => 2.0], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'],
-            'scale' => ['z' => 2.0, 'x' => ['keys' => [['frame' => 1, 'value' => 2.0], ['frame' => 20, 'value' => 2.1]]]], 'motion' => ['mover' => 'cloth', 'cloth' => ['hold' => [['source' => 'rim', 'rim' => ['within' => 0.01, 'softness' => 0.0]]]]]]);
-        foreach ([1 => 2.0, 40 => 2.1] as $number => $width) {
-            $places = array_chunk($frames[$number]->of('a', Track::VERTICES), 3);
-            self::assertEqualsWithDelta($width, max(array_column($places, 0)) - min(array_column($places, 0)), 1e-6, "frame {$number}");
-            self::assertEqualsWithDelta(2.0, max(array_column($places, 2)) - min(array_column($places, 2)), 1e-6);
+        $keys = array_map(static fn (int $frame, float $value): array => ['frame' => $frame, 'value' => $value, 'ease' => 'linear'], array_keys($at), $at);
+
+        return array_fill_keys(['x', 'y', 'z'], ['keys' => $keys]);
+    }
+
+    /** @return array{float, float} how wide and deep something that bends is drawn at a frame, m */
+    private static function across(Frame $frame): array
+    {
+        $places = array_chunk($frame->of('a', Track::VERTICES), 3);
+
+        return [max(array_column($places, 0)) - min(array_column($places, 0)), max(array_column($places, 2)) - min(array_column($places, 2))];
+    }
+
+    /** What of a cloth is held is as large as its keys say, and what hangs between is as long as that asks for. */
+    public function testClothIsAsLargeAsItsKeysSayAsLongAsAnyOfItIsHeld(): void
+    {
+        $sheet = fn (array $scale): array => ['id' => 'a', 'name' => 'A', 'source' => ['kind' => 'sheet', 'sheet' => ['width' => 1, 'depth' => 1, 'divisions' => 8]], 'position' => ['y' => 2.0], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'],
+            'scale' => $scale, 'motion' => ['mover' => 'cloth', 'cloth' => ['hold' => [['source' => 'rim', 'rim' => ['within' => 0.01, 'softness' => 0.0]]]]]];
+        $grown = self::frames($sheet(self::keyed([1 => 0.1, 20 => 2.0])));
+        self::assertEqualsWithDelta([0.1, 0.1], self::across($grown[1]), 1e-6);
+        self::assertEqualsWithDelta([2.0, 2.0], self::across($grown[40]), 1e-6);
+        $lowest = static fn (array $frames): float => min(array_column(array_chunk($frames[40]->of('a', Track::VERTICES), 3), 1));
+        $made = self::frames($sheet(self::keyed([1 => 2.0, 20 => 2.0])));
+        self::assertEqualsWithDelta($lowest($made), $lowest($grown), 0.02, 'it hangs through as one that was of that size from the beginning');
+    }
+
+    /** What is let go keeps the size that it has then, whatever its keys say later, and is not shot apart or together. */
+    public function testWhatBendsKeepsTheSizeAtWhichItIsLetGo(): void
+    {
+        foreach (['cloth' => ['kind' => 'sheet', 'sheet' => ['width' => 1, 'depth' => 1, 'divisions' => 8]], 'soft' => ['kind' => 'box', 'box' => ['width' => 1, 'height' => 1, 'depth' => 1, 'divisions' => 4]]] as $mover => $source) {
+            $frames = self::frames(['id' => 'a', 'name' => 'A', 'source' => $source, 'position' => ['y' => 30.0], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 15]],
+                'scale' => self::keyed([1 => 0.2, 10 => 1.5, 20 => 1.5, 40 => 4.0]), 'motion' => ['mover' => $mover, $mover => $mover === 'soft' ? ['fineness' => 4] : []]]);
+            self::assertEqualsWithDelta([0.2, 0.2], self::across($frames[1]), 1e-6, $mover);
+            foreach ([10, 14, 16, 22, 40] as $number) {
+                self::assertEqualsWithDelta([1.5, 1.5], self::across($frames[$number]), 0.01, "{$mover}, frame {$number}");
+            }
         }
-        self::assertGreaterThan(1.8, min(array_column($places, 1)), 'it hangs through by what a cloth of its new size does, not as one twice too small');
+    }
+
+    /** What is still growing when it is let go stays as large as it is, all but for a breath. */
+    public function testWhatIsLetGoWhileItGrowsIsNotShotApart(): void
+    {
+        foreach (['cloth' => ['kind' => 'sheet', 'sheet' => ['width' => 1, 'depth' => 1, 'divisions' => 8]], 'soft' => ['kind' => 'box', 'box' => ['width' => 1, 'height' => 1, 'depth' => 1, 'divisions' => 4]]] as $mover => $source) {
+            $frames = self::frames(['id' => 'a', 'name' => 'A', 'source' => $source, 'position' => ['y' => 30.0], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 11]],
+                'scale' => self::keyed([1 => 0.5, 21 => 1.5]), 'motion' => ['mover' => $mover, $mover => ['damping' => 0.5] + ($mover === 'soft' ? ['fineness' => 4] : [])]]);
+            self::assertEqualsWithDelta([1.0, 1.0], self::across($frames[11]), 1e-6, $mover);
+            foreach ([12, 16, 24, 40] as $number) {
+                self::assertEqualsWithDelta([1.0, 1.0], self::across($frames[$number]), 0.12, "{$mover}, frame {$number}");
+            }
+        }
     }
 }

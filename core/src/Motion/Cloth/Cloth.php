@@ -76,6 +76,12 @@ final class Cloth
 
     private RestShape $shape;
 
+    /** @var array{array<int, float>, array<int, float>, array<int, float>} places of its vertices in that at the size it was woven, m */
+    private array $drawn;
+
+    /** @var array{float, float, float} how many times as large as that it wants to be */
+    private array $size = [1.0, 1.0, 1.0];
+
     /** @var list<Filling>|null what its closed parts are filled with; made when it is asked for */
     private ?array $fillings = null;
 
@@ -149,6 +155,7 @@ final class Cloth
         $this->loads = new Loads($weave, $fabric, $h);
         $this->length = $weave->length;
         $this->shape = RestShape::woven($weave);
+        $this->drawn = [$weave->x, $weave->y, $weave->z];
         $this->growth = Growth::none($weave->count());
         foreach ($weave->rigidity as $rigidity) {
             // As the edges: one way alone, even the other way each time, lets stiff cloth blow up.
@@ -275,12 +282,33 @@ final class Cloth
         if ($was !== $is) {
             $this->slumber->wake();
         }
-        if ($is !== [$this->shape->x, $this->shape->y, $this->shape->z]) {
-            $this->shape = RestShape::drawn($this->weave, ...$is);
-            $this->itself?->lieAs($this->shape);
-            $this->slumber->wake();
-            $this->measure();
+        $this->rest($is, $this->size);
+    }
+
+    /**
+     * From now on it wants to be so many times as large as that, along the prop's axes.
+     *
+     * @param array{float, float, float} $size
+     */
+    public function size(array $size): void
+    {
+        $this->rest($this->drawn, $size);
+    }
+
+    /**
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $drawn
+     * @param array{float, float, float} $size
+     */
+    private function rest(array $drawn, array $size): void
+    {
+        if ($drawn === $this->drawn && $size === $this->size) {
+            return;
         }
+        [$this->drawn, $this->size] = [$drawn, $size];
+        $this->shape = RestShape::drawn($this->weave, ...array_map(static fn (array $places, float $times): array => $times === 1.0 ? $places : array_map(static fn (float $at): float => $times * $at, $places), $drawn, $size));
+        $this->itself?->lieAs($this->shape);
+        $this->slumber->wake();
+        $this->measure();
     }
 
     /**

@@ -31,7 +31,7 @@ final class NearPairs
     public array $radius;
 
     /** How much nearer than they must a pair may be, and still not be listed, m. */
-    private readonly float $margin;
+    private float $margin;
 
     /** Of the largest two balls, m. */
     private float $widest;
@@ -96,7 +96,9 @@ final class NearPairs
     public function lieAs(RestShape $shape): void
     {
         $this->shape = $shape;
-        $this->own = array_map(static fn (float $woven, float $by): float => $woven * $by, $this->woven, $shape->least(array_fill(0, count($this->woven), 1.0)));
+        $least = $shape->least(array_fill(0, count($this->woven), 1.0));
+        $this->own = array_map(static fn (float $woven, float $by): float => $woven * $by, $this->woven, $least);
+        $this->margin = 0.5 * $this->weave->meanEdge() * min(1.0, array_sum($least) / max(1, count($least)));
         $this->grow(array_fill(0, count($this->woven), 1.0));
     }
 

@@ -115,6 +115,12 @@ final class SoftBody
     /** @var array{array<int, float>, array<int, float>, array<int, float>} its nodes at rest, m */
     private array $rest;
 
+    /** @var array{list<float>, list<float>, list<float>}|null where the vertices of its surface are beside where its boxes carry them then, m; null: they are there */
+    private ?array $beside = null;
+
+    /** @var array{float, float, float} how many times as large as that it wants to be */
+    private array $size = [1.0, 1.0, 1.0];
+
     /** What its surface is beside them at rest; null: nothing. */
     private ?Relief $relief = null;
 
@@ -222,17 +228,52 @@ final class SoftBody
         if ($was !== $is) {
             $this->slumber->wake();
         }
-        if ($is === $this->rest) {
+        $this->lieAs($is, $relief, $this->size);
+    }
+
+    /**
+     * From now on it wants to be so many times as large as that, along the prop's axes.
+     *
+     * @param array{float, float, float} $size
+     */
+    public function size(array $size): void
+    {
+        $this->lieAs($this->rest, $this->beside, $size);
+    }
+
+    /**
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $is its nodes
+     * @param array{list<float>, list<float>, list<float>}|null $beside null: its surface is where its boxes carry it
+     * @param array{float, float, float} $size
+     */
+    private function lieAs(array $is, ?array $beside, array $size): void
+    {
+        if ($is === $this->rest && $size === $this->size) {
             return;
         }
         $this->slumber->wake();
-        $this->rest = $is;
-        $this->relief = new Relief($this->lattice, $this->skin->around(), ...$relief);
+        [$this->rest, $this->beside, $this->size] = [$is, $beside, $size];
+        $is = self::times($is, $size);
+        $beside = $beside === null ? null : self::times($beside, $size);
+        $this->relief = $beside === null ? null : new Relief($this->lattice, $this->skin->around(), ...$beside);
         $this->boxes->take(RestBoxes::of($this->lattice, ...$is));
         $this->boxes->settle($this->w, $this->stiff, $this->grown);
         if ($this->itself !== null) {
-            $this->itself->lieAs(RestShape::drawn($this->surface, ...$this->skin->places(...$is, beside: $relief)));
+            $this->itself->lieAs(RestShape::drawn($this->surface, ...$this->skin->places(...$is, beside: $beside)));
         }
+    }
+
+    /**
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $byAxis
+     * @param array{float, float, float} $size
+     *
+     * @return array{list<float>, list<float>, list<float>}
+     */
+    private static function times(array $byAxis, array $size): array
+    {
+        $times = static fn (int $axis): array => array_map(static fn (float $at): float => $size[$axis] * $at, array_values($byAxis[$axis]));
+
+        return [$times(0), $times(1), $times(2)];
     }
 
     /**
