@@ -390,7 +390,14 @@ final class RidgeContact
     /** @return list<int> triangles of the cloth near these edges, by the number of their first corner */
     public function triangles(): array
     {
-        return array_keys(array_flip(array_merge(...$this->near)));
+        $triangles = [];
+        foreach ($this->near as $near) {
+            foreach ($near as $t) {
+                $triangles[$t] = true;
+            }
+        }
+
+        return array_keys($triangles);
     }
 
     /**
