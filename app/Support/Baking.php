@@ -27,7 +27,7 @@ final class Baking
      */
     public static function under(Lease $lease, callable $work): void
     {
-        if (self::$watched === false) {
+        if (! self::$watched) {
             register_shutdown_function(self::atTheEnd(...));
             self::$watched = true;
         }

@@ -59,11 +59,17 @@ final class Acting
             $this->held[] = $held;
             $changing = $prop->mover->settings->changing();
             $this->settings[] = array_values($changing);
-            $still[] = [$prop->id, $broken[$k]->hash, $prop->mover->kind, array_diff_key($prop->mover->settings->inForce(), $changing), $timing->reads, $timing->weight()->still(), $held->still(), $timing->trigger->still(), ...Kinds::goingBy($prop, $others)];
+            $still[] = [$prop->id, $broken[$k]->hash, $prop->mover->kind, array_diff_key($prop->mover->settings->inForce(), $changing), $timing->reads, $timing->weight()->still(), $held->still(), $timing->trigger->still(), ...Kinds::goingBy($prop, $others), ...self::made($prop, $broken[$k], $timing, $held)];
         }
         $planes = array_map(static fn (Plane $plane): array => $plane->inputs(), $shot->planes);
         $joints = array_map(static fn (Joint $joint): array => $joint->inputs(), $shot->joints);
         $this->hashes = [hash('sha256', 'acting' . self::VERSION . $version . serialize([$shot->fps, $shot->settleSpeed, $planes, $still, ...$joints === [] ? [] : [$joints]]))];
+    }
+
+    /** @return list<list<float>> the size at which a prop is made that is keyed larger or smaller as long as it is held: it goes by later keys */
+    private static function made(Prop $prop, BrokenProp $broken, PieceTiming $timing, WeightSource $held): array
+    {
+        return $prop->mover->has('held') && $prop->transform->sizeFrames() !== [] ? [KeyedSize::of($prop, $broken, $timing, $held)->made] : [];
     }
 
     /** @param int $frame below 1: of the pre-roll */

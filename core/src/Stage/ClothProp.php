@@ -135,14 +135,15 @@ final class ClothProp implements VertexProp
         $this->timing = new PieceTiming($prop, $broken, $others);
         $places = new Samples(array_values($mesh->x), array_values($mesh->y), array_values($mesh->z));
         $core = $broken->hasCore ? $broken->pieces->mesh(0)->vertexCount() : 0;
-        $this->held = new HeldParts($this->timing, $places, Weighing::held($prop, PropShape::ofPieces($broken, $others)), $this->timing->weights(...), $core);
+        $holding = Weighing::held($prop, PropShape::ofPieces($broken, $others));
+        $this->held = new HeldParts($this->timing, $places, $holding, $this->timing->weights(...), $core);
         $this->known = [0.0, [[0.0, 0.0, 0.0], Quaternion::IDENTITY, [1.0, 1.0, 1.0]]];
         $this->floors = array_map(static fn (Plane $plane): PlaneContact => new PlaneContact(
             $plane->normal,
             $plane->normal[1] * $plane->height + $fabric->gap,
             sqrt($plane->friction * $fabric->friction),
         ), $planes);
-        $this->size = KeyedSize::of($prop->transform, $this->held->holdsAllAt(...));
+        $this->size = KeyedSize::of($prop, $broken, $this->timing, $holding);
         $this->cut = $mesh->scaled($this->size->made);
         $this->tears = 0.01 * $settings->float('tears');
         $this->weaker = 0.01 * $settings->float('weaker');

@@ -4,8 +4,9 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Stage;
 
-use Closure;
+use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Transform;
+use YardBreak\Core\Weight\WeightSource;
 
 /**
  * How large what bends wants to be: as its prop's keys say, as long as any of it is held; what has all let go keeps the size that
@@ -22,21 +23,34 @@ final class KeyedSize
     {
     }
 
-    /** @param Closure(float): bool $holdsAll whether all of it is held at a frame, as far as that is known beforehand */
-    public static function of(Transform $transform, Closure $holdsAll): self
+    /** @param WeightSource $holding how far its hold says */
+    public static function of(Prop $prop, BrokenProp $broken, PieceTiming $timing, WeightSource $holding): self
     {
-        $keys = $transform->sizeFrames();
+        $transform = $prop->transform;
         $made = $transform->scaleAt(1.0);
-        $loose = $keys !== [] && ! $holdsAll(1.0);
+        $keys = $transform->sizeFrames();
+        if ($keys === []) {
+            return new self($transform, $made, false);
+        }
+        // What goes by where things are is not known beforehand.
+        $held = Weighing::goesByMotion($prop) ? null : self::held($prop, $broken, $timing, $holding);
+        $waits = $held !== null && $held->holdsAllAt(1.0);
         foreach ($keys as $frame) {
-            if (! $loose && ! $holdsAll($frame)) {
+            if ($waits && ! $held->holdsAllAt($frame)) {
                 break;
             }
             $scale = $transform->scaleAt(max(1.0, $frame));
             $made = array_product($scale) > array_product($made) ? $scale : $made;
         }
 
-        return new self($transform, $made, $keys !== []);
+        return new self($transform, $made, true);
+    }
+
+    private static function held(Prop $prop, BrokenProp $broken, PieceTiming $timing, WeightSource $holding): HeldParts
+    {
+        $places = Weighing::vertices($broken->coarse());
+
+        return new HeldParts($timing, $places, $holding, static fn (float $frame): array => $timing->at($places, $frame), 0, $prop->startsFree());
     }
 
     public function changes(): bool

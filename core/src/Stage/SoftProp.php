@@ -81,11 +81,7 @@ final class SoftProp implements VertexProp
         $settings = $prop->mover->settings;
         $this->timing = new PieceTiming($prop, $broken, $others);
         $holding = Weighing::held($prop, PropShape::ofPieces($broken, $others));
-        $this->size = KeyedSize::of($prop->transform, function (float $frame) use ($prop, $broken, $holding): bool {
-            $places = Weighing::vertices($broken);
-
-            return (new HeldParts($this->timing, $places, $holding, fn (float $at): array => $this->timing->at($places, $at), 0, $prop->startsFree()))->holdsAllAt($frame);
-        });
+        $this->size = KeyedSize::of($prop, $broken, $this->timing, $holding);
         $pieces = [];
         foreach ($broken->pieces as $number => $mesh) {
             if ($broken->mass[$number]->volume <= 0.0) {

@@ -231,6 +231,21 @@ final class SizeTest extends TestCase
         }
     }
 
+    /** A later key decides at which size it is made, and that what it weighs from the first frame on: then nothing may be kept. */
+    public function testWhatALaterKeyMakesHeavierIsBakedFromTheBeginning(): void
+    {
+        $upTo = static function (float $size, int $cue, int $frame): string {
+            $shot = Shot::read(['version' => 2, 'frames' => 40, 'cues' => [['id' => 'go', 'name' => 'Go', 'frame' => $cue]], 'props' => [['id' => 'a', 'name' => 'A', 'source' => ['kind' => 'sheet', 'sheet' => ['divisions' => 2]], 'break' => ['pattern' => 'whole'],
+                'release' => ['trigger' => 'cue', 'cue' => ['cue' => 'go']], 'scale' => self::keyed([1 => 1.0, 20 => $size]), 'motion' => ['mover' => 'cloth']]]]);
+
+            return (new Pipeline(new MemoryStore(), new NoAssets()))->acting($shot)[1]->upTo($frame);
+        };
+        self::assertNotSame($upTo(1.5, 25, 1), $upTo(2.0, 25, 1));
+        self::assertSame($upTo(0.5, 25, 1), $upTo(0.7, 25, 1), 'it is made at the size it has at first');
+        self::assertNotSame($upTo(1.5, 15, 1), $upTo(1.5, 25, 1), 'the cue comes before it is as large');
+        self::assertSame($upTo(1.5, 25, 10), $upTo(1.5, 30, 10));
+    }
+
     /** What is still growing when it is let go stays as large as it is, all but for a breath. */
     public function testWhatIsLetGoWhileItGrowsIsNotShotApart(): void
     {
