@@ -14,6 +14,7 @@ use YardBreak\Core\Motion\Cloth\Fabric;
 use YardBreak\Core\Motion\Cloth\RestShape;
 use YardBreak\Core\Motion\Cloth\SelfContact;
 use YardBreak\Core\Motion\Cloth\Weave;
+use YardBreak\Core\Motion\RanAway;
 use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Surface\Tangles;
 use YardBreak\Core\Motion\Track;
@@ -162,6 +163,22 @@ final class SelfContactTest extends TestCase
         self::assertTrue(self::pushes(new SelfContact($weave, 0.0, 0.35), $weave, 0.7), 'neighbours lie a little farther apart than their balls');
         self::assertFalse(self::pushes(new SelfContact($weave, 0.0, 0.35, 1.4), $weave, 0.7));
         self::assertTrue(self::pushes(new SelfContact($weave, 0.0, 0.35, 1.4), $weave, 0.3));
+    }
+
+    /** Hundreds of copies in one place cannot be kept apart; before memory ends it is said of what, when and what to do. */
+    public function testWhatIsAllInOnePlaceIsRefusedInWords(): void
+    {
+        foreach (['cloth' => [['kind' => 'sheet', 'sheet' => ['divisions' => 2]], []], 'soft' => [['kind' => 'box', 'box' => ['divisions' => 1]], ['fineness' => 2, 'feelsItself' => true]]] as $mover => [$source, $settings]) {
+            $frames = static fn (int $copies): iterable => (new Pipeline(new MemoryStore(), new NoAssets()))->frames(Shot::read(['version' => 2, 'frames' => 2, 'props' => [['id' => 'a', 'name' => 'Leaves', 'source' => $source, 'position' => ['y' => 2.0],
+                'break' => ['pattern' => 'copies', 'copies' => ['count' => $copies]], 'release' => ['trigger' => 'frame'], 'motion' => ['mover' => $mover, $mover => $settings]]]]));
+            self::assertCount(2, iterator_to_array($frames(4)), $mover);
+            try {
+                iterator_to_array($frames(400));
+                self::fail("{$mover} is not refused");
+            } catch (RanAway $error) {
+                self::assertMatchesRegularExpression('/^Leaves cannot be kept apart from itself at frame 1: .* fewer/', $error->getMessage());
+            }
+        }
     }
 
     /** Drawn into another shape it lies as near to itself as it does there. */

@@ -62,7 +62,7 @@ export function BakeCard() {
             <p className="mt-1 text-ink-2" data-testid="kept">
               {bake.kept === bake.frames
                 ? 'All frames were there already, and none had to be computed.'
-                : `Frames 1 to ${bake.kept} stay: nothing that acts up to there has changed.`}
+                : `${bake.kept === 1 ? 'Frame 1 stays' : `Frames 1 to ${bake.kept} stay`}: nothing that acts up to there has changed.`}
             </p>
           ) : null}
           {bake.waiting ? <p className="mt-1 text-warn">{bake.waiting}</p> : null}
@@ -93,9 +93,13 @@ export function BakeCard() {
   );
 }
 
+function framesText(count: number): string {
+  return count === 1 ? '1 frame' : `${count} frames`;
+}
+
 /** How many frames were computed; those before the first told apart. */
 function framesSaid(bake: { done: number; kept: number; rolled: number }): string {
-  const shown = `${bake.done - bake.kept} frames`;
+  const shown = framesText(bake.done - bake.kept);
   return bake.kept === 0 && bake.rolled > 0 ? `${shown} and ${bake.rolled} before them` : shown;
 }
 
@@ -129,11 +133,11 @@ function progressText(bake: {
         .filter(Boolean)
         .join(', ');
     case 'done':
-      if (bake.kept === bake.frames) return `${bake.frames} frames.`;
+      if (bake.kept === bake.frames) return `${framesText(bake.frames)}.`;
       return `${[`${framesSaid(bake)} in ${bake.elapsed.toFixed(1)} s`, rate].filter(Boolean).join(', ')}.`;
     case 'cancelled':
-      return `Cancelled after ${bake.done} frames.`;
+      return `Cancelled after ${framesText(bake.done)}.`;
     default:
-      return `Stopped after ${bake.done} frames.`;
+      return `Stopped after ${framesText(bake.done)}.`;
   }
 }

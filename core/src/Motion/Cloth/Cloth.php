@@ -305,7 +305,7 @@ final class Cloth
             return;
         }
         [$this->drawn, $this->size] = [$drawn, $size];
-        $this->shape = RestShape::drawn($this->weave, ...array_map(static fn (array $places, float $times): array => $times === 1.0 ? $places : array_map(static fn (float $at): float => $times * $at, $places), $drawn, $size));
+        $this->shape = RestShape::drawn($this->weave, ...RestShape::sized($drawn, $size));
         $this->itself?->lieAs($this->shape);
         $this->slumber->wake();
         $this->measure();

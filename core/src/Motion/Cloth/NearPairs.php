@@ -117,11 +117,11 @@ final class NearPairs
     /**
      * Lists the pairs anew if they have come so far that one could be missed.
      *
-     * @throws Crowded
-     *
      * @param array<int, float> $x
      * @param array<int, float> $y
      * @param array<int, float> $z
+     *
+     * @throws Crowded
      */
     public function watch(array $x, array $y, array $z): void
     {
@@ -266,11 +266,16 @@ final class NearPairs
         foreach ($this->vertex as $k => $a) {
             for ($c = $this->first[$k], $end = isset($vertices[$a]) ? $this->first[$k + 1] : 0; $c < $end; ++$c) {
                 if (isset($vertices[$this->other[$c]])) {
-                    $this->let[$c] = $this->apart[$c];
-                    $this->apart[$c] = 0.0;
+                    $this->let($c);
                 }
             }
         }
+    }
+
+    private function let(int $pair): void
+    {
+        $this->let[$pair] = $this->apart[$pair];
+        $this->apart[$pair] = 0.0;
     }
 
     /** All push each other apart again. */
@@ -327,10 +332,7 @@ final class NearPairs
         [$x, $y, $z] = [$saved->floats('x'), $saved->floats('y'), $saved->floats('z')];
         if ($x !== []) {
             $this->list($x, $y, $z);
-            foreach ($saved->ints('let') as $c) {
-                $this->let[$c] = $this->apart[$c];
-                $this->apart[$c] = 0.0;
-            }
+            array_map($this->let(...), $saved->ints('let'));
         }
     }
 }

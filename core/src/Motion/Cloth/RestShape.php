@@ -75,6 +75,21 @@ final readonly class RestShape
         );
     }
 
+    /**
+     * Places so many times as large along each axis.
+     *
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $places by axis
+     * @param array{float, float, float} $size
+     *
+     * @return array{list<float>, list<float>, list<float>}
+     */
+    public static function sized(array $places, array $size): array
+    {
+        $sized = static fn (int $axis): array => array_map(static fn (float $at): float => $size[$axis] * $at, array_values($places[$axis]));
+
+        return [$sized(0), $sized(1), $sized(2)];
+    }
+
     /** How many times as long as woven it is between two vertices, as the edges at both are on average. */
     public function longer(int $a, int $b): float
     {

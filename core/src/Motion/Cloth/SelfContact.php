@@ -132,11 +132,11 @@ final class SelfContact
     /**
      * Looks who may meet, if they have come so far that a pair could be missed.
      *
-     * @throws Crowded
-     *
      * @param array<int, float> $x
      * @param array<int, float> $y
      * @param array<int, float> $z
+     *
+     * @throws Crowded
      */
     public function watch(array $x, array $y, array $z): void
     {

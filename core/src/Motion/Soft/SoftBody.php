@@ -253,27 +253,14 @@ final class SoftBody
         }
         $this->slumber->wake();
         [$this->rest, $this->beside, $this->size] = [$is, $beside, $size];
-        $is = self::times($is, $size);
-        $beside = $beside === null ? null : self::times($beside, $size);
+        $is = RestShape::sized($is, $size);
+        $beside = $beside === null ? null : RestShape::sized($beside, $size);
         $this->relief = $beside === null ? null : new Relief($this->lattice, $this->skin->around(), ...$beside);
         $this->boxes->take(RestBoxes::of($this->lattice, ...$is));
         $this->boxes->settle($this->w, $this->stiff, $this->grown);
         if ($this->itself !== null) {
             $this->itself->lieAs(RestShape::drawn($this->surface, ...$this->skin->places(...$is, beside: $beside)));
         }
-    }
-
-    /**
-     * @param array{array<int, float>, array<int, float>, array<int, float>} $byAxis
-     * @param array{float, float, float} $size
-     *
-     * @return array{list<float>, list<float>, list<float>}
-     */
-    private static function times(array $byAxis, array $size): array
-    {
-        $times = static fn (int $axis): array => array_map(static fn (float $at): float => $size[$axis] * $at, array_values($byAxis[$axis]));
-
-        return [$times(0), $times(1), $times(2)];
     }
 
     /**
