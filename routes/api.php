@@ -12,6 +12,7 @@ use App\Http\Controllers\PropController;
 use App\Http\Controllers\ShotController;
 use App\Http\Controllers\SignInController;
 use App\Http\Controllers\StoreController;
+use App\Http\Controllers\TrialController;
 use Illuminate\Support\Facades\Route;
 
 Route::get('schema', [ShotController::class, 'schema']);
@@ -60,9 +61,12 @@ Route::get('assets/{sha}', [AssetController::class, 'show'])->where('sha', '[0-9
 
 Route::post('shots/{shot}/bakes', [BakeController::class, 'store']);
 Route::get('shots/{shot}/bakes', [BakeController::class, 'index']);
+Route::post('shots/{shot}/trials', [TrialController::class, 'store']);
+Route::delete('shots/{shot}/trials', [TrialController::class, 'destroy']);
 Route::get('bakes/{bake}', [BakeController::class, 'show']);
 Route::patch('bakes/{bake}', [BakeController::class, 'pin']);
 Route::delete('bakes/{bake}', [BakeController::class, 'destroy']);
+Route::get('bakes/{bake}/differences', [BakeController::class, 'differences']);
 Route::post('bakes/{bake}/bring-up', [BakeController::class, 'bringUp']);
 Route::post('bakes/{bake}/freeze', [BakeController::class, 'freeze']);
 Route::post('bakes/{bake}/go-back', [BakeController::class, 'goBack']);

@@ -30,8 +30,19 @@ final class RunBake implements ShouldQueue
 
     public int $timeout = 0;
 
+    /** Queue of trials: workers look into it when the other one is empty. */
+    public const LATER = 'trials';
+
     public function __construct(private readonly string $bakeId)
     {
+    }
+
+    /** To workers elsewhere yard:collect hands it out: nobody who asks waits for their Redis and their depot. */
+    public static function handOut(Bake $bake): void
+    {
+        if (! config()->boolean('yard.remote')) {
+            self::dispatch($bake->id)->onQueue($bake->aside ? self::LATER : null);
+        }
     }
 
     public function handle(Pipeline $pipeline): void

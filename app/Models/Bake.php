@@ -26,6 +26,8 @@ use Illuminate\Database\Eloquent\SoftDeletingScope;
  * @property float $lease_until
  * @property bool $cancel
  * @property bool $pinned whether it stays, whatever comes after it
+ * @property string|null $trial what it tries: "Seed 8"
+ * @property bool $aside whether it is not shown by itself: the shot does not stand where it was baked
  * @property int $lost workers that it has lost in a row after one frame
  * @property int|null $lost_at that frame
  * @property float|null $started_at
@@ -42,7 +44,7 @@ final class Bake extends Model
     protected $guarded = [];
 
     /** @var array<string, string> */
-    protected $casts = ['cancel' => 'boolean', 'pinned' => 'boolean', 'lease_until' => 'float', 'started_at' => 'float', 'finished_at' => 'float'];
+    protected $casts = ['cancel' => 'boolean', 'pinned' => 'boolean', 'aside' => 'boolean', 'lease_until' => 'float', 'started_at' => 'float', 'finished_at' => 'float'];
 
     /** @return BelongsTo<Shot, $this> also if it has been deleted */
     public function shot(): BelongsTo

@@ -33,7 +33,7 @@ final readonly class RemoteBakes
             }
         }
         $this->board->open($bake->id);
-        RunBakeElsewhere::dispatch($bake->id, $bake->motion_hash, $document)->onConnection('redis')->onQueue(RunBakeElsewhere::QUEUE);
+        RunBakeElsewhere::dispatch($bake->id, $bake->motion_hash, $document)->onConnection('redis')->onQueue($bake->aside ? RunBakeElsewhere::LATER : RunBakeElsewhere::QUEUE);
     }
 
     /** Hands out what is new, and brings every bake under way up to what is known of it. */

@@ -22,6 +22,9 @@ final class RunBakeElsewhere implements ShouldQueue
 
     public const QUEUE = 'bakes';
 
+    /** Of trials, while the other one is empty. */
+    public const LATER = 'trials';
+
     /** A bake may be handed out any number of times; who has it decides. */
     public int $tries = 0;
 

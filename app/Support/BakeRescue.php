@@ -45,7 +45,7 @@ final class BakeRescue
             // Only one of several workers that look at the same time finds the owner unchanged.
             $taken = Bake::where('id', $bake->id)->where('status', 'running')->where('owner', $bake->owner)->update($left);
             if ($taken === 1 && $left['status'] === 'queued') {
-                RunBake::dispatch($bake->id);
+                RunBake::handOut($bake);
             }
         }
         if (config('queue.default') !== 'database') {
@@ -54,7 +54,7 @@ final class BakeRescue
         foreach (Bake::where('status', 'queued')->where('updated_at', '<', now()->subSeconds(self::LOST))->get() as $bake) {
             if (! DB::table('jobs')->where('payload', 'like', "%{$bake->id}%")->exists()) {
                 $bake->touch();
-                RunBake::dispatch($bake->id);
+                RunBake::handOut($bake);
             }
         }
     }

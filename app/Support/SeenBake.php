@@ -31,7 +31,7 @@ final readonly class SeenBake
     public function along(Shot $shot, ShotDocument $document): ?Surfaces
     {
         /** @var Bake $bake */
-        foreach ($shot->bakes()->whereIn('status', ['done', 'failed'])->where('frames_done', '>', 0)->orderByDesc('updated_at')->orderByDesc('id')->limit(5)->get() as $bake) {
+        foreach ($shot->bakes()->where('aside', false)->whereIn('status', ['done', 'failed'])->where('frames_done', '>', 0)->orderByDesc('updated_at')->orderByDesc('id')->limit(5)->get() as $bake) {
             try {
                 // In another time it is shown otherwise than it happened.
                 $happened = "{$bake->framesPath()}.happened";

@@ -46,22 +46,27 @@ final class ShotBook
 
         return DB::transaction(function () use ($shot, $complete, $basedOn): Shot {
             $head = $this->headAt($shot, $basedOn);
-            $changes = array_column(Difference::between($head->document, $complete), 'text');
+            $changes = Difference::between($head->document, $complete);
             if ($changes === []) {
                 return $shot->refresh();
             }
-            $summary = $changes[0] . (count($changes) > 1 ? ' and ' . (count($changes) - 1) . ' more' : '');
-            $number = Revision::where('shot_id', $shot->id)->max('number');
-            $revision = $shot->revisions()->create([
-                'parent_id' => $head->id,
-                'number' => (is_numeric($number) ? (int) $number : 0) + 1,
-                'document' => $complete,
-                'summary' => mb_substr($summary, 0, 400),
-            ]);
+            $revision = $this->revise($shot, $head, $complete, $changes);
             $shot->update(['head_id' => $revision->id]);
 
             return $shot->refresh();
         });
+    }
+
+    /**
+     * A state of the shot that it does not go to: nothing leads to it by undo or redo.
+     *
+     * @param array<mixed> $document
+     */
+    public function aside(Shot $shot, array $document): Revision
+    {
+        $complete = $this->checked($document, $shot);
+
+        return $this->revise($shot, null, $complete, Difference::between($shot->head->document ?? [], $complete));
     }
 
     public function undo(Shot $shot, string $basedOn): Shot
@@ -96,6 +101,23 @@ final class ShotBook
         return Revision::where('parent_id', $head->id)->orderByDesc('number')->first();
     }
 
+    /**
+     * @param array<mixed> $complete
+     * @param list<array{pointer: string, text: string}> $changes
+     */
+    private function revise(Shot $shot, ?Revision $parent, array $complete, array $changes): Revision
+    {
+        $summary = ($changes[0]['text'] ?? 'The same') . (count($changes) > 1 ? ' and ' . (count($changes) - 1) . ' more' : '');
+        $number = Revision::where('shot_id', $shot->id)->max('number');
+
+        return $shot->revisions()->create([
+            'parent_id' => $parent?->id,
+            'number' => (is_numeric($number) ? (int) $number : 0) + 1,
+            'document' => $complete,
+            'summary' => mb_substr($summary, 0, 400),
+        ]);
+    }
+
     private function headAt(Shot $shot, string $basedOn): Revision
     {
         $head = Shot::findOrFail($shot->id)->head;
@@ -109,11 +131,13 @@ final class ShotBook
     }
 
     /**
+     * Complete and sound, with the cues that are found where they are.
+     *
      * @param Shot|null $shot whose bakes are there to find cues in
      *
      * @return array<mixed>
      */
-    private function checked(mixed $document, ?Shot $shot = null): array
+    public function checked(mixed $document, ?Shot $shot = null): array
     {
         $complete = Schema::load()->complete($document);
         $read = ShotDocument::read($complete);

@@ -58,6 +58,9 @@ final class ShotView
         return [
             'id' => $bake->id,
             'status' => $bake->status,
+            'error' => $bake->error,
+            'trial' => $bake->trial,
+            'aside' => $bake->aside,
             'pinned' => $bake->pinned,
             'frames' => $bake->frames,
             'done' => max(0, $bake->frames_done),
@@ -76,7 +79,7 @@ final class ShotView
         // Documents from before a setting existed get its default.
         $document = Schema::load()->complete($head->document ?? []);
         /** @var Bake|null $bake */
-        $bake = $shot->bakes()->with('revision')->whereNot('status', 'cancelled')->orderByDesc('updated_at')->orderByDesc('id')->first();
+        $bake = $shot->bakes()->with('revision')->where('aside', false)->whereNot('status', 'cancelled')->orderByDesc('updated_at')->orderByDesc('id')->first();
 
         return $this->card($shot) + [
             'document' => $document,
@@ -106,6 +109,7 @@ final class ShotView
             'id' => $bake->id,
             'status' => $bake->status,
             'error' => $bake->error,
+            'trial' => $bake->trial,
             'waiting' => Waiting::why($bake),
             'pinned' => $bake->pinned,
             'frames' => $bake->frames,
@@ -117,10 +121,17 @@ final class ShotView
             'elapsed' => round($elapsed, 2),
             'remaining' => $running && $computed > 1 ? round($elapsed / $computed * ($bake->frames - $bake->frames_done), 1) : null,
             'revision' => $bake->revision->number,
+            'made' => $bake->created_at?->toIso8601String(),
             'props' => self::inTheShot($bake->revision->document),
             'stale' => $stale,
             'differences' => $stale ? self::differences($bake->revision->document, $current) : [],
         ];
+    }
+
+    /** @return list<string> what was changed from one bake to another, in words */
+    public function between(Bake $from, Bake $to): array
+    {
+        return $from->motion_hash === $to->motion_hash ? [] : self::differences($from->revision->document, $to->revision->document);
     }
 
     /**

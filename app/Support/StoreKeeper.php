@@ -11,6 +11,7 @@ use App\Models\Revision;
 use App\Models\Shot;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Log;
+use YardBreak\Core\Document\Trials;
 
 /**
  * Takes out of the store what nobody needs: old bakes of a shot that has newer ones, what was computed long ago and can be again, files
@@ -134,7 +135,7 @@ final readonly class StoreKeeper
         return $freed;
     }
 
-    /** Of each shot the newest stay, and all that are pinned or under way; of those that came to nothing the newest. */
+    /** Of each shot the newest stay, of its trials too, and all that are pinned or under way; of those that came to nothing the newest. */
     private function dropBakes(): int
     {
         $freed = 0;
@@ -142,7 +143,8 @@ final readonly class StoreKeeper
         foreach (Bake::query()->distinct()->pluck('shot_id') as $shot) {
             $ended = Bake::where('shot_id', $shot)->where('pinned', false)->whereNotIn('status', ['queued', 'running'])->orderByDesc('updated_at')->orderByDesc('id')->get();
             [$done, $broken] = $ended->partition(static fn (Bake $bake): bool => $bake->status === 'done');
-            foreach ([...$done->slice($most), ...$broken->slice($done->isEmpty() ? 1 : 0)] as $bake) {
+            [$trials, $shown] = $done->partition(static fn (Bake $bake): bool => $bake->aside);
+            foreach ([...$shown->slice($most), ...$trials->slice(Trials::MOST), ...$broken->slice($done->isEmpty() ? 1 : 0)] as $bake) {
                 $fresh = $bake->updated_at !== null && $bake->updated_at->getTimestamp() >= time() - self::FRESH;
                 // A file of it may be being written.
                 if (! $fresh && ! Export::where('bake_id', $bake->id)->whereIn('status', ['queued', 'running'])->exists()) {

@@ -50,7 +50,7 @@ abstract class BrowserTestCase extends TestCase
         self::$driverPort = Processes::freePort();
         self::$processes = [
             Processes::start(['bin/serve', (string) $port], $log, $environment),
-            Processes::start([PHP_BINARY, 'artisan', 'queue:work', '--sleep=0.2', '--timeout=0', '--quiet'], $log, $environment),
+            Processes::start([PHP_BINARY, 'artisan', 'queue:work', '--queue=default,trials', '--sleep=0.2', '--timeout=0', '--quiet'], $log, $environment),
             Processes::start(['chromedriver', '--port=' . self::$driverPort], $log, from: self::$folder),
         ];
         foreach ([$port, self::$driverPort] as $each) {
@@ -218,8 +218,8 @@ abstract class BrowserTestCase extends TestCase
         $this->until(fn (): bool => $this->drawn() > 0.004, "{$what} to be seen");
     }
 
-    /** Share of the picture that is covered; paper and shadows let through what is behind. */
-    private function drawn(): float
+    /** Share of the picture that is covered, or of what lies between two shares of its width; paper and shadows let through what is behind. */
+    protected function drawn(float $from = 0.0, float $to = 1.0): float
     {
         $url = $this->driver->executeScript('return document.querySelector("[data-testid=viewport] canvas").toDataURL("image/png")');
         $image = is_string($url) ? @imagecreatefromstring((string) base64_decode(substr($url, (int) strpos($url, ',') + 1))) : false;
@@ -228,7 +228,7 @@ abstract class BrowserTestCase extends TestCase
         }
         [$covered, $all] = [0, 0];
         for ($y = 0; $y < imagesy($image); $y += 4) {
-            for ($x = 0; $x < imagesx($image); $x += 4) {
+            for ($x = (int) ($from * imagesx($image)); $x < $to * imagesx($image); $x += 4) {
                 $all++;
                 // Seven bits, 0 is covered.
                 $covered += ((int) imagecolorat($image, $x, $y) >> 24 & 0x7F) === 0 ? 1 : 0;

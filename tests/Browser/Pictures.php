@@ -14,7 +14,7 @@ final class Pictures extends BrowserTestCase
 {
     protected const SCALE = '1';
 
-    /** @return array<string, array{0: string, 1: string, 2?: string, 3?: bool}> demo shot, where to look, what to press there; whether it is baked before */
+    /** @return array<string, array{0: string, 1: string, 2?: string, 3?: bool, 4?: array{pointer: string, values: list<int>}}> demo shot, where to look, what to press there; whether it is baked before; what is tried */
     public static function pictures(): array
     {
         return [
@@ -23,7 +23,7 @@ final class Pictures extends BrowserTestCase
             'board' => ['Signboard struck', 'stage=break', '', false],
             'timing' => ['Millstone to cushion', 'stage=timing&frame=40', '', false],
             'motion' => ['Jar off the sill', 'stage=motion&frame=30'],
-            'bake' => ['Jar off the sill', 'stage=bake&frame=30'],
+            'bake' => ['Jar off the sill', 'stage=bake&frame=30', 'All side by side', true, ['pointer' => '/props/0/break/cellular/pieces', 'values' => [15, 150, 400]]],
             'hand-off' => ['Jar off the sill', 'stage=handoff&frame=40'],
             'sheet' => ['The lime keg bursts', 'stage=bake&frame=30', 'Shot sheet'],
             'forces-bake' => ['The lime keg bursts', 'stage=bake&frame=27', 'Camera'],
@@ -38,14 +38,22 @@ final class Pictures extends BrowserTestCase
         ];
     }
 
+    /** @param array{pointer: string, values: list<int>}|null $tried */
     #[DataProvider('pictures')]
-    public function testTake(string $shot, string $where, string $press = '', bool $baked = true): void
+    public function testTake(string $shot, string $where, string $press = '', bool $baked = true, ?array $tried = null): void
     {
         $id = array_column($this->api('shots')['shots'], 'id', 'name')[$shot];
+        $ask = function (string $path, mixed $body): void {
+            $context = stream_context_create(['http' => ['method' => 'POST', 'header' => "Content-Type: application/json\r\nAccept: application/json", 'content' => json_encode($body, JSON_THROW_ON_ERROR)]]);
+            self::assertNotFalse(file_get_contents(self::$url . "/api/{$path}", false, $context));
+        };
+        $done = fn (): bool => array_unique(array_column($this->api("shots/{$id}/bakes")['bakes'], 'status')) === ['done'];
         if ($baked) {
-            $context = stream_context_create(['http' => ['method' => 'POST', 'header' => "Content-Type: application/json\r\nAccept: application/json", 'content' => '{}']]);
-            self::assertNotFalse(file_get_contents(self::$url . "/api/shots/{$id}/bakes", false, $context));
-            for ($wait = 0; $wait < 600 && $this->api("shots/{$id}")['bake']['status'] !== 'done'; $wait++) {
+            $ask("shots/{$id}/bakes", (object) []);
+            if ($tried !== null) {
+                $ask("shots/{$id}/trials", $tried);
+            }
+            for ($wait = 0; $wait < 600 && ! $done(); $wait++) {
                 usleep(500_000);
             }
         }

@@ -45,6 +45,7 @@ export function show(
       bake: null,
       rows: [],
       frames: null,
+      beside: [],
       readouts: { a: readout },
       readoutError: null,
       findings: [],

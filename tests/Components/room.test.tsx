@@ -8,6 +8,9 @@ import { documentOf, show } from './harness';
 const bake = (id: string, more: Partial<ListedBake> = {}): ListedBake => ({
   id,
   status: 'done',
+  error: null,
+  trial: null,
+  aside: false,
   pinned: false,
   frames: 96,
   done: 96,

@@ -8,6 +8,7 @@ use App\Jobs\RunBake;
 use App\Models\Asset;
 use App\Models\Bake;
 use App\Models\Shot;
+use App\Support\Ask;
 use App\Support\BasedOn;
 use App\Support\FileAssets;
 use App\Support\HandedOff;
@@ -48,18 +49,16 @@ final class BakeController
         /** @var Bake|null $bake */
         $bake = $shot->bakes()->where('motion_hash', $hash)->where('cancel', false)->whereIn('status', ['queued', 'running', 'done'])->latest('id')->first();
         if ($bake === null) {
-            $shot->bakes()->whereIn('status', ['queued', 'running'])->update(['cancel' => true]);
-            $shot->bakes()->where('status', 'queued')->update(['status' => 'cancelled']);
+            $shot->bakes()->where('aside', false)->whereIn('status', ['queued', 'running'])->update(['cancel' => true]);
+            $shot->bakes()->where('aside', false)->where('status', 'queued')->update(['status' => 'cancelled']);
             /** @var Bake $bake */
             $bake = $shot->bakes()->create([
                 'revision_id' => $head->id, 'motion_hash' => $hash, 'status' => 'queued', 'frames' => $document->frames, 'frames_done' => -$document->preRoll,
             ]);
-            // To workers elsewhere yard:collect hands it out: nobody who asks waits for their Redis and their depot.
-            if (! config()->boolean('yard.remote')) {
-                RunBake::dispatch($bake->id);
-            }
+            RunBake::handOut($bake);
         } else {
             // Shown as the newest again.
+            $bake->update(['aside' => false]);
             $bake->touch();
         }
 
@@ -91,17 +90,37 @@ final class BakeController
         if ($bake->status !== 'done') {
             throw new Problem(409, 'There is nothing to show', 'Only a finished bake can be shown again.');
         }
-        // A second later than the newest: they are told apart by the second.
-        $newest = Bake::where('shot_id', $bake->shot_id)->max('updated_at');
-        $bake->forceFill(['updated_at' => max(now(), Carbon::parse(is_string($newest) ? $newest : 'now')->addSecond())])->save();
+        self::showFirst($bake);
 
         return new JsonResponse($this->view->bake($bake->refresh(), Shot::findOrFail($bake->shot_id)->head->document ?? []));
     }
 
-    /** Makes the shot what it was when this was baked, as an edit that can be undone. */
+    private static function showFirst(Bake $bake): void
+    {
+        // A second later than the newest: they are told apart by the second.
+        $newest = Bake::where('shot_id', $bake->shot_id)->max('updated_at');
+        $bake->forceFill(['aside' => false, 'updated_at' => max(now(), Carbon::parse(is_string($newest) ? $newest : 'now')->addSecond())])->save();
+    }
+
+    /** What this was baked from has otherwise than what another bake of the shot was. */
+    public function differences(Request $request, Bake $bake): JsonResponse
+    {
+        /** @var Bake|null $from */
+        $from = Bake::where('shot_id', $bake->shot_id)->find(Ask::text($request, 'from'));
+        if ($from === null) {
+            throw new Problem(404, 'There is no such bake', 'Say in “from” which other bake of this shot to compare with.');
+        }
+
+        return new JsonResponse(['differences' => $this->view->between($from, $bake)]);
+    }
+
+    /** Makes the shot what it was when this was baked, as an edit that can be undone, and shows it. */
     public function goBack(Request $request, Bake $bake): JsonResponse
     {
         $shot = $this->book->save(Shot::findOrFail($bake->shot_id), $bake->revision->document, BasedOn::of($request));
+        if ($bake->status === 'done') {
+            self::showFirst($bake);
+        }
 
         return new JsonResponse($this->view->full($shot));
     }

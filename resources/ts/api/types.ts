@@ -52,6 +52,9 @@ export interface BakeState {
   elapsed: number;
   remaining: number | null;
   revision: number;
+  made: string | null;
+  /** What it tries: one setting over several values. */
+  trial: string | null;
   props: string[];
   stale: boolean;
   differences: string[];
@@ -60,6 +63,10 @@ export interface BakeState {
 export interface ListedBake {
   id: string;
   status: BakeState['status'];
+  error: string | null;
+  trial: string | null;
+  /** Whether it is not shown by itself. */
+  aside: boolean;
   /** Whether it stays, whatever comes after it. */
   pinned: boolean;
   frames: number;

@@ -4,6 +4,8 @@ import { ShotContext } from '../shot/context';
 import { read, write, type Path } from '../state/document';
 import { Slider } from '../ui/controls';
 import { whenReleased } from '../ui/pointer';
+import { canTry } from './trying';
+import { useView } from '../state/view';
 import { controlFor } from './registry';
 
 type Values = Record<string, unknown>;
@@ -67,6 +69,16 @@ export function Field({ path }: { path: Path }) {
       <p id={`${id}-help`} className={focus ? 'mt-0.5 text-[12px] text-ink-2' : 'sr-only'}>
         {field.description}
       </p>
+      {focus && canTry(field, value) ? (
+        <button
+          type="button"
+          className="text-[12px] text-teal underline-offset-2 hover:underline"
+          title="Bakes it with several values, to compare"
+          onClick={() => useView.getState().set({ trying: path, stage: 'bake', sheet: false })}
+        >
+          Try several values
+        </button>
+      ) : null}
     </div>
   );
 }

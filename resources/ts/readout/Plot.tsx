@@ -12,6 +12,8 @@ interface Props {
   frames: number[];
   /** Null where it is not known yet. */
   values: (number | null)[];
+  /** The same of each that it is compared with. */
+  others?: (number | null)[][];
   /** Where the scale ends; else with the largest value. */
   top?: number;
   last: number;
@@ -20,10 +22,11 @@ interface Props {
 }
 
 /** One small plot over the frames, with the cursor of the cue strip. */
-export function Plot({ title, unit, one = unit, frames, values, top, last, colour, filled }: Props) {
+export function Plot({ title, unit, one = unit, frames, values, others, top, last, colour, filled }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const plot = useRef<uPlot | null>(null);
   const number = useRef<HTMLSpanElement>(null);
+  const count = others?.length ?? 0;
   useEffect(() => {
     const element = box.current;
     if (!element) return;
@@ -63,9 +66,15 @@ export function Plot({ title, unit, one = unit, frames, values, top, last, colou
             fill: filled ? `${token(colour)}33` : undefined,
             points: { show: false },
           },
+          ...Array.from({ length: count }, () => ({
+            stroke: token('--ink'),
+            width: 1,
+            dash: [3, 3],
+            points: { show: false },
+          })),
         ],
       },
-      [[], []],
+      [[], [], ...Array.from({ length: count }, () => [])],
       element,
     );
     plot.current = made;
@@ -81,16 +90,29 @@ export function Plot({ title, unit, one = unit, frames, values, top, last, colou
       stop();
       made.destroy();
     };
-  }, [last, colour, filled, top]);
-  useEffect(() => plot.current?.setData([frames, values]), [frames, values, last, top]);
+  }, [last, colour, filled, top, count]);
+  useEffect(() => {
+    const lines = [values, ...(others ?? [])];
+    const longest = Math.max(...lines.map((line) => line.length));
+    const x = frames.length === longest ? frames : Array.from({ length: longest }, (_, k) => k + 1);
+    const full = (line: (number | null)[]) => [
+      ...line,
+      ...Array.from({ length: longest - line.length }, () => null),
+    ];
+    plot.current?.setData([x, ...lines.map(full)]);
+  }, [frames, values, others, count, last, top]);
   useEffect(() => {
     const most = values.reduce<number>((before, value) => Math.max(before, value ?? 0), 0);
+    const at = (of: (number | null)[], frame: number) =>
+      of[Math.max(0, Math.min(of.length - 1, Math.floor(frame) - 1))];
+    const said = (value: number | null | undefined) => (value == null ? '–' : exact(value, most));
+    const [other, more] = others ?? [];
     return clock.follow((frame) => {
-      const now = values[Math.max(0, Math.min(values.length - 1, Math.floor(frame) - 1))];
-      if (number.current)
-        number.current.textContent = `${now == null ? '–' : exact(now, most)} ${now === 1 ? one : unit}`;
+      const now = at(values, frame);
+      const beside = other && !more ? ` (${said(at(other, frame))})` : '';
+      if (number.current) number.current.textContent = `${said(now)}${beside} ${now === 1 ? one : unit}`;
     });
-  }, [values, unit, one]);
+  }, [values, others, unit, one]);
   return (
     <figure className="mb-1">
       <figcaption className="flex justify-between">

@@ -1,6 +1,7 @@
 import { PanelRightClose, PanelRightOpen } from 'lucide-react';
 import { useContext, useMemo, type ReactNode } from 'react';
 import { chosen } from '../api/schema';
+import type { BakeState, ReadoutRow } from '../api/types';
 import { ShotContext } from '../shot/context';
 import { frontsOf } from '../state/fronts';
 import { useFrame } from '../state/frame';
@@ -8,6 +9,7 @@ import { useView } from '../state/view';
 import { FindingTexts } from '../stages/Findings';
 import { IconButton } from '../ui/controls';
 import { counted, playsOtherwise, showsBake } from '../shot/summary';
+import { bakeName, inText, type Beside } from '../shot/useBeside';
 import { Histogram } from './Histogram';
 import { PieceTable } from './PieceTable';
 import { WeightOverTime } from './WeightOverTime';
@@ -207,10 +209,52 @@ function Waiting() {
   );
 }
 
+/** Frame, let go, moving, energy, fastest and hardest touch, each over the frames. */
+function columnsOf(rows: ReadoutRow[]): number[][] {
+  return [0, 1, 2, 3, 4, 5].map((c) => rows.map((row) => row[c] ?? 0));
+}
+
+function firstRelease(rows: ReadoutRow[]): string {
+  return String(rows.find((row) => row[1] > 0)?.[0] ?? '–');
+}
+
+function restingFrom(rows: ReadoutRow[]): string {
+  const moving = rows.at(-1)?.[2] ?? 0;
+  if (moving > 0) return `not yet, ${moving} still ${moving === 1 ? 'moves' : 'move'}`;
+  return String((rows.findLast((row) => row[2] > 0)?.[0] ?? 0) + 1);
+}
+
+/** So many differences are listed. */
+const SAID = 6;
+
+/** What two bakes are of, and what the one that is shown has otherwise. */
+function Compared({ beside: { bake, differences }, shown }: { beside: Beside; shown: BakeState }) {
+  return (
+    <div className="mb-2 rounded-md border border-line p-2" data-testid="comparison">
+      <p className="font-semibold">
+        From {inText(bakeName(bake))} to {inText(bakeName(shown))}
+      </p>
+      {differences.length === 0 ? (
+        <p className="text-ink-2">Nothing that moves it was changed.</p>
+      ) : (
+        <ul className="ml-4 list-disc">
+          {differences.slice(0, SAID).map((text) => (
+            <li key={text}>{text}</li>
+          ))}
+          {differences.length > SAID ? <li>and {differences.length - SAID} more</li> : null}
+        </ul>
+      )}
+      <p className="mt-1 text-[12px] text-ink-2">{bakeName(bake)} is dashed and in brackets.</p>
+    </div>
+  );
+}
+
 function Baking() {
-  const { rows, handle, bake } = useContext(ShotContext);
+  const { rows, handle, bake, beside } = useContext(ShotContext);
   const last = handle.shot.document.frames;
-  const columns = useMemo(() => [0, 1, 2, 3, 4, 5].map((c) => rows.map((row) => row[c] ?? 0)), [rows]);
+  const columns = useMemo(() => columnsOf(rows), [rows]);
+  const others = useMemo(() => beside.map((one) => columnsOf(one.rows)), [beside]);
+  const [only] = beside.length === 1 ? beside : [];
   if (rows.length === 0)
     return (
       <p className="text-ink-2">
@@ -220,19 +264,18 @@ function Baking() {
       </p>
     );
   const [frames = [], released = [], moving = [], energy = [], speed = [], impulse = []] = columns;
-  const firstRelease = rows.find((row) => row[1] > 0)?.[0];
-  const rest = rows.findLast((row) => row[2] > 0)?.[0] ?? 0;
-  /** In the last frame there is. */
-  const stillMoving = rows.at(-1)?.[2] ?? 0;
   const count = counted(handle.shot.document);
   return (
     <>
+      {bake && only ? <Compared beside={only} shown={bake} /> : null}
+      {beside.length > 1 ? <p className="mb-2 text-ink-2">Dashed: what it is compared with.</p> : null}
       <Plot
         title="Let go"
         unit={count.many}
         one={count.one}
         frames={frames}
         values={released}
+        others={others.map((column) => column[1] ?? [])}
         last={last}
         colour="--rust"
         filled
@@ -243,21 +286,32 @@ function Baking() {
         one={count.one}
         frames={frames}
         values={moving}
+        others={others.map((column) => column[2] ?? [])}
         last={last}
         colour="--ink-2"
       />
       {/* Only hard pieces weigh anything. */}
       {energy.some((joules) => joules > 0) ? (
-        <Plot title="Kinetic energy" unit="J" frames={frames} values={energy} last={last} colour="--teal" />
+        <Plot
+          title="Kinetic energy"
+          unit="J"
+          frames={frames}
+          values={energy}
+          others={others.map((column) => column[3] ?? [])}
+          last={last}
+          colour="--teal"
+        />
       ) : null}
       {/* Backwards nothing comes to rest. */}
       {!playsOtherwise(handle.shot.document) ? (
         <dl className="mt-1">
-          <Row name="First lets go at">{firstRelease ?? '–'}</Row>
+          <Row name="First lets go at">
+            {firstRelease(rows)}
+            {only ? ` (${firstRelease(only.rows)})` : ''}
+          </Row>
           <Row name="At rest from">
-            {stillMoving === 0
-              ? rest + 1
-              : `not yet, ${stillMoving} still ${stillMoving === 1 ? 'moves' : 'move'}`}
+            {restingFrom(rows)}
+            {only ? ` (${restingFrom(only.rows)})` : ''}
           </Row>
         </dl>
       ) : null}

@@ -8,12 +8,13 @@ import { Readout } from '../readout/Readout';
 import { StageCard } from '../stages/StageCard';
 import { seek } from '../state/frame';
 import { go, useAddress } from '../state/route';
+import { useBeside } from './useBeside';
 import { useDrawnWeight } from './useDrawnWeight';
 import type { Numbers } from '../state/numbers';
 import { useShot, type ShotHandle } from '../state/useShot';
 import { useView } from '../state/view';
 import { Button } from '../ui/controls';
-import { FrameStore } from '../tracks/FrameStore';
+import { useFrames } from '../tracks/useFrames';
 import { Viewport } from '../viewport/Viewport';
 import { CommandPalette } from './CommandPalette';
 import { ShotContext, type ShotScope } from './context';
@@ -94,6 +95,7 @@ function OpenShot({ handle }: { handle: ShotHandle }) {
     placeholderData: keepPreviousData,
   });
   const { bake, rows, frames, startBake, cancelBake, showBake } = useBake(handle);
+  const beside = useBeside(bake);
   const weight = useDrawnWeight(handle, prop, bake);
 
   const scope: ShotScope = {
@@ -103,6 +105,7 @@ function OpenShot({ handle }: { handle: ShotHandle }) {
     bake,
     rows,
     frames,
+    beside,
     readouts,
     readoutError,
     findings: findings.data?.findings ?? [],
@@ -151,17 +154,17 @@ function useBake(handle: ShotHandle) {
   const notify = useView((view) => view.notify);
   const [live, setLive] = useState<BakeState | null>(null);
   const [rows, setRows] = useState<ReadoutRow[]>([]);
-  const [version, setVersion] = useState(0);
   // The shot's own copy knows whether the bake is stale now; the polled one knows how far it is.
   const known = shot.bake;
   const bake = useMemo<BakeState | null>(() => {
     if (live && (!known || live.id === known.id))
-      return known ? { ...live, stale: known.stale, differences: known.differences } : live;
+      return known
+        ? { ...live, stale: known.stale, differences: known.differences, trial: known.trial }
+        : live;
     return live && known && live.id > known.id ? live : known;
   }, [live, known]);
   const id = bake?.id;
-  const begun = (bake?.done ?? 0) > 0;
-  const frames = useMemo(() => (id && begun ? new FrameStore(id) : null), [id, begun]);
+  const [frames = null] = useFrames(id ? [{ id, done: bake?.done ?? 0 }] : []);
 
   useEffect(() => {
     if (!id) return;
@@ -226,29 +229,6 @@ function useBake(handle: ShotHandle) {
       window.clearTimeout(timer);
     };
   }, [edit, id, notify]);
-
-  useEffect(() => {
-    if (!frames || !bake || bake.done <= frames.have) return;
-    let stopped = false;
-    const more = async () => {
-      while (!stopped && frames.have < bake.done) {
-        const came = await frames.fetchTo(bake.done).catch((error: unknown) => {
-          notify({
-            kind: 'error',
-            title: 'The frames cannot be shown',
-            detail: error instanceof Error ? error.message : '',
-          });
-          return false;
-        });
-        if (!came) break;
-        setVersion((n) => n + 1);
-      }
-    };
-    void more();
-    return () => {
-      stopped = true;
-    };
-  }, [frames, bake?.done, bake?.status, version]); // eslint-disable-line react-hooks/exhaustive-deps
 
   const startBake = useCallback(() => {
     void handle

@@ -1,5 +1,6 @@
 import { useContext } from 'react';
-import type { Cue, Stage } from '../api/types';
+import { getJson } from '../api/client';
+import type { Cue, ListedBake, Stage } from '../api/types';
 import { between } from '../cues/span';
 import { usePieceEdits } from '../stages/pieces';
 import { chosen, standard } from '../api/schema';
@@ -21,6 +22,27 @@ export interface Command {
   match?: string[];
   run: () => void;
   group: string;
+}
+
+/** With the one that was shown last before the one that is shown. */
+async function compare(shot: string, shown: string | undefined): Promise<void> {
+  const { beside, set, notify, stage } = useView.getState();
+  if (beside.length > 0 && stage === 'bake') {
+    set({ beside: [] });
+    return;
+  }
+  try {
+    const { bakes } = await getJson<{ bakes: ListedBake[] }>(`shots/${shot}/bakes`);
+    const other = bakes.find(({ id, status, aside }) => status === 'done' && !aside && id !== shown);
+    if (other && shown) set({ stage: 'bake', sheet: false, beside: [other.id] });
+    else notify({ kind: 'info', title: 'There is no second bake of this shot yet' });
+  } catch (error) {
+    notify({
+      kind: 'error',
+      title: 'The bakes of this shot cannot be listed',
+      detail: error instanceof Error ? error.message : '',
+    });
+  }
 }
 
 /** Everything one can do without a mouse: the palette, the keyboard and the shortcuts page all read this list. */
@@ -190,6 +212,13 @@ export function useCommands(): Command[] {
     ...(bake && (bake.status === 'running' || bake.status === 'queued')
       ? [{ group: 'Work', title: 'Cancel the bake', run: cancelBake }]
       : []),
+    {
+      group: 'Work',
+      title: 'Compare with another bake, or stop',
+      keys: 'X',
+      match: ['x'],
+      run: () => void compare(shot.id, bake?.id),
+    },
     { group: 'Work', title: 'Undo', keys: 'Ctrl Z', match: ['ctrl+z'], run: handle.undo },
     {
       group: 'Work',

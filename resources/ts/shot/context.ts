@@ -3,6 +3,7 @@ import type { BakeState, Finding, PropDocument, PropReadout, ReadoutRow, Tracks 
 import type { ShotHandle } from '../state/useShot';
 import type { Numbers } from '../state/numbers';
 import type { FrameStore } from '../tracks/FrameStore';
+import type { Beside } from './useBeside';
 import type { DrawnWeight } from './useDrawnWeight';
 
 /** The open shot and what hangs on it, for everything on the screen. */
@@ -13,6 +14,8 @@ export interface ShotScope {
   bake: BakeState | null;
   rows: ReadoutRow[];
   frames: FrameStore | null;
+  /** Other bakes that this one is compared with. */
+  beside: Beside[];
   readouts: Record<string, PropReadout | undefined>;
   readoutError: string | null;
   findings: Finding[];

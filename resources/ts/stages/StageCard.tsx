@@ -22,6 +22,7 @@ import { HandOffCard } from './HandOffCard';
 import { JointsCard } from './JointsCard';
 import { PathCard } from './PathCard';
 import { PropTools, Upload } from './PropTools';
+import { Trials } from './Trials';
 import { WeightCard } from './WeightCard';
 
 /** The card of the open stage: its question, the prop it acts on, few settings in words, rare ones under More. */
@@ -118,6 +119,7 @@ export function StageCard() {
     bake: () => (
       <>
         <BakeCard />
+        <Trials />
         <Heading>Length</Heading>
         <Fields base={[]} names={['frames', 'fps', 'preRoll', 'plays', 'shows']} />
         {!playsOtherwise(handle.shot.document) ? null : (

@@ -20,7 +20,10 @@ export function useIsRoom(): boolean {
   return is;
 }
 
-/** Stage, prop and frame live in the address, so a link shows what one sees. */
+/** What lives in the address, so that a link shows what one sees. */
+const SEEN = ['stage', 'propId', 'frame', 'beside'] as const;
+
+/** Stage, prop, frame and what is compared live in the address. */
 export function useAddress(shotId: string): void {
   useEffect(() => {
     const query = new URLSearchParams(location.search);
@@ -29,16 +32,19 @@ export function useAddress(shotId: string): void {
       stage: STAGES.includes(stage) ? stage : 'prop',
       propId: query.get('prop') ?? '',
       frame: Math.max(1, Math.round(Number(query.get('frame')) || 1)),
+      beside: query.get('beside')?.split(',') ?? [],
       playing: false,
     });
     let timer = 0;
     const stop = useView.subscribe((view, before) => {
-      if (view.stage === before.stage && view.propId === before.propId && view.frame === before.frame) return;
+      if (SEEN.every((what) => view[what] === before[what])) return;
       window.clearTimeout(timer);
       timer = window.setTimeout(() => {
-        navigate(`/shots/${shotId}?stage=${view.stage}&prop=${view.propId}&frame=${Math.round(view.frame)}`, {
-          replace: true,
-        });
+        const beside = view.beside.length > 0 ? `&beside=${view.beside.join()}` : '';
+        navigate(
+          `/shots/${shotId}?stage=${view.stage}&prop=${view.propId}&frame=${Math.round(view.frame)}${beside}`,
+          { replace: true },
+        );
       }, 200);
     });
     return () => {

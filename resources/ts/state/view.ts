@@ -58,6 +58,12 @@ interface View {
     place: Place;
     at: [number, number, number];
   } | null;
+  /** Bakes that the one that is shown is compared with, by id; how, and at which share of the picture's width one begins. */
+  beside: string[];
+  split: 'over' | 'apart';
+  divide: number;
+  /** Setting over several values of which trials are to be made. */
+  trying: Path | null;
   dialog: 'palette' | 'shortcuts' | null;
   /** Whether the shot sheet lies beside the picture, instead of the open stage's card. */
   sheet: boolean;
@@ -93,6 +99,10 @@ export const useView = create<View>((set) => ({
   copied: null,
   through: false,
   hovered: null,
+  beside: [],
+  split: 'over',
+  divide: 0.5,
+  trying: null,
   dialog: null,
   sheet: false,
   notices: [],

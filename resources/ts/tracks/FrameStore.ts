@@ -39,6 +39,11 @@ export class FrameStore {
     return this.manifest?.tracks.find((t) => t.prop === prop && t.kind === kind)?.count ?? 0;
   }
 
+  /** Whether what was baked of a prop is of such pieces. */
+  fits(prop: string, mesh: { count: number; vertexCount: number }): boolean {
+    return this.count(prop, 'pose') === mesh.count || this.count(prop, 'vertices') === mesh.vertexCount;
+  }
+
   /** The numbers of a track at a frame, or at the nearest one that is there. */
   at(frame: number, prop: string, kind: string): Float32Array | undefined {
     const name = `${this.sourceOf(this.within(frame), prop, kind)} ${prop} ${kind}`;

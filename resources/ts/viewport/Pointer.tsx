@@ -85,6 +85,7 @@ export function Pointer({
     element.addEventListener('pointerup', release);
     whole.addEventListener('pointerleave', leave);
     return () => {
+      leave();
       whole.removeEventListener('pointermove', move);
       element.removeEventListener('pointerdown', press);
       element.removeEventListener('pointerup', release);

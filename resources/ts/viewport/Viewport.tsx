@@ -6,37 +6,33 @@ import * as THREE from 'three';
 import { ProblemError } from '../api/client';
 import { chosen } from '../api/schema';
 import { text } from '../api/text';
-import type { PropDocument } from '../api/types';
 import { Board, boardShown } from '../board/Board';
 import { EyeOf, eye } from '../handles/eye';
 import { Handles } from '../handles/Handles';
-import { moving } from '../handles/moving';
 import { ShotContext } from '../shot/context';
 import { showsBake } from '../shot/summary';
 import { useBrush } from '../state/brush';
-import { faceUrl } from '../state/face';
-import { clock } from '../state/frame';
 import { useView } from '../state/view';
-import type { WeightStore } from '../tracks/WeightStore';
 import { Toggle } from '../ui/controls';
 import { ForceArrows, ForceLegend } from './ForceArrows';
 import { FitCamera } from './FitCamera';
-import { BentPieces } from './BentPieces';
 import { BoxSelect } from './BoxSelect';
 import { loadPieces, type PieceMesh } from './mesh';
 import { HoverLabel, PickHint, ScaleBar, Views, WeightLegend } from './overlays';
 import { Joints } from './Joints';
+import { OtherBakes } from './OtherBakes';
 import { Outlines } from './Outlines';
 import { Painter } from './Painter';
+import { PaneNames } from './PaneNames';
 import { PictureTaker } from './PictureTaker';
 import { DarkroomOf } from './DarkroomOf';
-import { Pieces, type Shown } from './Pieces';
+import type { Shown } from './Pieces';
 import { PathLines } from './PathLines';
 import { PlaceMarker } from './PlaceMarker';
 import { usePlacing } from './placing';
 import { Player } from './Player';
 import { Pointer } from './Pointer';
-import { restPoses } from './poses';
+import { PosedPieces, thresholdOf } from './PosedPieces';
 import { BreakProgress } from './BreakProgress';
 import { Probe } from './Probe';
 import { CameraGate, ShotCamera } from './ShotCamera';
@@ -46,7 +42,7 @@ import { Upright } from './Upright';
 import { useClick } from './useClick';
 
 export function Viewport() {
-  const { handle, prop, frames, bake, tracks, weight } = useContext(ShotContext);
+  const { handle, prop, frames, bake, beside, tracks, weight } = useContext(ShotContext);
   const { shot } = handle;
   const stage = useView((view) => view.stage);
   const propId = useView((view) => view.propId);
@@ -61,6 +57,9 @@ export function Viewport() {
     () => (baked ? bake.props : shot.document.props.flatMap((p) => (p.on ? [p.id] : []))),
     [baked, bake, shot.document.props],
   );
+  const comparing = baked && beside.length > 0;
+  const apart = useView((view) => view.split === 'apart' || beside.length > 1) && comparing;
+  const ownBake = useRef<THREE.Group>(null);
   const shown = useRef(new Map<string, Shown>());
   const canvas = useRef<HTMLDivElement>(null);
 
@@ -125,13 +124,7 @@ export function Viewport() {
     mesh: meshes[k]?.data,
     own: shot.document.props.find((p) => p.id === id),
   }));
-  const complete = parts.every(
-    ({ id, mesh }) =>
-      mesh &&
-      (!baked ||
-        frames.count(id, 'pose') === mesh.count ||
-        frames.count(id, 'vertices') === mesh.vertexCount),
-  );
+  const complete = parts.every(({ id, mesh }) => mesh && (!baked || frames.fits(id, mesh)));
   /** What a weight follows as it moves stands where the bake has it, as far as that still fits. */
   const isSeen = (id: string, mesh: PieceMesh) =>
     stage === 'timing' &&
@@ -139,7 +132,7 @@ export function Viewport() {
     weight.follows.includes(id) &&
     frames !== null &&
     frames.have > 0 &&
-    (frames.count(id, 'pose') === mesh.count || frames.count(id, 'vertices') === mesh.vertexCount);
+    frames.fits(id, mesh);
   const busy = meshes.some((query) => query.isFetching);
 
   return (
@@ -161,24 +154,28 @@ export function Viewport() {
         {shot.document.planes.map((plane) =>
           plane.on ? <Floor key={plane.id} height={plane.height} tilt={plane.tilt} /> : null,
         )}
-        {parts.map(({ id, mesh, own }) =>
-          mesh && (!baked || complete) ? (
-            <PosedPieces
-              key={id}
-              id={id}
-              mesh={mesh}
-              own={own}
-              baked={baked || isSeen(id, mesh)}
-              pull={stage === 'break' && id === propId ? pull : 0}
-              track={tracks[id]}
-              marks={stage === 'break' && id === propId}
-              selected={id === propId && ids.length > 1 && !baked && stage !== 'break'}
-              weights={id === weighed?.id ? (weight?.store ?? null) : null}
-              hovered={hovered?.prop === id && !painting ? hovered.piece : -1}
-              register={register}
-            />
-          ) : null,
-        )}
+        <group ref={ownBake}>
+          {parts.map(({ id, mesh, own }) =>
+            mesh && (!baked || complete) ? (
+              <PosedPieces
+                key={id}
+                id={id}
+                mesh={mesh}
+                own={own}
+                baked={baked || isSeen(id, mesh)}
+                pull={stage === 'break' && id === propId ? pull : 0}
+                track={tracks[id]}
+                marks={stage === 'break' && id === propId}
+                selected={id === propId && ids.length > 1 && !baked && stage !== 'break'}
+                weights={id === weighed?.id ? (weight?.store ?? null) : null}
+                hovered={hovered?.prop === id && !painting ? hovered.piece : -1}
+                register={register}
+              />
+            ) : null,
+          )}
+          <Joints baked={baked} />
+        </group>
+        {comparing ? <OtherBakes beside={beside} own={ownBake} /> : null}
         <OrbitControls
           makeDefault
           target={[0, 0.5, 0]}
@@ -197,13 +194,12 @@ export function Viewport() {
         />
         <Player />
         <Probe shown={shown} />
-        <Pointer shown={shown} onClick={click} />
+        {comparing ? null : <Pointer shown={shown} onClick={click} />}
         <BoxSelect shown={shown} />
         <EyeOf />
         <ShotCamera />
         <Outlines />
         <PathLines />
-        <Joints baked={baked} />
         <ForceArrows />
         {stage === 'break' && prop ? <PlaceMarker prop={prop} pose={tracks[prop.id]?.[0]} /> : null}
         {baked && complete ? <DarkroomOf /> : null}
@@ -217,17 +213,18 @@ export function Viewport() {
       {board && boardOpen ? (
         <Board prop={board} mesh={meshes[ids.indexOf(board.id)]?.data} key={board.id} />
       ) : null}
-      {through && !(board && boardOpen) ? <CameraGate /> : null}
-      {board && boardOpen ? null : <Handles baked={baked} surface={surface} sight={sight} />}
+      {through && !(board && boardOpen) && !apart ? <CameraGate /> : null}
+      {(board && boardOpen) || comparing ? null : <Handles baked={baked} surface={surface} sight={sight} />}
       <HoverLabel />
       <PickHint />
       {baked ? null : <Painter picture={canvas} under={under} />}
-      {baked && bake.stale ? (
+      {comparing ? <PaneNames beside={beside} /> : null}
+      {baked && bake.stale && !comparing ? (
         <div className="absolute top-3 left-3 rounded-md border border-warn bg-card/90 px-2 py-1 text-[12px] text-warn">
           stale bake, revision {bake.revision}
         </div>
       ) : null}
-      {board && boardOpen ? null : <ScaleBar />}
+      {(board && boardOpen) || apart ? null : <ScaleBar />}
       {board ? null : <Views />}
       <ForceLegend />
       {weighed && weight ? (
@@ -267,100 +264,4 @@ function BoardSwitch() {
       onChange={(view) => set({ board: view === 'board' })}
     />
   );
-}
-
-interface PosedProps {
-  id: string;
-  mesh: PieceMesh;
-  own: PropDocument | undefined;
-  baked: boolean;
-  pull: number;
-  track: number[][] | undefined;
-  marks: boolean;
-  selected: boolean;
-  weights: WeightStore | null;
-  hovered: number;
-  register: (shown: Shown) => () => void;
-}
-
-function PosedPieces({
-  id,
-  mesh,
-  own,
-  baked,
-  pull,
-  track,
-  marks,
-  selected,
-  weights,
-  hovered,
-  register,
-}: PosedProps) {
-  const { frames, handle, readouts, weight } = useContext(ShotContext);
-  const picked = useView((view) => view.pieces);
-  const hidden = useView((view) => view.hidden);
-  const fill = useCallback(
-    (out: Float32Array, pieces: PieceMesh) => {
-      restPoses(
-        out,
-        pieces,
-        moving.prop === id
-          ? moving.pose
-          : (track?.[Math.min(track.length - 1, Math.max(0, Math.round(clock.now) - 1))] ?? []),
-        pull,
-        marks ? picked : [],
-        marks ? hidden : [],
-      );
-    },
-    [id, track, pull, marks, picked, hidden],
-  );
-  // While it is dragged it is where the hand has it.
-  const motion = useCallback(() => (baked && moving.prop !== id ? frames : null), [baked, frames, id]);
-  const colours = own?.look;
-  const pattern = chosen(own?.break, 'pattern');
-  const flakes = pattern.has('skin') && pattern.settings['thickness'] === 0;
-  const open = (readouts[id]?.health.openEdges ?? 0) > 0;
-  const face = faceUrl(handle.shot.id, own);
-  const number = handle.shot.document.props.findIndex((p) => p.id === id);
-  const look = useMemo(
-    () => ({
-      outer: colours?.outer ?? '#b0a89a',
-      changed: colours?.changes ? colours.changed : null,
-      inner: colours?.inner ?? '#c4532b',
-      side: colours?.side ?? '#8a6a45',
-      layers: colours ? [colours.layer1, colours.layer2, colours.layer3, colours.layer4] : [],
-      face,
-      sheets: flakes || open,
-      back: (flakes ? colours?.inner : colours?.outer) ?? '#b0a89a',
-      number,
-    }),
-    [colours, face, flakes, open, number],
-  );
-  if (baked && frames && frames.count(id, 'vertices') > 0)
-    return (
-      <BentPieces id={id} mesh={mesh} frames={frames} look={look} hovered={hovered} register={register} />
-    );
-  const teal = getComputedStyle(document.documentElement).getPropertyValue('--teal').trim();
-  return (
-    <Pieces
-      id={id}
-      mesh={mesh}
-      look={look}
-      contour={selected ? teal : null}
-      weights={weights}
-      threshold={weight?.releases ? thresholdOf(own) : NEVER}
-      hovered={hovered}
-      frames={motion}
-      fill={fill}
-      register={register}
-    />
-  );
-}
-
-/** A threshold that no weight passes: no line is drawn. */
-const NEVER = 2;
-
-/** Weight above which a piece lets go. */
-function thresholdOf(prop: PropDocument | undefined): number {
-  return Number(chosen(prop?.release, 'trigger').settings['threshold'] ?? 0.5);
 }

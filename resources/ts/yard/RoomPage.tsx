@@ -6,6 +6,7 @@ import { bytesText } from '../readout/units';
 import { madeText } from '../stages/Bakes';
 import { go } from '../state/route';
 import { useView } from '../state/view';
+import { bakeName } from '../shot/useBeside';
 import { Button, IconButton } from '../ui/controls';
 
 interface Store {
@@ -132,11 +133,11 @@ export function RoomPage() {
 
 function Row({ bake, onPin, onRemove }: { bake: ListedBake; onPin: () => void; onRemove: () => void }) {
   const live = bake.status === 'running' || bake.status === 'queued';
-  const what = `the bake of revision ${bake.revision}`;
+  const what = bake.trial ? `the trial “${bake.trial}”` : `the bake of revision ${bake.revision}`;
   return (
     <li className="flex items-center gap-2 border-b border-line pl-3 text-ink-2">
       <span className="min-w-0 flex-1 truncate">
-        Revision {bake.revision} · {madeText(bake.made)} · {bake.done} frames
+        {bakeName(bake)} · {madeText(bake.made)} · {bake.done} frames
         {bake.status === 'done' ? '' : `, ${bake.status}`}
       </span>
       <span className="tabular-nums">{bytesText(bake.bytes)}</span>
