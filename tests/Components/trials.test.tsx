@@ -1,20 +1,13 @@
 import { waitFor } from '@testing-library/react';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { fieldAt } from '../../resources/ts/api/schema';
-import type { ListedBake, ReadoutRow } from '../../resources/ts/api/types';
+import type { ListedBake } from '../../resources/ts/api/types';
 import { Field } from '../../resources/ts/fields/Field';
 import { canTry, suggested, typed } from '../../resources/ts/fields/trying';
-import { Readout } from '../../resources/ts/readout/Readout';
 import { Trials } from '../../resources/ts/stages/Trials';
 import { useView } from '../../resources/ts/state/view';
-import { panesOf } from '../../resources/ts/viewport/panes';
+import { grid, panesOf } from '../../resources/ts/viewport/panes';
 import { documentOf, show } from './harness';
-
-vi.mock('../../resources/ts/readout/Plot', () => ({
-  Plot: ({ title, others }: { title: string; others?: number[][] }) => (
-    <p>{`${title}: ${(others ?? []).map((line) => line.join(' ')).join(' | ')}`}</p>
-  ),
-}));
 
 const SEED = ['props', 0, 'break', 'cellular', 'seed'];
 const PIECES = ['props', 0, 'break', 'cellular', 'pieces'];
@@ -126,34 +119,11 @@ describe('what is compared', () => {
       expect(
         panes.every(({ left, top, width, height }) => left + width < 1.001 && top + height < 1.001),
       ).toBe(true);
+      const [columns, rows] = grid(count);
+      expect(columns - rows).toBeLessThanOrEqual(1);
       expect(panes.reduce((sum, { width, height }) => sum + width * height, 0)).toBeCloseTo(
-        count > 3 && count % 2 === 1 ? count / (count + 1) : 1,
+        count / (columns * rows),
       );
     }
-  });
-
-  it('is told in numbers and in words', () => {
-    useView.getState().set({ stage: 'bake' });
-    const rows = (end: number): ReadoutRow[] => [
-      [1, 0, 1, 0],
-      [2, end, 0, 0],
-    ];
-    const bake = (id: string, revision: number) => ({ id, revision, trial: null });
-    const beside = [{ bake: bake('old', 3), rows: rows(4), differences: ['A: seed 7 to 8'] }];
-    const more = { rows: rows(9), bake: bake('new', 5), beside };
-    const { getByTestId, getByText, getAllByText, unmount } = show(
-      <Readout />,
-      documentOf(),
-      undefined,
-      more as object,
-    );
-    expect(getByTestId('comparison').textContent).toContain('From revision 3 to revision 5A: seed 7 to 8');
-    getByText('Let go: 0 4');
-    expect(getAllByText('2 (2)')).toHaveLength(2);
-    unmount();
-    const two = { ...more, beside: [...beside, { ...beside[0], bake: bake('older', 1), rows: rows(6) }] };
-    const both = show(<Readout />, documentOf(), undefined, two as object);
-    expect(both.queryByTestId('comparison')).toBeNull();
-    both.getByText('Let go: 0 4 | 0 6');
   });
 });

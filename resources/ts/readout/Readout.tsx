@@ -218,10 +218,15 @@ function firstRelease(rows: ReadoutRow[]): string {
   return String(rows.find((row) => row[1] > 0)?.[0] ?? '–');
 }
 
-function restingFrom(rows: ReadoutRow[]): string {
+/** Null: something moves to the end. */
+function restingFrom(rows: ReadoutRow[]): number | null {
+  const last = rows.findLast((row) => row[2] > 0)?.[0] ?? 0;
+  return last === rows.at(-1)?.[0] ? null : last + 1;
+}
+
+function stillMoving(rows: ReadoutRow[]): string {
   const moving = rows.at(-1)?.[2] ?? 0;
-  if (moving > 0) return `not yet, ${moving} still ${moving === 1 ? 'moves' : 'move'}`;
-  return String((rows.findLast((row) => row[2] > 0)?.[0] ?? 0) + 1);
+  return `not yet, ${moving} still ${moving === 1 ? 'moves' : 'move'}`;
 }
 
 /** So many differences are listed. */
@@ -310,8 +315,9 @@ function Baking() {
             {only ? ` (${firstRelease(only.rows)})` : ''}
           </Row>
           <Row name="At rest from">
-            {restingFrom(rows)}
-            {only ? ` (${restingFrom(only.rows)})` : ''}
+            {only
+              ? `${restingFrom(rows) ?? 'not yet'} (${restingFrom(only.rows) ?? 'not yet'})`
+              : (restingFrom(rows) ?? stillMoving(rows))}
           </Row>
         </dl>
       ) : null}

@@ -34,15 +34,19 @@ export function OtherBakes({ beside, own }: { beside: Beside[]; own: RefObject<T
     const { split, divide } = useView.getState();
     const all = [own.current, ...beside.map(({ bake }) => groups.current.get(bake.id))];
     const lens = camera as THREE.PerspectiveCamera;
-    const aspect = lens.aspect;
+    const { aspect, zoom } = lens;
     const show = (which: THREE.Group | null | undefined) =>
       all.forEach((group) => group && (group.visible = group === which));
+    // Not every place of the grid is taken.
+    gl.clear();
     gl.setScissorTest(true);
     panesOf(all.length, split === 'over', divide).forEach((pane, k) => {
       const [x, y] = [Math.round(pane.left * width), Math.round((1 - pane.top - pane.height) * height)];
       const [w, h] = [Math.round((pane.left + pane.width) * width) - x, Math.round(pane.height * height)];
       show(all[k]);
       lens.aspect = pane.cut ? aspect : w / h;
+      // A narrow pane shows all that the picture does from side to side.
+      lens.zoom = zoom * Math.min(1, lens.aspect / aspect);
       lens.updateProjectionMatrix();
       gl.setScissor(x, y, w, h);
       gl.setViewport(pane.cut ? 0 : x, pane.cut ? 0 : y, pane.cut ? width : w, pane.cut ? height : h);
@@ -51,6 +55,7 @@ export function OtherBakes({ beside, own }: { beside: Beside[]; own: RefObject<T
     gl.setScissorTest(false);
     gl.setViewport(0, 0, width, height);
     lens.aspect = aspect;
+    lens.zoom = zoom;
     lens.updateProjectionMatrix();
     show(own.current);
   }, 1);

@@ -8,9 +8,10 @@ export interface Pane {
   cut: boolean;
 }
 
-/** Columns and rows for so many side by side. */
+/** Columns and rows for so many side by side, so that each is about as large as it can be. */
 export function grid(count: number): [columns: number, rows: number] {
-  return count < 4 ? [count, 1] : [Math.ceil(count / 2), 2];
+  const columns = Math.ceil(Math.sqrt(count));
+  return [columns, Math.ceil(count / columns)];
 }
 
 /** The bake that is shown first, then what it is compared with; two may lie over each other, divided by a line. */

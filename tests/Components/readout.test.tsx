@@ -5,9 +5,17 @@ import { useView } from '../../resources/ts/state/view';
 import { documentOf, show, withProp } from './harness';
 
 vi.mock('../../resources/ts/readout/Plot', () => ({
-  Plot: ({ title, unit, values }: { title: string; unit: string; values: number[] }) => (
-    <p>{`${title} ${unit} ${values.join(' ')}`}</p>
-  ),
+  Plot: ({
+    title,
+    unit,
+    values,
+    others,
+  }: {
+    title: string;
+    unit: string;
+    values: number[];
+    others?: number[][];
+  }) => <p>{`${title} ${unit} ${[values, ...(others ?? [])].map((line) => line.join(' ')).join(' | ')}`}</p>,
 }));
 
 const ROWS: ReadoutRow[] = [
@@ -39,5 +47,34 @@ describe('how hard something was struck', () => {
       [2, 1, 1, 0, 0, 0],
     ];
     expect(show(<Readout />, documentOf(), undefined, { rows }).queryByTestId('touches')).toBeNull();
+  });
+});
+
+describe('what is compared', () => {
+  afterEach(() => useView.getState().set({ stage: 'prop' }));
+
+  it('is told in numbers and in words', () => {
+    useView.getState().set({ stage: 'bake' });
+    const rows = (end: number): ReadoutRow[] => [
+      [1, 0, 1, 0],
+      [2, end, 0, 0],
+    ];
+    const bake = (id: string, revision: number) => ({ id, revision, trial: null });
+    const beside = [{ bake: bake('old', 3), rows: rows(4), differences: ['A: seed 7 to 8'] }];
+    const more = { rows: rows(9), bake: bake('new', 5), beside };
+    const { getByTestId, getByText, getAllByText, unmount } = show(
+      <Readout />,
+      documentOf(),
+      undefined,
+      more as object,
+    );
+    expect(getByTestId('comparison').textContent).toContain('From revision 3 to revision 5A: seed 7 to 8');
+    getByText('Let go pieces 0 9 | 0 4');
+    expect(getAllByText('2 (2)')).toHaveLength(2);
+    unmount();
+    const two = { ...more, beside: [...beside, { ...beside[0], bake: bake('older', 1), rows: rows(6) }] };
+    const both = show(<Readout />, documentOf(), undefined, two as object);
+    expect(both.queryByTestId('comparison')).toBeNull();
+    both.getByText('Let go pieces 0 9 | 0 4 | 0 6');
   });
 });
