@@ -60,9 +60,19 @@ final readonly class AnimatedGlb implements Exporter
                 $looks[] = Looks::changing($prop);
             }
         }
+        $cords = $bake->manifest->frames > self::BENT_FRAMES ? [] : Cord::all($shot, $bake);
+        if ($cords !== []) {
+            $looks[] = Cord::LOOK;
+        }
+        $nodes = (function () use ($shot, $bake, $own, $white, $progress, $cords, $looks): Generator {
+            yield from $this->nodes($shot, $bake, $own, $white, $progress);
+            foreach ($cords as $cord) {
+                yield self::cord($cord, count($looks) - 1, $bake->manifest->frames);
+            }
+        })();
         $placing = $shot->placing;
         $placed = $placing === null ? [] : ['name' => 'placed', 'translation' => $placing->position, 'rotation' => $placing->rotation, 'scale' => [$placing->scale, $placing->scale, $placing->scale]];
-        GlbWriter::stream($out, $looks, $this->nodes($shot, $bake, $own, $white, $progress), $shot->fps, $name, self::camera($shot), $placed);
+        GlbWriter::stream($out, $looks, $nodes, $shot->fps, $name, self::camera($shot), $placed);
     }
 
     /** @return array{height: float, aspect: float, track: list<array{float, float, float, float, float, float, float}>}|null */
@@ -171,6 +181,27 @@ final readonly class AnimatedGlb implements Exporter
             'name' => $prop->name,
             'mesh' => $normals->bent($places(1)),
             'looks' => $looks,
+            'centre' => [0.0, 0.0, 0.0],
+            'track' => [[0.0, 0.0, 0.0, ...Quaternion::IDENTITY]],
+            'bent' => ['normals' => $normals, 'frames' => $frames, 'places' => $places],
+        ];
+    }
+
+    /** @return array{name: string, mesh: TriangleMesh, looks: list<int>, centre: array{float, float, float}, track: list<array{float, float, float, float, float, float, float}>, bent: array{normals: BentNormals, frames: int, places: Closure(int): array<int, float|int>}} */
+    private static function cord(Cord $cord, int $look, int $frames): array
+    {
+        // Drawn together to a point when it holds no more.
+        $places = static function (int $frame) use ($cord): array {
+            $places = $cord->placesAt($frame);
+
+            return $cord->holds($frame) ? $places : array_merge(...array_fill(0, intdiv(count($places), 3), array_slice($places, 0, 3)));
+        };
+        $normals = new BentNormals($cord->mesh);
+
+        return [
+            'name' => $cord->name,
+            'mesh' => $normals->bent($places(1)),
+            'looks' => [$look],
             'centre' => [0.0, 0.0, 0.0],
             'track' => [[0.0, 0.0, 0.0, ...Quaternion::IDENTITY]],
             'bent' => ['normals' => $normals, 'frames' => $frames, 'places' => $places],

@@ -69,16 +69,11 @@ final readonly class AnimatedUsd implements Exporter
         $usd->head(self::ROOT, $shot->fps, $bake->manifest->frames, $shot->firstFrame);
         $usd->open('Xform', self::ROOT, ['kind = "component"', 'displayName = ' . UsdText::text($name)]);
         $usd->open('Xform', 'props');
-        if ($shot->placing !== null) {
-            $usd->line('double3 xformOp:translate = ' . UsdText::vector($shot->placing->position, 9));
-            $usd->line('quatf xformOp:orient = ' . self::turn($shot->placing->rotation));
-            $usd->line('float3 xformOp:scale = ' . UsdText::vector(array_fill(0, 3, $shot->placing->scale), 9));
-            $usd->line(self::order(true));
-        }
+        self::place($usd, $shot);
         $tell = Telling::of($bake->manifest, $progress);
         foreach ($shot->props as $prop) {
             $usd->open('Xform', self::named($prop), ['displayName = ' . UsdText::text($prop->name)]);
-            $this->materials($usd, $prop, $pictures[$prop->id] ?? null);
+            $this->looks($usd, self::path($prop), Looks::of($prop, $pictures[$prop->id] ?? null), Looks::changes($prop));
             $broken = $this->pipeline->broken($prop);
             if ($bake->manifest->track($prop->id, Track::VERTICES) !== null) {
                 $this->bent($usd, $prop, $broken, $bake, $tell);
@@ -88,7 +83,45 @@ final readonly class AnimatedUsd implements Exporter
             $usd->close();
         }
         $usd->close();
+        $this->cords($usd, $shot, $bake);
         $this->camera($usd, $shot);
+        $usd->close();
+    }
+
+    private static function place(UsdText $usd, Shot $shot): void
+    {
+        if ($shot->placing !== null) {
+            $usd->line('double3 xformOp:translate = ' . UsdText::vector($shot->placing->position, 9));
+            $usd->line('quatf xformOp:orient = ' . self::turn($shot->placing->rotation));
+            $usd->line('float3 xformOp:scale = ' . UsdText::vector(array_fill(0, 3, $shot->placing->scale), 9));
+            $usd->line(self::order(true));
+        }
+    }
+
+    /** Ropes and springs, each a mesh whose points are sampled. */
+    private function cords(UsdText $usd, Shot $shot, BakeReader $bake): void
+    {
+        $cords = Cord::all($shot, $bake);
+        if ($cords === []) {
+            return;
+        }
+        $path = '/' . self::ROOT . '/joints';
+        $usd->open('Xform', 'joints');
+        self::place($usd, $shot);
+        $this->looks($usd, $path, [Cord::LOOK], false);
+        foreach ($cords as $cord) {
+            $digits = UsdText::digits($cord->mesh->size());
+            $frames = static function (callable $say) use ($bake): Generator {
+                for ($frame = 1; $frame <= $bake->manifest->frames; $frame++) {
+                    yield $frame => $say($frame);
+                }
+            };
+            $this->mesh($usd, $path, UsdText::name($cord->id), $cord->mesh, ['displayName = ' . UsdText::text($cord->name)]);
+            $usd->over('float3[] extent', $frames(static fn (int $frame): string => self::extent($cord->placesAt($frame), $digits)));
+            $usd->over('point3f[] points', $frames(static fn (int $frame): string => UsdText::vectors($cord->placesAt($frame), 3, $digits)));
+            $usd->over('token visibility', $frames(static fn (int $frame): string => $cord->holds($frame) ? '"inherited"' : '"invisible"'));
+            $usd->close();
+        }
         $usd->close();
     }
 
@@ -103,21 +136,31 @@ final readonly class AnimatedUsd implements Exporter
         return ['outside', 'fresh_faces', 'sides'][$look] ?? 'layer_' . ($look - TriangleMesh::LOOK_LAYER + 1);
     }
 
-    private static function materialPath(Prop $prop, int $look): string
+    private static function path(Prop $prop): string
     {
-        return '/' . self::ROOT . '/props/' . self::named($prop) . '/looks/' . self::material($look);
+        return '/' . self::ROOT . '/props/' . self::named($prop);
     }
 
-    /** @param string|null $picture of its face, seen from the file */
-    private function materials(UsdText $usd, Prop $prop, ?string $picture): void
+    /** @param string $of path of whose look it is */
+    private static function materialPath(string $of, int $look): string
+    {
+        return "{$of}/looks/" . self::material($look);
+    }
+
+    /**
+     * @param string $of path of whose they are
+     * @param list<array{string, array{float, float, float}, float, string|null}> $looks as {@see Looks::of()} has them; pictures as seen from the file
+     * @param bool $changes whether the outside turns to another colour
+     */
+    private function looks(UsdText $usd, string $of, array $looks, bool $changes): void
     {
         $usd->open('Scope', 'looks');
-        foreach (Looks::of($prop, $picture) as $look => [$name, $colour, $roughness, $face]) {
-            $path = self::materialPath($prop, $look);
+        foreach ($looks as $look => [$name, $colour, $roughness, $face]) {
+            $path = self::materialPath($of, $look);
             // A picture stays, as in the other formats: it cannot turn into a colour.
             $from = match (true) {
                 $face !== null => "{$path}/picture.outputs:rgb",
-                $look === TriangleMesh::LOOK_OUTER && Looks::changes($prop) => "{$path}/colour.outputs:result",
+                $look === TriangleMesh::LOOK_OUTER && $changes => "{$path}/colour.outputs:result",
                 default => null,
             };
             $usd->open('Material', self::material($look), ['displayName = ' . UsdText::text($name)]);
@@ -162,7 +205,7 @@ final readonly class AnimatedUsd implements Exporter
                 $p = $from + $k;
                 $mesh = $broken->pieces->mesh($p);
                 [$x, $y, $z] = $broken->centre($p);
-                $this->mesh($usd, $prop, sprintf('%s_%03d', UsdText::name($prop->prefix()), $p + 1), $mesh);
+                $this->mesh($usd, self::path($prop), sprintf('%s_%03d', UsdText::name($prop->prefix()), $p + 1), $mesh);
                 $places = [];
                 foreach ($mesh->x as $i => $at) {
                     array_push($places, $at - $x, $mesh->y[$i] - $y, $mesh->z[$i] - $z);
@@ -203,7 +246,7 @@ final readonly class AnimatedUsd implements Exporter
         $normals = new BentNormals($mesh);
         $digits = UsdText::digits($mesh->size());
         $places = fn (): Generator => self::track($prop, $bake, Track::VERTICES);
-        $this->mesh($usd, $prop, 'surface', $mesh);
+        $this->mesh($usd, self::path($prop), 'surface', $mesh);
         $usd->over('float3[] extent', self::said($places(), static fn (array $at): string => self::extent($at, $digits)));
         $usd->over('point3f[] points', self::said($places(), static function (array $at) use ($digits, $tell): string {
             $tell();
@@ -216,15 +259,20 @@ final readonly class AnimatedUsd implements Exporter
         $usd->close();
     }
 
-    /** Opens a mesh and says all of it but where its vertices are. */
-    private function mesh(UsdText $usd, Prop $prop, string $name, TriangleMesh $mesh): void
+    /**
+     * Opens a mesh and says all of it but where its vertices are.
+     *
+     * @param string $of path of whose looks it has
+     * @param list<string> $more said of the prim
+     */
+    private function mesh(UsdText $usd, string $of, string $name, TriangleMesh $mesh, array $more = []): void
     {
         $looks = [];
         for ($t = 0, $count = $mesh->triangleCount(); $t < $count; $t++) {
             $looks[$mesh->looks[$t] ?? TriangleMesh::LOOK_OUTER][] = $t;
         }
-        $bound = static fn (int $look): string => 'rel material:binding = <' . self::materialPath($prop, $look) . '>';
-        $usd->open('Mesh', $name, ['prepend apiSchemas = ["MaterialBindingAPI"]']);
+        $bound = static fn (int $look): string => 'rel material:binding = <' . self::materialPath($of, $look) . '>';
+        $usd->open('Mesh', $name, ['prepend apiSchemas = ["MaterialBindingAPI"]', ...$more]);
         // A skin is seen from both sides; of what is closed nobody sees the other one.
         $usd->line('uniform bool doubleSided = 1');
         $usd->line('uniform token subdivisionScheme = "none"');

@@ -51,7 +51,7 @@ final readonly class OneFrame implements Exporter
         $done = 0;
         foreach ($pieces as $piece) {
             yield $piece;
-            $progress(++$done, $all);
+            $progress(min(++$done, $all), $all);
         }
     }
 }

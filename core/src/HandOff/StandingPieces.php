@@ -11,7 +11,7 @@ use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Stage\Pipeline;
 
-/** All pieces of a shot at one frame, where the result is placed. */
+/** All pieces of a shot, and its ropes and springs, at one frame, where the result is placed. */
 final class StandingPieces
 {
     /**
@@ -25,10 +25,17 @@ final class StandingPieces
             throw new BadBake("There is no frame {$number}. Choose one from 1 to {$shot->frames}.");
         }
         $frame = $bake->frame($number) ?? throw new BadBake("Frame {$number} has not been baked.");
+        $placed = static fn (TriangleMesh $mesh): TriangleMesh => $shot->placing === null ? $mesh : $mesh->transformed($shot->placing->scale, $shot->placing->rotation, $shot->placing->position);
         foreach ($shot->props as $prop) {
             $broken = $pipeline->broken($prop);
             foreach (PosedPieces::at($prop, $broken, $frame) as $p => $posed) {
-                yield [Looks::pieceName($prop, $p, count($broken->pieces)), $shot->placing === null ? $posed : $posed->transformed($shot->placing->scale, $shot->placing->rotation, $shot->placing->position)];
+                yield [Looks::pieceName($prop, $p, count($broken->pieces)), $placed($posed)];
+            }
+        }
+        foreach (Cord::all($shot, $bake) as $cord) {
+            $standing = $cord->standing($number);
+            if ($standing !== null) {
+                yield [$cord->name, $placed($standing)];
             }
         }
     }

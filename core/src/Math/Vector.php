@@ -31,6 +31,16 @@ final class Vector
 
     /**
      * @param array{float, float, float} $a
+     *
+     * @return array{float, float, float}
+     */
+    public static function times(array $a, float $by): array
+    {
+        return [$by * $a[0], $by * $a[1], $by * $a[2]];
+    }
+
+    /**
+     * @param array{float, float, float} $a
      * @param array{float, float, float} $b
      * @param float $share of the way from one to the other
      *

@@ -65,7 +65,7 @@ export function lengthOf(joint: JointDocument): number {
   return from.distanceTo(to) * (1 + (typeof slack === 'number' ? slack : 0) / 100);
 }
 
-/** Places of what is drawn for a joint between its ends: a rope hangs as far as it is longer than it must be, a spring is wound. */
+/** Places of what is drawn for a joint between its ends: a rope hangs as far as it is longer than it must be, a spring is wound. Files have the same line (`HandOff/Cord`). */
 export function drawn(joint: JointDocument, from: THREE.Vector3, to: THREE.Vector3): THREE.Vector3[] {
   const apart = from.distanceTo(to);
   const settings = chosen(joint, 'joint').settings;
