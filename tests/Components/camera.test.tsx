@@ -4,7 +4,7 @@ import { eye } from '../../resources/ts/handles/eye';
 import { CameraCard } from '../../resources/ts/stages/CameraCard';
 import { useView } from '../../resources/ts/state/view';
 import { placingOf } from '../../resources/ts/viewport/placing';
-import { aspectOf, cameraHere, cameraPose } from '../../resources/ts/viewport/ShotCamera';
+import { aspectOf, cameraHere, cameraPose, heightAt } from '../../resources/ts/viewport/ShotCamera';
 import { documentOf, show } from './harness';
 
 const camera = (more: object) =>
@@ -48,6 +48,18 @@ describe('the camera of the shot', () => {
     expect(cameraPose(document, numbers, 2.5).position.x).toBe(3);
   });
 
+  it('zooms by the keys of its lens', () => {
+    const keys = [
+      { frame: 1, value: 24, ease: 'linear' },
+      { frame: 3, value: 48 },
+    ];
+    const document = camera({ lens: { keys } });
+    const numbers = { '/camera/lens': [24, 36, 48] };
+    const half = (frame: number) => Math.tan(heightAt(document, numbers, frame) / 2);
+    expect(half(1) / half(3)).toBeCloseTo(2);
+    expect(half(1) / half(2.5)).toBeCloseTo(42 / 24);
+  });
+
   it('is put where one looks from, so that it sees as much', () => {
     const free = new THREE.PerspectiveCamera(35, 1.6);
     free.position.set(0, 0.5, 3);
@@ -57,7 +69,7 @@ describe('the camera of the shot', () => {
     const placed = cameraHere(document, { document, numbers: {}, tracks: {}, frame: 1 });
     expect(placed.camera).toMatchObject({ on: true, target: { x: 0, y: 0.5, z: 0 } });
     // Half as high as the free view's picture, at the target: the same in both.
-    const half = 36 / (2 * placed.camera.lens * aspectOf(placed));
+    const half = 36 / (2 * Number(placed.camera.lens) * aspectOf(placed));
     expect((placed.camera.position.z as number) * half).toBeCloseTo(3 * Math.tan((17.5 * Math.PI) / 180), 3);
     expect(document.camera.on).toBe(false);
   });

@@ -17,10 +17,10 @@ final readonly class Camera
      * @param list<Animated> $position x, y and z, m
      * @param list<Animated> $target what it looks at, m
      * @param Animated $roll clockwise, degrees
-     * @param float $lens focal length, mm
+     * @param Animated $lens focal length, mm
      * @param float $aspect width by height
      */
-    private function __construct(private array $position, private array $target, private Animated $roll, private float $lens, public float $aspect)
+    private function __construct(private array $position, private array $target, private Animated $roll, private Animated $lens, public float $aspect)
     {
     }
 
@@ -37,13 +37,13 @@ final readonly class Camera
         $axes = static fn (Settings $vector): array => array_map($vector->animated(...), ['x', 'y', 'z']);
         [$width, $height] = array_map(floatval(...), explode(':', $settings->string('aspect')) + [1 => '1']);
 
-        return new self($axes($settings->at('position')), $axes($settings->at('target')), $settings->animated('roll'), $settings->float('lens'), $width / $height);
+        return new self($axes($settings->at('position')), $axes($settings->at('target')), $settings->animated('roll'), $settings->animated('lens'), $width / $height);
     }
 
-    /** From the lower to the upper edge of its picture, radians. */
-    public function height(): float
+    /** From the lower to the upper edge of its picture at a frame, radians. */
+    public function heightAt(float $frame): float
     {
-        return 2.0 * atan(self::WIDTH / (2.0 * $this->lens * $this->aspect));
+        return 2.0 * atan(self::WIDTH / (2.0 * $this->lens->at($frame) * $this->aspect));
     }
 
     /** @return array{float, float, float, float, float, float, float} place and turn at a frame */

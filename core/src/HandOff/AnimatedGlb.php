@@ -84,8 +84,8 @@ final readonly class AnimatedGlb implements Exporter
         }
         $track = array_map(static fn (int $frame): array => $camera->poseAt($frame), range(1, $shot->frames));
 
-        // One that stands still needs no keys.
-        return ['height' => $camera->height(), 'aspect' => $camera->aspect, 'track' => count(array_unique($track, SORT_REGULAR)) === 1 ? [$track[0]] : $track];
+        // One that stands still needs no keys; in this format nobody zooms.
+        return ['height' => $camera->heightAt(1.0), 'aspect' => $camera->aspect, 'track' => count(array_unique($track, SORT_REGULAR)) === 1 ? [$track[0]] : $track];
     }
 
     /** Pieces of one prop at rest, a node each; about a place beside them where they lie far from the origin. */

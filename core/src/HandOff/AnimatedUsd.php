@@ -335,13 +335,15 @@ final readonly class AnimatedUsd implements Exporter
         $usd->line('float2 clippingRange = (0.01, 10000)');
         $usd->line('float horizontalAperture = ' . self::FILM);
         $usd->line('float verticalAperture = ' . UsdText::number(self::FILM / $camera->aspect, self::PARTS));
-        $usd->line('float focalLength = ' . UsdText::number(self::FILM / $camera->aspect / (2.0 * tan(0.5 * $camera->height())), self::PARTS));
         $places = $turns = '';
+        $lens = [];
         for ($frame = 1; $frame <= $shot->frames; $frame++) {
             $pose = $camera->poseAt($frame);
             $places .= pack('g3', ...array_slice($pose, 0, 3));
             $turns .= pack('g4', ...array_slice($pose, 3, 4));
+            $lens[$frame] = UsdText::number(self::FILM / $camera->aspect / (2.0 * tan(0.5 * $camera->heightAt($frame))), self::PARTS);
         }
+        $usd->over('float focalLength', $lens);
         $this->motion($usd, ['translation' => $places, 'rotation' => $turns], self::PARTS);
         $usd->close();
     }

@@ -48,10 +48,10 @@ final class CameraTest extends TestCase
             $camera = self::shot(['position' => ['x' => $x, 'y' => $y, 'z' => $z], 'target' => ['x' => 0.2, 'y' => 0.4, 'z' => 0.1]])->camera;
             self::assertNotNull($camera);
             $pose = $camera->poseAt(1.0);
-            [$right, $up] = self::seen($pose, $camera->height(), [0.2, 0.4, 0.1]);
+            [$right, $up] = self::seen($pose, $camera->heightAt(1.0), [0.2, 0.4, 0.1]);
             self::assertEqualsWithDelta(0.0, $right, 1e-12);
             self::assertEqualsWithDelta(0.0, $up, 1e-12);
-            [$right, $up] = self::seen($pose, $camera->height(), [0.2, 0.5, 0.1]);
+            [$right, $up] = self::seen($pose, $camera->heightAt(1.0), [0.2, 0.5, 0.1]);
             self::assertEqualsWithDelta(0.0, $right, 1e-12, 'what is above is above in the picture');
             self::assertGreaterThan(0.0, $up);
         }
@@ -64,13 +64,13 @@ final class CameraTest extends TestCase
             $camera = self::shot(['lens' => 50.0, 'aspect' => $name, 'position' => ['x' => 0, 'y' => 0, 'z' => 5.0], 'target' => ['x' => 0, 'y' => 0, 'z' => 0]])->camera;
             self::assertNotNull($camera);
             self::assertEqualsWithDelta($aspect, $camera->aspect, 1e-12);
-            [$right] = self::seen($camera->poseAt(1.0), $camera->height(), [5.0 * 18.0 / 50.0, 0.0, 0.0]);
+            [$right] = self::seen($camera->poseAt(1.0), $camera->heightAt(1.0), [5.0 * 18.0 / 50.0, 0.0, 0.0]);
             self::assertEqualsWithDelta($aspect, $right, 1e-12, 'at the right edge of the picture');
         }
         // Leaned clockwise by a quarter, what was above lies to the left.
         $camera = self::shot(['roll' => 90, 'position' => ['x' => 0, 'y' => 0, 'z' => 5.0], 'target' => ['x' => 0, 'y' => 0, 'z' => 0]])->camera;
         self::assertNotNull($camera);
-        [$right, $up] = self::seen($camera->poseAt(1.0), $camera->height(), [0.0, 1.0, 0.0]);
+        [$right, $up] = self::seen($camera->poseAt(1.0), $camera->heightAt(1.0), [0.0, 1.0, 0.0]);
         self::assertLessThan(-0.1, $right);
         self::assertEqualsWithDelta(0.0, $up, 1e-12);
     }
@@ -112,9 +112,31 @@ final class CameraTest extends TestCase
                 $dot += $value * $report['cameras'][$frame]['turn'][$k];
             }
             self::assertEqualsWithDelta(1.0, abs($dot), 1e-6);
-            self::assertEqualsWithDelta(rad2deg($shot->camera->height()), $report['cameras'][$frame]['fov'], 1e-5);
+            self::assertEqualsWithDelta(rad2deg($shot->camera->heightAt((float) $frame)), $report['cameras'][$frame]['fov'], 1e-5);
             self::assertEqualsWithDelta(2.39, $report['cameras'][$frame]['aspect'], 1e-6);
         }
         self::assertNotEquals($report['cameras'][1]['position'], $report['cameras'][12]['position']);
+    }
+
+    /** A lens with keys: twice as long sees half as much; USD has each length, a GLB the first. */
+    public function testItZooms(): void
+    {
+        $shot = self::shot(['lens' => ['keys' => [['frame' => 1, 'value' => 24, 'ease' => 'linear'], ['frame' => 13, 'value' => 48]]]]);
+        self::assertNotNull($shot->camera);
+        self::assertEqualsWithDelta(2.0, tan(0.5 * $shot->camera->heightAt(1.0)) / tan(0.5 * $shot->camera->heightAt(13.0)), 1e-9);
+        self::assertEqualsWithDelta(36.0 / $shot->camera->aspect / 36.0, 2.0 * tan(0.5 * $shot->camera->heightAt(7.0)), 1e-9, 'in the middle 36 mm');
+        $file = sys_get_temp_dir() . '/yard-zoom-' . getmypid();
+        $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+        Baker::bake($pipeline, $shot, $file);
+        $out = fopen('php://memory', 'w+b');
+        self::assertNotFalse($out);
+        Exporters::of('usda', $pipeline)->write($shot, BakeReader::open($file), $out, 'out', [], static fn (): null => null);
+        array_map(unlink(...), glob("{$file}*") ?: []);
+        rewind($out);
+        self::assertSame(1, preg_match('/float focalLength\.timeSamples = \{([^}]*)\}/', (string) stream_get_contents($out), $samples));
+        preg_match_all('/(\d+): ([\d.]+)/', $samples[1], $said, PREG_SET_ORDER);
+        $lengths = array_column($said, 2, 1);
+        // In tenths of a unit, as USD has it.
+        self::assertEqualsWithDelta([0.24, 0.36], [(float) $lengths[1], (float) $lengths[7]], 1e-6);
     }
 }

@@ -108,7 +108,7 @@ final class UsdTest extends TestCase
         $piece = $read['composed'][0];
         self::assertCount(2, $piece['materials']);
         self::assertSame($pipeline->broken($shot->props[0])->pieces->mesh(0)->triangleCount(), (int) array_sum($piece['groups']));
-        self::assertEqualsWithDelta($shot->camera?->height(), deg2rad($read['camera']['fov']), 1e-6);
+        self::assertEqualsWithDelta($shot->camera?->heightAt(1.0), deg2rad($read['camera']['fov']), 1e-6);
         self::assertEqualsWithDelta(array_slice($shot->camera?->poseAt(1.0) ?? [], 0, 3), $read['camera']['position'], 1e-6);
     }
 

@@ -22,21 +22,21 @@ export function aspectOf(document: ShotDocument): number {
   return width / height;
 }
 
-/** Half the height of the camera's picture at a distance of 1. */
-function halfHeight(document: ShotDocument): number {
-  return WIDTH / (2 * document.camera.lens * aspectOf(document));
-}
-
-/** From the lower to the upper edge of the camera's picture, radians. */
-export function heightOf(document: ShotDocument): number {
-  return 2 * Math.atan(halfHeight(document));
-}
-
 /** A number of the camera, between frames too. */
 function between(document: ShotDocument, numbers: Numbers, path: string[], frame: number): number {
   const before = Math.floor(frame);
   const at = (whole: number) => numberAt(numbers, document, ['camera', ...path], whole);
   return THREE.MathUtils.lerp(at(before), at(Math.min(before + 1, document.frames)), frame - before);
+}
+
+/** Half the height of the camera's picture at a distance of 1, at a frame. */
+function halfHeight(document: ShotDocument, numbers: Numbers, frame: number): number {
+  return WIDTH / (2 * between(document, numbers, ['lens'], frame) * aspectOf(document));
+}
+
+/** From the lower to the upper edge of the camera's picture at a frame, radians. */
+export function heightAt(document: ShotDocument, numbers: Numbers, frame: number): number {
+  return 2 * Math.atan(halfHeight(document, numbers, frame));
 }
 
 /** Where the camera of the shot stands and how it is turned at a frame. */
@@ -81,13 +81,14 @@ export function ShotCamera() {
     if (!through) return;
     const aspect = aspectOf(document);
     const gate = Math.min(GATE * size.width, GATE * size.height * aspect) / aspect;
-    camera.fov = THREE.MathUtils.radToDeg(2 * Math.atan((halfHeight(document) * size.height) / gate));
-    camera.updateProjectionMatrix();
     const placing = placingOf(document.placing);
     return clock.follow((frame) => {
       const { position, turn } = placing.eye(cameraPose(document, numbers, frame));
       camera.position.copy(position);
       camera.quaternion.copy(turn);
+      const half = (halfHeight(document, numbers, frame) * size.height) / gate;
+      camera.fov = THREE.MathUtils.radToDeg(2 * Math.atan(half));
+      camera.updateProjectionMatrix();
       invalidate();
     });
   }, [through, camera, document, numbers, size, invalidate]);
@@ -104,7 +105,7 @@ export function cameraHere(document: ShotDocument, scene: Scene): ShotDocument {
   const away = placing
     .placed(seen.position)
     .sub(target)
-    .multiplyScalar(here / halfHeight(document));
+    .multiplyScalar(here / halfHeight(document, scene.numbers, scene.frame));
   const on = write(document, ['camera', 'on'], true);
   const aimed = putVector(on, scene, ['camera', 'target'], target);
   return putVector(aimed, scene, ['camera', 'position'], away.add(target));

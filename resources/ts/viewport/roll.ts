@@ -19,7 +19,7 @@ import {
   uViews,
 } from './passes';
 import { placingOf } from './placing';
-import { cameraPose, heightOf } from './ShotCamera';
+import { cameraPose, heightAt } from './ShotCamera';
 
 /** Of a frame: as near to it as to tell nothing else, and yet between two, so that both are at hand. */
 const BESIDE = 1e-4;
@@ -48,8 +48,7 @@ class ShotRoll implements Roll {
   ) {
     this.lens = (of.get().camera as THREE.PerspectiveCamera).clone();
     this.lens.aspect = width / height;
-    if (of.document.camera.on) this.lens.fov = THREE.MathUtils.radToDeg(heightOf(of.document));
-    this.lens.updateProjectionMatrix();
+    this.zoom(this.lens, 1);
   }
 
   async take(frame: number, onto: Exposure[]): Promise<void> {
@@ -105,7 +104,15 @@ class ShotRoll implements Roll {
       this.lens.position.copy(camera.position);
       this.lens.quaternion.copy(camera.quaternion);
     }
+    this.zoom(this.lens, time);
     this.lens.updateMatrixWorld(true);
+  }
+
+  /** Gives a lens the width that the shot's camera has at a time. */
+  private zoom(lens: THREE.PerspectiveCamera, time: number): void {
+    const { document, numbers } = this.of;
+    if (document.camera.on) lens.fov = THREE.MathUtils.radToDeg(heightAt(document, numbers, time));
+    lens.updateProjectionMatrix();
   }
 
   /** What the lens shows at a frame, from a place to its picture. */
@@ -117,6 +124,7 @@ class ShotRoll implements Roll {
       at.position.copy(position);
       at.quaternion.copy(turn);
     }
+    this.zoom(at, frame);
     at.updateMatrixWorld(true);
     return at.projectionMatrix.clone().multiply(at.matrixWorldInverse);
   }
