@@ -30,7 +30,7 @@ describe('the values that are tried', () => {
     expect(suggested(fieldAt(PIECES), 60, 'pieces')).toEqual([30, 60, 90, 120]);
     expect(suggested({ ...fieldAt(PIECES), maximum: 100 }, 60, 'pieces')).toEqual([30, 60, 90, 100]);
     expect(suggested({ title: '', description: '', type: 'number', minimum: 0 }, 0, 'bounce')).toEqual([
-      0, 0.1, 0.2, 0.4,
+      0, 1, 2, 4,
     ]);
   });
 
@@ -55,6 +55,13 @@ describe('the values that are tried', () => {
     await user.click(getByLabelText('Seed'));
     await user.click(getByRole('button', { name: 'Try several values' }));
     expect(useView.getState()).toMatchObject({ trying: SEED, stage: 'bake' });
+  });
+
+  it('are asked for of one of three numbers', async () => {
+    const { getByLabelText, getByRole, user } = show(<Field path={['props', 0, 'position']} />, documentOf());
+    await user.click(getByLabelText('Place y in m'));
+    await user.click(getByRole('button', { name: 'Try several values of y' }));
+    expect(useView.getState().trying).toEqual(['props', 0, 'position', 'y']);
   });
 
   it('are baked; what the server refuses is said', async () => {

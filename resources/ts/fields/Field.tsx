@@ -1,12 +1,11 @@
-import { useContext, useId, useRef, useState } from 'react';
+import { useContext, useId } from 'react';
 import { fieldAt, holds, type FieldSchema } from '../api/schema';
 import { ShotContext } from '../shot/context';
 import { read, write, type Path } from '../state/document';
 import { Slider } from '../ui/controls';
-import { whenReleased } from '../ui/pointer';
-import { canTry } from './trying';
-import { useView } from '../state/view';
 import { controlFor } from './registry';
+import { TryValues } from './TryValues';
+import { useWithin } from './useWithin';
 
 type Values = Record<string, unknown>;
 
@@ -23,8 +22,7 @@ export function applies(field: FieldSchema, path: Path, document: unknown): bool
 export function Field({ path }: { path: Path }) {
   const { handle } = useContext(ShotContext);
   const id = useId();
-  const [focus, setFocus] = useState(false);
-  const inside = useRef(false);
+  const { within, follow } = useWithin();
   const field = fieldAt(path);
   const document = handle.shot.document;
   if (!applies(field, path, document)) return null;
@@ -35,19 +33,7 @@ export function Field({ path }: { path: Path }) {
   if (whole) return <Control {...props} />;
   const keyed = typeof value === 'object' && value !== null && 'keys' in value;
   return (
-    <div
-      role="presentation"
-      className="py-[3px]"
-      data-field={path.join('/')}
-      onFocus={() => {
-        inside.current = true;
-        setFocus(true);
-      }}
-      onBlur={() => {
-        inside.current = false;
-        whenReleased(() => setFocus(inside.current));
-      }}
-    >
+    <div role="presentation" className="py-[3px]" data-field={path.join('/')} {...follow}>
       <div className="flex min-h-7 items-center justify-between gap-2">
         <label htmlFor={id} className={keyed ? 'text-teal' : ''} title={field.description}>
           {field.title}
@@ -66,19 +52,10 @@ export function Field({ path }: { path: Path }) {
           onChange={change}
         />
       ) : null}
-      <p id={`${id}-help`} className={focus ? 'mt-0.5 text-[12px] text-ink-2' : 'sr-only'}>
+      <p id={`${id}-help`} className={within ? 'mt-0.5 text-[12px] text-ink-2' : 'sr-only'}>
         {field.description}
       </p>
-      {focus && canTry(field, value) ? (
-        <button
-          type="button"
-          className="text-[12px] text-teal underline-offset-2 hover:underline"
-          title="Bakes it with several values, to compare"
-          onClick={() => useView.getState().set({ trying: path, stage: 'bake', sheet: false })}
-        >
-          Try several values
-        </button>
-      ) : null}
+      {within ? <TryValues path={path} /> : null}
     </div>
   );
 }

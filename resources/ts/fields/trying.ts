@@ -16,7 +16,7 @@ export function canTry(field: FieldSchema, value: unknown): boolean {
 export function suggested(field: FieldSchema, value: number, name: string): number[] {
   const [low, high] = [field.minimum ?? -Infinity, field.maximum ?? Infinity];
   const whole = field.type === 'integer';
-  const step = field['x-step'] ?? (whole ? 1 : 0.1);
+  const step = whole ? 1 : 10 * (field['x-step'] ?? 0.1);
   const about =
     name === 'seed'
       ? [0, 1, 2, 3].map((more) => value + more)
