@@ -18,6 +18,7 @@ function server() {
   const state = {
     refuse: [] as number[],
     saves: [] as ShotDocument[],
+    undone: 0,
     hold: null as Promise<void> | null,
     /** Answers to reading that are under way wait for it, with what was stored when they were asked. */
     slow: null as Promise<void> | null,
@@ -32,6 +33,11 @@ function server() {
   const json = (status: number, body: object) => new Response(JSON.stringify(body), { status });
   const shot = () => json(200, { id: 's', name: 'S', document: stored.document, head: { id: stored.id } });
   vi.spyOn(globalThis, 'fetch').mockImplementation(async (_, init) => {
+    const own = (init?.headers as Record<string, string> | undefined)?.['If-Match'] === `"${stored.id}"`;
+    if (init?.method === 'POST') {
+      if (!own) return json(412, { title: 'The shot has changed meanwhile', detail: 'Reload.' });
+      stored = { id: `u${++state.undone}`, document: { ...stored.document, frames: 100 + state.undone } };
+    }
     if (init?.method !== 'PUT') {
       const read = shot();
       if (state.slow) await state.slow;
@@ -97,6 +103,9 @@ describe('an open shot', () => {
     expect(handle().shot.document).toMatchObject({ frames: documentOf().frames, fps: 30 });
     expect(stored.stored.document).toMatchObject({ fps: 30 });
     expect(useView.getState().notices.some((notice) => notice.title === 'No (422)')).toBe(true);
+    edit({ frames: 70 });
+    await act(() => handle().settled());
+    expect(stored.stored.document).toMatchObject({ fps: 30, frames: 70 });
   });
 
   it('is not set back by an answer that was read before a save', async () => {
@@ -135,5 +144,28 @@ describe('an open shot', () => {
     act(() => notice?.actions?.find((action) => action.label === 'Put mine on top')?.run());
     await waitFor(() => expect(handle().saving).toBe('saved'));
     expect(stored.stored.document).toMatchObject({ fps: 60, frames: 50 });
+  });
+});
+
+describe('what is taken back', () => {
+  it('lets edits and further steps wait until it has come back', async () => {
+    const state = server();
+    const { handle, edit } = await open();
+    let answer = () => {};
+    state.slow = new Promise((done) => (answer = done));
+    act(() => handle().undo());
+    await waitFor(() => expect(state.undone).toBe(1));
+    act(() => handle().undo());
+    edit({ fps: 30 });
+    // Longer than an edit waits before it is stored.
+    await new Promise((done) => setTimeout(done, 400));
+    expect(state.saves).toEqual([]);
+    state.slow = null;
+    answer();
+    await waitFor(() => expect(state.saves).toHaveLength(1));
+    await waitFor(() => expect(state.undone).toBe(2));
+    await waitFor(() => expect(handle().saving).toBe('saved'));
+    expect(state.stored.document.fps).toBe(30);
+    expect(useView.getState().notices.filter(({ kind }) => kind === 'error')).toEqual([]);
   });
 });

@@ -50,18 +50,24 @@ export function useShot(id: string): { handle: ShotHandle | null; error: Error |
   });
   const [draft, setDraft] = useState<ShotDocument | null>(null);
   const [saving, setSaving] = useState<Saving>('saved');
-  const waiting = useRef<Change[]>([]);
+  const waiting = useRef<{ number: number; change: Change }[]>([]);
+  const made = useRef(0);
   const edited = useRef<ShotDocument | null>(null);
-  const running = useRef<Promise<void> | null>(null);
+  const busy = useRef(0);
+  /** The last save that was asked for, until it is answered. */
+  const storing = useRef<Promise<void> | null>(null);
+  const flushed = useRef<() => Promise<void>>(() => Promise.resolve());
   const timer = useRef(0);
   const held = useRef(false);
   const latest = useRef<FullShot | null>(null);
-  if (!running.current) latest.current = query.data ?? latest.current;
+  if (busy.current === 0) latest.current = query.data ?? latest.current;
 
   const show = useCallback(() => {
     const base = latest.current?.document;
     edited.current =
-      base && waiting.current.length > 0 ? waiting.current.reduce((doc, change) => change(doc), base) : null;
+      base && waiting.current.length > 0
+        ? waiting.current.reduce((doc, { change }) => change(doc), base)
+        : null;
     setDraft(edited.current);
   }, []);
   const accept = useCallback(
@@ -98,22 +104,29 @@ export function useShot(id: string): { handle: ShotHandle | null; error: Error |
     retryDelay: (failures) => Math.min(1000 * 2 ** failures, 8000),
   });
 
-  const flush = useCallback((): Promise<void> => {
-    window.clearTimeout(timer.current);
-    if (running.current)
-      return running.current.then(() => (waiting.current.length > 0 ? flush() : undefined));
-    const base = latest.current;
-    const document = edited.current;
-    const count = waiting.current.length;
-    if (!base || !document || count === 0) return Promise.resolve();
-    setSaving('saving');
-    const save = store({ document, head: base.head.id })
-      .then((shot) => {
-        waiting.current.splice(0, count);
+  /** What is asked of the server to change the shot: one thing after the other, each based on what came of the last. */
+  const queue = useRef<Promise<unknown>>(Promise.resolve());
+  const inTurn = useCallback(<T>(work: () => Promise<T>): Promise<T> => {
+    busy.current++;
+    const done = queue.current.then(work).finally(() => busy.current--);
+    queue.current = done.catch(ignore);
+    return done;
+  }, []);
+
+  /** Stores the edits that were made up to one of them, by number. */
+  const save = useCallback(
+    async (last: number): Promise<void> => {
+      const base = latest.current;
+      const own = waiting.current.filter(({ number }) => number <= last);
+      if (!base || own.length === 0) return;
+      setSaving('saving');
+      const document = own.reduce((doc, { change }) => change(doc), base.document);
+      try {
+        const shot = await store({ document, head: base.head.id });
+        waiting.current = waiting.current.slice(own.length);
         accept(shot);
         setSaving(waiting.current.length > 0 ? 'saving' : 'saved');
-      })
-      .catch((error: unknown) => {
+      } catch (error) {
         const problem =
           error instanceof ProblemError ? error : new ProblemError(0, 'Not saved', String(error));
         if (problem.status === 412) {
@@ -125,7 +138,8 @@ export function useShot(id: string): { handle: ShotHandle | null; error: Error |
             actions: [
               {
                 label: 'Put mine on top',
-                run: () => void getJson<FullShot>(`shots/${id}`).then(accept).then(flush).catch(ignore),
+                run: () =>
+                  void getJson<FullShot>(`shots/${id}`).then(accept).then(flushed.current).catch(ignore),
               },
               {
                 label: 'Drop mine',
@@ -139,19 +153,30 @@ export function useShot(id: string): { handle: ShotHandle | null; error: Error |
           });
         } else {
           // What was refused is taken back; what came after it stays.
-          waiting.current.splice(0, count);
+          waiting.current = waiting.current.slice(own.length);
           show();
           setSaving(waiting.current.length > 0 ? 'saving' : 'saved');
           notify({ kind: 'error', title: problem.title, detail: problem.message });
         }
         throw problem;
-      })
-      .finally(() => {
-        running.current = null;
-      });
-    running.current = save;
-    return save.then(() => (waiting.current.length > 0 ? flush() : undefined));
-  }, [accept, id, notify, show, store]);
+      }
+    },
+    [accept, id, notify, show, store],
+  );
+
+  const flush = useCallback((): Promise<void> => {
+    window.clearTimeout(timer.current);
+    const last = waiting.current.at(-1)?.number;
+    if (last === undefined) return queue.current.then(() => undefined);
+    const earlier = storing.current;
+    const own = inTurn(() => save(last));
+    storing.current = own;
+    void own.catch(ignore).then(() => {
+      if (storing.current === own) storing.current = null;
+    });
+    return Promise.all([earlier, own]).then(() => undefined);
+  }, [inTurn, save]);
+  flushed.current = flush;
 
   const edit = useCallback(
     (change: Change) => {
@@ -159,7 +184,7 @@ export function useShot(id: string): { handle: ShotHandle | null; error: Error |
       if (!base) return;
       const next = change(base);
       if (next === base) return;
-      waiting.current.push(change);
+      waiting.current.push({ number: ++made.current, change });
       edited.current = next;
       setDraft(next);
       setSaving((now) => (now === 'conflict' ? now : 'saving'));
@@ -178,24 +203,27 @@ export function useShot(id: string): { handle: ShotHandle | null; error: Error |
 
   const step = useCallback(
     (path: string) => {
-      void flush()
-        .then(() =>
-          sendJson<FullShot>('POST', path, undefined, {
-            'If-Match': `"${latest.current?.head.id ?? ''}"`,
-          }),
-        )
-        .then(accept)
-        .catch((error: unknown) => {
-          // What flush could not store has been said already.
-          if (error instanceof ProblemError && error.status !== 412)
-            notify({
-              kind: error.status === 409 ? 'info' : 'error',
-              title: error.title,
-              detail: error.message,
-            });
-        });
+      // What was edited before it is stored first, what is edited after it later.
+      const before = flush();
+      void inTurn(() =>
+        before
+          .then(() =>
+            sendJson<FullShot>('POST', path, undefined, {
+              'If-Match': `"${latest.current?.head.id ?? ''}"`,
+            }),
+          )
+          .then(accept),
+      ).catch((error: unknown) => {
+        // What flush could not store has been said already.
+        if (error instanceof ProblemError && error.status !== 412)
+          notify({
+            kind: error.status === 409 ? 'info' : 'error',
+            title: error.title,
+            detail: error.message,
+          });
+      });
     },
-    [accept, flush, notify],
+    [accept, flush, inTurn, notify],
   );
 
   useEffect(() => {

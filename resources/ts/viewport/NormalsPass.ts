@@ -69,13 +69,16 @@ export class NormalsPass {
         uSpan: { value: new THREE.Vector3() },
         uCount: { value: shading.count },
       },
-      vertexShader: 'in vec2 position; void main() { gl_Position = vec4(position, 0.0, 1.0); }',
+      vertexShader: 'in vec3 position; void main() { gl_Position = vec4(position, 1.0); }',
       fragmentShader: SHADER,
       depthTest: false,
       depthWrite: false,
     });
-    // One triangle that covers all.
-    this.corners.setAttribute('position', new THREE.Float32BufferAttribute([-1, -1, 3, -1, -1, 3], 2));
+    // One triangle that covers all; of three numbers a corner, as three measures it.
+    this.corners.setAttribute(
+      'position',
+      new THREE.Float32BufferAttribute([-1, -1, 0, 3, -1, 0, -1, 3, 0], 3),
+    );
     const all = new THREE.Mesh(this.corners, this.material);
     all.frustumCulled = false;
     this.scene.add(all);
