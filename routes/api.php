@@ -69,6 +69,7 @@ Route::delete('bakes/{bake}', [BakeController::class, 'destroy']);
 Route::get('bakes/{bake}/differences', [BakeController::class, 'differences']);
 Route::post('bakes/{bake}/bring-up', [BakeController::class, 'bringUp']);
 Route::post('bakes/{bake}/freeze', [BakeController::class, 'freeze']);
+Route::post('bakes/{bake}/take', [TrialController::class, 'take']);
 Route::post('bakes/{bake}/go-back', [BakeController::class, 'goBack']);
 Route::post('bakes/{bake}/cancel', [BakeController::class, 'cancel']);
 Route::get('bakes/{bake}/frames', [BakeController::class, 'frames']);

@@ -8,6 +8,7 @@ use Illuminate\Database\Eloquent\Concerns\HasUlids;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
 use Illuminate\Database\Eloquent\SoftDeletingScope;
+use Illuminate\Support\Carbon;
 
 /**
  * One simulation of one revision. It has one owner at a time: the worker whose lease has not run out.
@@ -27,13 +28,14 @@ use Illuminate\Database\Eloquent\SoftDeletingScope;
  * @property bool $cancel
  * @property bool $pinned whether it stays, whatever comes after it
  * @property string|null $trial what it tries: "Seed 8"
+ * @property string|null $tries JSON Pointer to the setting whose value that is
  * @property bool $aside whether it is not shown by itself: the shot does not stand where it was baked
  * @property int $lost workers that it has lost in a row after one frame
  * @property int|null $lost_at that frame
  * @property float|null $started_at
  * @property float|null $finished_at
- * @property \Illuminate\Support\Carbon|null $created_at
- * @property \Illuminate\Support\Carbon|null $updated_at
+ * @property Carbon|null $created_at
+ * @property Carbon|null $updated_at
  * @property Revision $revision
  * @property Shot|null $shot
  */
@@ -70,6 +72,14 @@ final class Bake extends Model
     public function framesPath(): string
     {
         return config()->string('yard.store') . "/bakes/{$this->id}.frames";
+    }
+
+    /** From now on it is what is shown of its shot. */
+    public function showFirst(): void
+    {
+        // A second later than the newest: they are told apart by the second.
+        $newest = self::where('shot_id', $this->shot_id)->max('updated_at');
+        $this->forceFill(['aside' => false, 'updated_at' => max(now(), Carbon::parse(is_string($newest) ? $newest : 'now')->addSecond())])->save();
     }
 
     public function isLive(): bool

@@ -71,10 +71,18 @@ final class TrialTest extends TestCase
 
         $this->postJson("/api/bakes/{$three['id']}/bring-up")->assertOk();
         $this->getJson("/api/shots/{$shot->id}")->assertJsonPath('bake.id', $three['id'])->assertJsonPath('bake.stale', true);
-        $this->postJson("/api/bakes/{$nine['id']}/go-back", [], ['If-Match' => "\"{$shot->head_id}\""])->assertOk()
+        $this->postJson("/api/bakes/{$nine['id']}/take", [], ['If-Match' => "\"{$shot->head_id}\""])->assertOk()
             ->assertJsonPath('document.props.0.break.cellular.pieces', 9)->assertJsonPath('bake.id', $nine['id'])->assertJsonPath('bake.stale', false)->assertJsonPath('canUndo', true);
         // Baked as it stands: there already.
         $this->postJson("/api/shots/{$shot->id}/bakes")->assertCreated()->assertJsonPath('id', $nine['id'])->assertJsonPath('status', 'done');
+
+        // What was changed since stays; then the trial is not what is shown.
+        $shot = app(ShotBook::class)->save($shot->refresh(), ['frames' => 7] + ($shot->head->document ?? []), (string) $shot->head_id);
+        $this->postJson("/api/bakes/{$three['id']}/take", [], ['If-Match' => "\"{$shot->head_id}\""])->assertOk()
+            ->assertJsonPath('document.props.0.break.cellular.pieces', 3)->assertJsonPath('document.frames', 7)->assertJsonPath('bake.stale', true);
+        // Gone back to it is all that it was.
+        $this->postJson("/api/bakes/{$nine['id']}/go-back", [], ['If-Match' => '"' . $shot->refresh()->head_id . '"'])->assertOk()
+            ->assertJsonPath('document.frames', 4)->assertJsonPath('bake.id', $nine['id'])->assertJsonPath('bake.stale', false);
     }
 
     /** @param array<string, mixed> $asked */

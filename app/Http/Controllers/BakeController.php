@@ -19,7 +19,6 @@ use App\Support\StoreKeeper;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
-use Illuminate\Support\Carbon;
 use Symfony\Component\HttpFoundation\StreamedResponse;
 use YardBreak\Core\Bake\BadBake;
 use YardBreak\Core\Bake\BakeReader;
@@ -90,16 +89,9 @@ final class BakeController
         if ($bake->status !== 'done') {
             throw new Problem(409, 'There is nothing to show', 'Only a finished bake can be shown again.');
         }
-        self::showFirst($bake);
+        $bake->showFirst();
 
         return new JsonResponse($this->view->bake($bake->refresh(), Shot::findOrFail($bake->shot_id)->head->document ?? []));
-    }
-
-    private static function showFirst(Bake $bake): void
-    {
-        // A second later than the newest: they are told apart by the second.
-        $newest = Bake::where('shot_id', $bake->shot_id)->max('updated_at');
-        $bake->forceFill(['aside' => false, 'updated_at' => max(now(), Carbon::parse(is_string($newest) ? $newest : 'now')->addSecond())])->save();
     }
 
     /** What this was baked from has otherwise than what another bake of the shot was. */
@@ -119,7 +111,7 @@ final class BakeController
     {
         $shot = $this->book->save(Shot::findOrFail($bake->shot_id), $bake->revision->document, BasedOn::of($request));
         if ($bake->status === 'done') {
-            self::showFirst($bake);
+            $bake->showFirst();
         }
 
         return new JsonResponse($this->view->full($shot));

@@ -8,6 +8,7 @@ use App\Jobs\RunBake;
 use App\Models\Bake;
 use App\Models\Shot;
 use App\Support\Ask;
+use App\Support\BasedOn;
 use App\Support\Problem;
 use App\Support\ShotBook;
 use App\Support\ShotView;
@@ -38,14 +39,15 @@ final class TrialController
             throw new Problem(422, 'Which values?', 'Send a list of numbers as “values”.', ['errors' => [['pointer' => '/values', 'detail' => 'It must be a list of numbers.']]]);
         }
         $trials = [];
-        foreach (Trials::of(Schema::load()->complete($head->document), Ask::text($request, 'pointer'), $values) as ['label' => $label, 'document' => $document]) {
+        $pointer = Ask::text($request, 'pointer');
+        foreach (Trials::of(Schema::load()->complete($head->document), $pointer, $values) as ['label' => $label, 'document' => $document]) {
             $trials[$this->baked($shot, $label, $document)] ??= [$label, $document];
         }
         if (count($trials) < count($values) && count($trials) === 1) {
             throw new Problem(422, 'There is nothing to compare', 'None of these values changes what moves.', ['errors' => [['pointer' => '/values', 'detail' => 'They all come to the same.']]]);
         }
         /** @var list<Bake> $bakes */
-        $bakes = DB::transaction(function () use ($shot, $trials): array {
+        $bakes = DB::transaction(function () use ($shot, $trials, $pointer): array {
             $bakes = [];
             foreach ($trials as $hash => [$label, $document]) {
                 /** @var Bake|null $bake the same frames, baked or being baked already */
@@ -54,7 +56,7 @@ final class TrialController
                     'revision_id' => $this->book->aside($shot, $document)->id, 'motion_hash' => $hash, 'status' => 'queued', 'aside' => true,
                     'frames' => $document['frames'] ?? 1, 'frames_done' => -(int) ($document['preRoll'] ?? 0),
                 ]);
-                Bake::withoutTimestamps(static fn () => end($bakes)->update(['trial' => $label]));
+                Bake::withoutTimestamps(static fn () => end($bakes)->update(['trial' => $label, 'tries' => $pointer]));
             }
 
             return $bakes;
@@ -66,6 +68,21 @@ final class TrialController
         }
 
         return new JsonResponse(['bakes' => array_map(fn (Bake $bake): array => $this->view->listed($bake->refresh()), $bakes)], 201);
+    }
+
+    /** Gives the shot, as it stands, the value that was tried; where nothing else was changed since, the trial is what is shown. */
+    public function take(Request $request, Bake $bake): JsonResponse
+    {
+        if ($bake->tries === null) {
+            throw new Problem(409, 'There is nothing to take', 'That bake tries nothing.');
+        }
+        $shot = Shot::findOrFail($bake->shot_id);
+        $shot = $this->book->save($shot, Trials::taken($shot->head->document ?? [], $bake->revision->document, $bake->tries), BasedOn::of($request));
+        if ($bake->status === 'done' && $this->pipeline->motionHash(ShotDocument::read($shot->head->document ?? [])) === $bake->motion_hash) {
+            $bake->showFirst();
+        }
+
+        return new JsonResponse($this->view->full($shot));
     }
 
     /** Stops those under way, and takes out those that nobody has shown, gone back to or pinned. */

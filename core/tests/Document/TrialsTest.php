@@ -24,6 +24,23 @@ final class TrialsTest extends TestCase
         self::assertSame(['Settle below 0.2 m/s'], array_column(Trials::of($document, '/settleSpeed', [0.2]), 'label'));
     }
 
+    public function testTheValueThatIsTakenGoesIntoTheShotAsItStands(): void
+    {
+        $document = $this->document();
+        $pointer = '/props/0/break/cellular/pieces';
+        $tried = Trials::of($document, $pointer, [500])[0]['document'];
+        // Since then another prop came before it, and something else was changed.
+        $now = $document;
+        $now['settleSpeed'] = 0.2;
+        array_unshift($now['props'], ['id' => 'b'] + $now['props'][0]);
+        $taken = Trials::taken($now, $tried, $pointer);
+        self::assertSame(['/props/1/break/cellular/pieces'], array_column(Difference::between($now, $taken), 'pointer'));
+        self::assertSame(500, $taken['props'][1]['break']['cellular']['pieces']);
+        self::assertSame($tried, Trials::taken($document, $tried, $pointer));
+        $this->expectExceptionMessage('no longer has what it tries');
+        Trials::taken(['props' => [['id' => 'b'] + $document['props'][0]]] + $document, $tried, $pointer);
+    }
+
     /** @param list<mixed> $values */
     #[DataProvider('wrong')]
     public function testWhatCannotBeTriedIsSaid(string $pointer, array $values, string $where, string $words): void

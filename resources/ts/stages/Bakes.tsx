@@ -109,8 +109,12 @@ export function BakeRow({ bake: each }: { bake: ListedBake }) {
           {each.revision === shot.head.number ? null : (
             <Button
               className={SMALL}
-              title="Makes the shot what it was then; Ctrl Z takes that back"
-              onClick={() => handle.goBack(each.id)}
+              title={
+                each.aside
+                  ? 'Gives the shot this value; Ctrl Z takes that back'
+                  : 'Makes the shot what it was then; Ctrl Z takes that back'
+              }
+              onClick={() => (each.aside ? handle.take(each.id) : handle.goBack(each.id))}
             >
               {each.aside ? 'Take it' : 'Go back to it'}
             </Button>

@@ -17,6 +17,8 @@ export interface ShotHandle {
   redo: () => void;
   /** Makes the shot what it was when a bake was made. */
   goBack: (bake: string) => void;
+  /** Gives the shot the value that a trial has. */
+  take: (trial: string) => void;
   reload: () => void;
   /** Resolves when everything edited so far is stored; rejects if it cannot be. */
   settled: () => Promise<void>;
@@ -251,6 +253,7 @@ export function useShot(id: string): { handle: ShotHandle | null; error: Error |
       undo: () => step(`shots/${id}/undo`),
       redo: () => step(`shots/${id}/redo`),
       goBack: (bake) => step(`bakes/${bake}/go-back`),
+      take: (trial) => step(`bakes/${trial}/take`),
       reload: () => void client.invalidateQueries({ queryKey: ['shot', id] }),
       settled: flush,
     },
