@@ -40,10 +40,11 @@ final class TrialController
         }
         $trials = [];
         $pointer = Ask::text($request, 'pointer');
-        foreach (Trials::of(Schema::load()->complete($head->document), $pointer, $values) as ['label' => $label, 'document' => $document]) {
+        $asked = Trials::of(Schema::load()->complete($head->document), $pointer, $values);
+        foreach ($asked as ['label' => $label, 'document' => $document]) {
             $trials[$this->baked($shot, $label, $document)] ??= [$label, $document];
         }
-        if (count($trials) < count($values) && count($trials) === 1) {
+        if (count($asked) > 1 && count($trials) === 1) {
             throw new Problem(422, 'There is nothing to compare', 'None of these values changes what moves.', ['errors' => [['pointer' => '/values', 'detail' => 'They all come to the same.']]]);
         }
         /** @var list<Bake> $bakes */

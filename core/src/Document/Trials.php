@@ -15,7 +15,7 @@ final class Trials
      * @param string $pointer JSON Pointer (RFC 6901) to a number of it that has no keys
      * @param list<mixed> $values
      *
-     * @return list<array{label: string, value: int|float, document: array<mixed>}> in the order of the values, each once; "Seed 8" and the document with it
+     * @return list<array{label: string, document: array<mixed>}> in the order of the values, each once; "Seed 8" and the document with it
      *
      * @throws BadDocument if the pointer or a value is not of that kind; whether a value is within the limits is for who reads the documents
      */
@@ -41,7 +41,7 @@ final class Trials
                 throw new BadDocument([['pointer' => "/values/{$k}", 'detail' => 'It must be a number.']]);
             }
             $label = ucfirst($title) . " {$value}{$unit}";
-            $trials[$label] ??= ['label' => $label, 'value' => $value, 'document' => self::put($document, $path, $value)];
+            $trials[$label] ??= ['label' => $label, 'document' => self::put($document, $path, $value)];
         }
         if ($trials === []) {
             throw new BadDocument([['pointer' => '/values', 'detail' => 'Say at least one value to try.']]);
