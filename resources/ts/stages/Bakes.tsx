@@ -51,7 +51,8 @@ export function Bakes() {
         ))}
       </ul>
       <p className="mt-1 text-[12px] text-ink-2">
-        Older ones are taken out in time; those with a pin stay.{' '}
+        To try several values of a setting, click into its number, in any stage. Older bakes are taken out in
+        time; those with a pin stay.{' '}
         <a className="text-teal underline" href="/room">
           What takes room
         </a>
