@@ -13,6 +13,9 @@ describe('the bar of a release', () => {
     expect(frontsOf(at, 2)).toMatchObject([
       { path: ['props', 2, 'release', 'frame'], title: 'Lets go', from: 12, to: 42, lasts: true },
     ]);
+    // A remedy sets only some: the server fills in the others.
+    const set = { ...prop({}), release: { trigger: 'frame', frame: { frame: 12 } } } as PropDocument;
+    expect(frontsOf(set, 2)).toMatchObject([{ from: 12, to: 12 }]);
     // At a cue it hangs on the flag.
     expect(frontsOf(prop({ trigger: 'cue', cue: { cue: 'hit' } }), 2)).toEqual([]);
   });

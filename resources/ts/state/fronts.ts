@@ -50,7 +50,8 @@ function frontOf(kind: Chosen, owner: Path, name?: string): Front | null {
     return !when || holds(when, kind.settings, {});
   });
   if (!applies) return null;
-  const [from, to] = fields.map((field) => Number(kind.settings[field]));
+  // What has just been chosen has its defaults once the server has answered.
+  const [from, to] = fields.map((field) => Number(kind.settings[field] ?? kind.fields[field]?.default));
   const lasts = kind.has('lasts');
   return {
     path: [...owner, kind.kind],
