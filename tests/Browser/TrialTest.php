@@ -30,18 +30,27 @@ final class TrialTest extends BrowserTestCase
 
         $this->button('button', 'All side by side');
         $names = fn (): array => array_map(static fn ($name): string => $name->getText(), $this->driver->findElements(WebDriverBy::cssSelector('[data-testid=panes] p')));
-        $this->until(fn (): bool => $names() === ['Pieces 6, stale', 'Pieces 12'], 'both in the picture');
+        $this->until(fn (): bool => $names() === ['Pieces 6', 'Pieces 12'], 'both in the picture');
         $this->until(fn (): bool => $this->drawn(0.0, 0.5) > 0.004 && $this->drawn(0.5, 1.0) > 0.004, 'something in each half');
-        self::assertEqualsWithDelta($this->drawn(0.0, 0.5), $this->drawn(0.5, 1.0), 0.02, 'the same thing as large in both');
-        // One over the other: the line is moved to the right edge, and nothing of the second is left.
+        self::assertEqualsWithDelta(1.0, $this->drawn(0.0, 0.5) / $this->drawn(0.5, 1.0), 0.25, 'the same thing as large in both');
+        // One over the other: as the line goes to the right, more of the first comes out from under it.
         $this->button('[data-testid=panes] button', 'One over the other');
+        $picture = fn (): string => (string) $this->driver->executeScript('return document.querySelector("[data-testid=viewport] canvas").toDataURL()');
+        usleep(500_000);
+        $halved = $picture();
         $this->drag('[data-testid=panes] [role=slider]', [330, 0]);
         $this->until(fn (): bool => (int) $this->find('[data-testid=panes] [role=slider]')->getAttribute('aria-valuenow') > 90, 'the line near the edge');
-        self::assertGreaterThan(0.004, $this->drawn(0.0, 0.9));
+        $this->until(fn (): bool => $picture() !== $halved, 'another picture');
+        $this->find('body')->sendKeys('x');
+        $this->until(fn (): bool => $this->driver->findElements(WebDriverBy::cssSelector('[data-testid=panes]')) === [], 'one bake alone');
 
+        // The shot's own bake is younger than the trials; what is taken is shown all the same.
+        $this->bake(6);
+        $this->until(fn (): bool => $this->api("shots/{$shot['id']}")['bake']['status'] === 'done', 'its own bake');
         $this->button('[data-testid=trials] button', 'Take it');
         $this->until(fn (): bool => $this->api("shots/{$shot['id']}")['document']['props'][0]['break']['cellular']['pieces'] === 12, 'the one that was taken');
-        $this->until(fn (): bool => $this->find('[data-testid=bake-state]')->getAttribute('data-stale') === 'false', 'its frames to fit');
+        $this->until(fn (): bool => preg_match('/pieces 12[^·]*·[^·]*·[^·]*is shown/s', $this->find('[data-testid=bakes]')->getText()) === 1, 'that it is shown');
+        self::assertSame('false', $this->find('[data-testid=bake-state]')->getAttribute('data-stale'), 'its frames fit');
         $this->find('body')->sendKeys([WebDriverKeys::CONTROL, 'z']);
         $this->until(fn (): bool => $this->api("shots/{$shot['id']}")['head']['id'] === $sent['head']['id'], 'the shot as it was');
     }

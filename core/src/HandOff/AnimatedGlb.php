@@ -62,7 +62,7 @@ final readonly class AnimatedGlb implements Exporter
         }
         $cords = $bake->manifest->frames > self::BENT_FRAMES ? [] : Cord::all($shot, $bake);
         if ($cords !== []) {
-            $looks[] = Cord::LOOK;
+            $looks[] = Cord::look();
         }
         $nodes = (function () use ($shot, $bake, $own, $white, $progress, $cords, $looks): Generator {
             yield from $this->nodes($shot, $bake, $own, $white, $progress);

@@ -108,7 +108,7 @@ final readonly class AnimatedUsd implements Exporter
         $path = '/' . self::ROOT . '/joints';
         $usd->open('Xform', 'joints');
         self::place($usd, $shot);
-        $this->looks($usd, $path, [Cord::LOOK], false);
+        $this->looks($usd, $path, [Cord::look()], false);
         foreach ($cords as $cord) {
             $digits = UsdText::digits($cord->mesh->size());
             $frames = static function (callable $say) use ($bake): Generator {

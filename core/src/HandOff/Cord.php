@@ -17,8 +17,8 @@ use YardBreak\Core\Motion\Track;
  */
 final readonly class Cord
 {
-    /** Name, linear colour, roughness and picture of all of them, as {@see Looks::of()} has it. */
-    public const LOOK = ['Ropes and springs', [0.194618, 0.122139, 0.054480], Looks::ROUGHNESS, null];
+    /** As the picture has them, sRGB. */
+    private const COLOUR = '#7a6242';
 
     /** Radius, m, and corners around. */
     private const RADIUS = 0.006;
@@ -61,6 +61,12 @@ final readonly class Cord
         }
 
         return $cords;
+    }
+
+    /** @return array{string, array{float, float, float}, float, null} how all of them look, as {@see Looks::of()} has it */
+    public static function look(): array
+    {
+        return ['Ropes and springs', Looks::linear(self::COLOUR), Looks::ROUGHNESS, null];
     }
 
     private static function lengthOf(Joint $joint, string $from, string $to): float

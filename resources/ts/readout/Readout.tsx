@@ -258,7 +258,10 @@ function Baking() {
   const { rows, handle, bake, beside } = useContext(ShotContext);
   const last = handle.shot.document.frames;
   const columns = useMemo(() => columnsOf(rows), [rows]);
-  const others = useMemo(() => beside.map((one) => columnsOf(one.rows)), [beside]);
+  const [, othersReleased, othersMoving, othersEnergy] = useMemo(
+    () => [0, 1, 2, 3].map((column) => beside.map((one) => columnsOf(one.rows)[column] ?? [])),
+    [beside],
+  );
   const [only] = beside.length === 1 ? beside : [];
   if (rows.length === 0)
     return (
@@ -280,7 +283,7 @@ function Baking() {
         one={count.one}
         frames={frames}
         values={released}
-        others={others.map((column) => column[1] ?? [])}
+        others={othersReleased}
         last={last}
         colour="--rust"
         filled
@@ -291,7 +294,7 @@ function Baking() {
         one={count.one}
         frames={frames}
         values={moving}
-        others={others.map((column) => column[2] ?? [])}
+        others={othersMoving}
         last={last}
         colour="--ink-2"
       />
@@ -302,7 +305,7 @@ function Baking() {
           unit="J"
           frames={frames}
           values={energy}
-          others={others.map((column) => column[3] ?? [])}
+          others={othersEnergy}
           last={last}
           colour="--teal"
         />

@@ -163,6 +163,9 @@ function useBake(handle: ShotHandle) {
         : live;
     return live && known && live.id > known.id ? live : known;
   }, [live, known]);
+  // Once the shot has another one, that is what is shown: an older one, if one has gone back to it.
+  const newest = known?.id;
+  useEffect(() => setLive((now) => (now?.id === newest ? now : null)), [newest]);
   const id = bake?.id;
   const [frames = null] = useFrames(id ? [{ id, done: bake?.done ?? 0 }] : []);
 

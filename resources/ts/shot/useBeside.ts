@@ -1,5 +1,5 @@
 import { useQueries } from '@tanstack/react-query';
-import { useEffect } from 'react';
+import { useEffect, useMemo } from 'react';
 import { getJson } from '../api/client';
 import type { BakeState, ReadoutRow } from '../api/types';
 import { useView } from '../state/view';
@@ -60,10 +60,18 @@ export function useBeside(shown: BakeState | null): Beside[] {
   }, [lost, trouble, notify]);
   const baked = ids.map((id, k) => ({ id, done: states[k]?.data?.done ?? 0 }));
   const frames = useFrames(baked);
-  return ids.flatMap((_, k) => {
-    const [state, store] = [states[k]?.data, frames[k]];
-    if (!state || !store) return [];
-    const { readout, ...bake } = state;
-    return [{ bake, rows: readout, frames: store, differences: changes[k]?.data?.differences ?? [] }];
-  });
+  const known = ids.map(
+    (id, k) => `${id} ${states[k]?.dataUpdatedAt} ${changes[k]?.dataUpdatedAt} ${frames[k] !== null}`,
+  );
+  // The same as long as nothing of it has changed: plots are drawn anew for it.
+  return useMemo(
+    () =>
+      ids.flatMap((_, k) => {
+        const [state, store] = [states[k]?.data, frames[k]];
+        if (!state || !store) return [];
+        const { readout, ...bake } = state;
+        return [{ bake, rows: readout, frames: store, differences: changes[k]?.data?.differences ?? [] }];
+      }),
+    [known.join()], // eslint-disable-line react-hooks/exhaustive-deps
+  );
 }

@@ -21,6 +21,8 @@ export function Joints({ baked }: { baked: boolean }) {
   const invalidate = useThree((state) => state.invalidate);
   const { document } = handle.shot;
   const joints = useMemo(() => document.joints.filter((joint) => joint.on), [document.joints]);
+  // What has come since it was drawn last.
+  const have = frames?.have ?? 0;
   const wanted = joints.length > 0 && (baked || stage === 'motion');
   const made = useMemo(() => {
     const material = new THREE.MeshStandardMaterial({ color: '#7a6242', roughness: 0.9 });
@@ -62,7 +64,7 @@ export function Joints({ baked }: { baked: boolean }) {
       );
       invalidate();
     });
-  }, [wanted, made, joints, document, tracks, baked, frames, invalidate]);
+  }, [wanted, made, joints, document, tracks, baked, frames, have, invalidate]);
   return wanted ? (
     <>
       <primitive object={made.rods} />

@@ -97,7 +97,8 @@ function Line({ names }: { names: string[] }) {
 /** What a bake is called in its part; it goes under as the line comes over it. */
 function Name({ bake, stale, side }: { bake: BakeState | null | undefined; stale: boolean; side: string }) {
   if (!bake) return null;
-  const warn = stale && bake.stale;
+  // A trial is another state of the shot by intent.
+  const warn = stale && bake.stale && !bake.trial;
   return (
     <p
       className={`absolute bottom-3 rounded-md border bg-card/90 px-2 py-1 text-[12px] whitespace-nowrap ${side} ${warn ? 'border-warn text-warn' : 'border-line'}`}
