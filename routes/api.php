@@ -6,6 +6,7 @@ use App\Http\Controllers\AssetController;
 use App\Http\Controllers\BakeController;
 use App\Http\Controllers\ExportController;
 use App\Http\Controllers\ForceController;
+use App\Http\Controllers\JointController;
 use App\Http\Controllers\PackageController;
 use App\Http\Controllers\PeopleController;
 use App\Http\Controllers\PropController;
@@ -49,6 +50,8 @@ Route::get('shots/{shot}/props/{prop}/starter', [PropController::class, 'starter
 
 Route::get('shots/{shot}/forces/{force}/field', [ForceController::class, 'field']);
 Route::get('shots/{shot}/forces/{force}/probe', [ForceController::class, 'probe']);
+
+Route::get('shots/{shot}/joints/{joint}/places', [JointController::class, 'places']);
 
 Route::get('shots/{shot}/package', [PackageController::class, 'show']);
 Route::post('packages', [PackageController::class, 'store']);

@@ -16,12 +16,32 @@ use YardBreak\Core\Document\Shot;
 use YardBreak\Core\HandOff\PosedPieces;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Track;
+use YardBreak\Core\Stage\Fastenings;
 use YardBreak\Core\Stage\ListedAssets;
 use YardBreak\Core\Stage\MemoryStore;
 use YardBreak\Core\Stage\Pipeline;
 use YardBreak\Core\Tests\Fixture\Crossings;
 
 require __DIR__ . '/../../vendor/autoload.php';
+
+/**
+ * Without the triangles at places where a cloth is fastened to a prop: it is sewn to it there.
+ *
+ * @param array{list<array{float, float, float}>, list<int>} $surface
+ *
+ * @return array{list<array{float, float, float}>, list<int>}
+ */
+function beside(array $surface, Shot $shot, Pipeline $pipeline, string $prop, string $other): array
+{
+    $fastenings = new Fastenings($shot, $pipeline->surfaces);
+    $sewn = [];
+    foreach ($shot->joints as $joint) {
+        $sewn += $joint->prop === $prop && $joint->other === $other ? array_flip($fastenings->vertices($joint)) : [];
+    }
+    $free = array_filter(array_chunk($surface[1], 3), static fn (array $corners): bool => ! isset($sewn[$corners[0]]) && ! isset($sewn[$corners[1]]) && ! isset($sewn[$corners[2]]));
+
+    return [$surface[0], array_merge([], ...$free)];
+}
 
 /** @return array{list<array{float, float, float}>, list<int>} corners and triangles */
 function surface(TriangleMesh $mesh): array
@@ -80,7 +100,7 @@ foreach ($files as $file) {
             foreach ($surfaces as $id => $other) {
                 // Of two that bend once.
                 if ($id !== $prop->id && ! (isset($bends[$id]) && strcmp($id, $prop->id) < 0)) {
-                    $found["{$prop->name} / {$names[$id]}"][$number] = Crossings::count(...$surfaces[$prop->id], ...$other);
+                    $found["{$prop->name} / {$names[$id]}"][$number] = Crossings::count(...beside($surfaces[$prop->id], $shot, $pipeline, $prop->id, $id), ...$other);
                 }
             }
         }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Browser;
 
+use Facebook\WebDriver\WebDriverBy;
 use PHPUnit\Framework\Attributes\Group;
 use YardBreak\Core\Bake\BakeReader;
 use YardBreak\Core\Motion\Track;
@@ -61,5 +62,27 @@ final class JointTest extends BrowserTestCase
             return $last['source']['kind'] === 'file';
         }, 'the frozen prop');
         self::assertStringContainsString(' at ', $last['name']);
+    }
+
+    /** A sail on its spar: one sees where it is fastened, and a new fastening knows what to hold. */
+    #[Group('long')]
+    public function testClothIsFastened(): void
+    {
+        $id = array_column($this->api('shots')['shots'], 'id', 'name')['The spar comes down'];
+        $joints = fn (): array => $this->api("shots/{$id}")['document']['joints'];
+        $this->driver->get(self::$url . "/shots/{$id}?stage=motion&prop=sail");
+        $this->until(fn (): bool => str_contains($this->find('body')->getText(), 'Lacing'), 'the joints');
+        $this->button('[data-list="joints"] button', 'Lacing');
+        $said = fn (): string => $this->driver->findElements(WebDriverBy::cssSelector('[data-testid=fastened]')) === [] ? '' : $this->find('[data-testid=fastened]')->getText();
+        $this->until(fn (): bool => $said() === 'Lacing holds Sail to Spar at 45 places.', 'where it holds');
+        $this->set('within', '0.2');
+        $this->saved();
+        $this->until(fn (): bool => preg_match('/at (\d+) places/', $said(), $found) === 1 && $found[1] > 100, 'more of it');
+        // Two props of hard pieces could be meant: it is left open, and said before a bake.
+        $this->add('joints', 'fastening');
+        $this->saved();
+        $last = $joints();
+        self::assertSame(['sail', ''], [end($last)['prop'], end($last)['other']]);
+        self::assertContains('Fastening holds nothing yet: no prop of hard pieces is chosen.', array_column($this->api("shots/{$id}/checks")['findings'] ?? $this->api("shots/{$id}/checks"), 'text'));
     }
 }

@@ -27,7 +27,7 @@ final class Pictures extends BrowserTestCase
             'hand-off' => ['Jar off the sill', 'stage=handoff&frame=40'],
             'sheet' => ['The lime keg bursts', 'stage=bake&frame=30', 'Shot sheet'],
             'forces-bake' => ['The lime keg bursts', 'stage=bake&frame=27', 'Camera'],
-            'hoist-bake' => ['The hoist lets go', 'stage=bake&frame=40'],
+            'spar-bake' => ['The spar comes down', 'stage=bake&frame=46'],
             'flakes-bake' => ['The bell sheds its skin', 'stage=bake&frame=104'],
             'awning-bake' => ['The awning is torn', 'stage=bake&frame=16'],
             'cloth-bake' => ['Behind the sail', 'stage=bake&frame=80'],

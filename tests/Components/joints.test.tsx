@@ -1,7 +1,9 @@
 import * as THREE from 'three';
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { standard } from '../../resources/ts/api/schema';
 import { thingsOf } from '../../resources/ts/handles/things';
+import { both } from '../../resources/ts/state/document';
+import { JointsCard } from '../../resources/ts/stages/JointsCard';
 import {
   axisOf,
   carriedEnds,
@@ -10,7 +12,7 @@ import {
   lengthOf,
   type JointDocument,
 } from '../../resources/ts/viewport/joints';
-import { documentOf, withProp } from './harness';
+import { documentOf, show, withProp } from './harness';
 
 /** A joint of a kind, with some of its settings. */
 function joint(kind: string, settings: object): JointDocument {
@@ -104,4 +106,40 @@ it('is taken at its ends while it is open in Motion', () => {
   expect(from?.name).toBe('Holds at');
   const moved = to?.apply(document, { move: new THREE.Vector3(0, 0.5, 0) });
   expect(moved?.joints[0]).toMatchObject({ rope: { to: { x: 3, y: 1.5, z: 4 }, from: ENDS.from } });
+});
+
+describe('a new fastening', () => {
+  const prop = (id: string, mover: string) =>
+    both(standard(['props', 0]), { id, name: id.toUpperCase(), motion: { mover } });
+
+  it.each([
+    ['the only hard pieces', ['rigid', 'cloth', 'light'], 'p1', 'p0'],
+    ['what is chosen later, where there are two', ['cloth', 'rigid', 'rigid'], 'p0', ''],
+  ])('holds the only cloth to %s, and says at how many places', async (_, movers, held, to) => {
+    const places = vi
+      .spyOn(globalThis, 'fetch')
+      .mockImplementation(() => Promise.resolve(Response.json({ count: 7, places: [[0, 1, 0]] })));
+    try {
+      const start = documentOf({ props: movers.map((mover, k) => prop(`p${k}`, mover)), joints: [] });
+      const { user, getByRole, findByRole, findByTestId, queryByLabelText, seen } = show(
+        <JointsCard />,
+        start,
+      );
+      await user.click(getByRole('button', { name: 'Add a joint' }));
+      await user.click(await findByRole('menuitem', { name: /^Fastening/ }));
+      expect(seen.document.joints[0]).toMatchObject({ joint: 'fastening', prop: held, other: to });
+      // It has no ends of its own, and what it holds always meets.
+      expect(queryByLabelText('They touch')).toBeNull();
+      expect((await findByTestId('fastened')).textContent).toContain('at 7 places.');
+      expect(places).toHaveBeenCalledWith('/api/shots/shot/joints/fastening/places', expect.anything());
+    } finally {
+      places.mockRestore();
+    }
+  });
+
+  it('is nothing to be drawn between ends, for it has none', () => {
+    const lace = joint('fastening', { within: 0.1 });
+    expect(drawn(lace, new THREE.Vector3(), new THREE.Vector3(1, 0, 0))).toEqual([]);
+    expect(axisOf(lace)).toBeNull();
+  });
 });

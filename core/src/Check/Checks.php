@@ -52,6 +52,7 @@ final class Checks
         NothingActs::class,
         StillOnItsPath::class,
         LooseJoint::class,
+        LooseFastening::class,
         NeverFalls::class,
         OtherShape::class,
         IdleAir::class,

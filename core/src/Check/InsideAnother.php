@@ -8,6 +8,7 @@ use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Stage\Fastenings;
 use YardBreak\Core\Stage\Pipeline;
 
 /** It begins inside something that it feels, and would be thrown out of it at once. */
@@ -26,7 +27,8 @@ final class InsideAnother extends PropCheck
         }
         $corners = self::corners($prop, $mesh);
         foreach ($shot->props as $other) {
-            if ($other === $prop || ! ($other->mover->has('collides') || $other->mover->has('felt'))) {
+            // What is fastened to it is led by it there, and not thrown out.
+            if ($other === $prop || ! ($other->mover->has('collides') || $other->mover->has('felt')) || Fastenings::fastens($prop, $other, $shot)) {
                 continue;
             }
             $depth = self::depth($corners, $other, $pipeline);

@@ -10,6 +10,7 @@ use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Math\Vector;
 use YardBreak\Core\Refusal;
+use YardBreak\Core\Stage\Kind\JoinsHard;
 use YardBreak\Core\Stage\Kind\Kinds;
 use YardBreak\Core\Stage\Pipeline;
 
@@ -24,7 +25,11 @@ final class LooseJoint implements Check
         $findings = [];
         $props = array_column($shot->props, null, 'id');
         foreach ($shot->joints as $joint) {
-            $finding = $this->unheld($joint, $props) ?? $this->beside($joint, $props, $pipeline);
+            $kind = Kinds::joint($joint->kind->kind);
+            if (! is_a($kind, JoinsHard::class, true)) {
+                continue;
+            }
+            $finding = $this->unheld($joint, $props) ?? $this->beside($joint, $kind::places($joint->kind->settings), $props, $pipeline);
             if ($finding !== null) {
                 $findings[] = $finding;
             }
@@ -58,10 +63,13 @@ final class LooseJoint implements Check
         return $still !== [] ? null : new Finding('warn', "{$joint->pointer}/prop", "{$joint->name} has nothing to hold back: {$props[$joint->prop]->name} is held for the whole shot.");
     }
 
-    /** @param array<string, Prop> $props */
-    private function beside(Joint $joint, array $props, Pipeline $pipeline): ?Finding
+    /**
+     * @param array{array{float, float, float}, array{float, float, float}} $places
+     * @param array<string, Prop> $props
+     */
+    private function beside(Joint $joint, array $places, array $props, Pipeline $pipeline): ?Finding
     {
-        [$from, $to] = Kinds::joint($joint->kind->kind)::places($joint->kind->settings);
+        [$from, $to] = $places;
         foreach ([[$joint->prop, $from], [$joint->other, $to]] as [$id, $place]) {
             if ($id === '') {
                 continue;

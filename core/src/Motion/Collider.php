@@ -50,4 +50,23 @@ interface Collider
      * @return float N s that it would take to stop it so
      */
     public function stop(array $place, array $way, float $most, float $friction, float $bears): float;
+
+    /**
+     * How easily a place of it is moved, whatever the way: an upper limit of that.
+     *
+     * @param array{float, float, float} $place in the world, m
+     *
+     * @return float 1/kg; 0: nothing moves it
+     */
+    public function yields(array $place): float;
+
+    /**
+     * What is fastened to it draws it.
+     *
+     * @param array{float, float, float} $impulse N s
+     * @param array{float, float, float} $moment of it about the world's origin, N m s
+     * @param bool $moves whether what draws has left its place in the last frame
+     * @param float $h how long it draws, s
+     */
+    public function pull(array $impulse, array $moment, bool $moves, float $h): void;
 }

@@ -17,6 +17,7 @@ use YardBreak\Core\Motion\Cloth\Cloth;
 use YardBreak\Core\Motion\Cloth\ClothTuning;
 use YardBreak\Core\Motion\Cloth\Crowded;
 use YardBreak\Core\Motion\Cloth\Fabric;
+use YardBreak\Core\Motion\Cloth\Fastening;
 use YardBreak\Core\Motion\Cloth\Growth;
 use YardBreak\Core\Motion\Cloth\Holding;
 use YardBreak\Core\Motion\Cloth\Seams;
@@ -48,6 +49,9 @@ final class ClothProp implements VertexProp
     /** Length of its substeps, s. */
     private readonly float $h;
 
+    /** Length of the step under way, s. */
+    private float $seconds = 0.0;
+
     private Cloth $cloth;
 
     private readonly Fabric $fabric;
@@ -65,6 +69,9 @@ final class ClothProp implements VertexProp
 
     /** @var array<int, float> how far each vertex was held when the cloth was put together as it is */
     private array $heldThen;
+
+    /** @var array<int, bool> of each place that it is fastened by, whether it held then */
+    private array $fastenedThen;
 
     /** @var list<PlaneContact> */
     private readonly array $floors;
@@ -100,13 +107,16 @@ final class ClothProp implements VertexProp
     /** Null: it has no shape but its own. */
     private readonly ?OtherRest $other;
 
+    /** Null: it is fastened to nothing. */
+    private readonly ?Fastening $fastening;
+
     /**
      * @param list<Plane> $planes
      * @param float $h length of a substep that all share, s
      *
      * @throws BreakFailed if it cannot be cloth
      */
-    public function __construct(private readonly Prop $prop, BrokenProp $broken, array $planes, float $h, Surfaces $others, private readonly ?Settling $settling = null)
+    public function __construct(private readonly Prop $prop, BrokenProp $broken, array $planes, float $h, Surfaces $others, private readonly ?Settling $settling = null, ?Fastenings $fastenings = null)
     {
         $settings = $prop->mover->settings;
         $this->drawing = $broken->finer > 0 ? RoundedDrawing::of(iterator_to_array($broken->pieces, false), $broken->finer, $broken->hasCore ? 1 : 0) : null;
@@ -150,6 +160,9 @@ final class ClothProp implements VertexProp
         $this->other = $prop->mover->has('likens') ? OtherRest::of($prop, $places, $this->size->made, $others) : null;
         $this->seams = $prop->pattern->has('patches') && $this->tears > 0.0 ? Seams::between($this->cut, self::pieceOf($broken), $fabric) : null;
         $this->heldThen = $this->held->now();
+        $fastening = $fastenings?->of($prop, $mesh);
+        $this->fastening = $fastening === null || $fastening->isEmpty() ? null : $fastening;
+        $this->fastenedThen = $this->fastening?->save() ?? [];
         $weave = $this->weave();
         $this->every = ClothTuning::every($fabric->feelsItself ? ClothTuning::BALL * $weave->meanEdge() : INF, $h);
         $this->h = $this->every * $h;
@@ -174,7 +187,12 @@ final class ClothProp implements VertexProp
 
     private function put(Weave $weave): Cloth
     {
-        $cloth = new Cloth($weave, $this->fabric, $this->floors, $this->h, $this->ofNodes($this->heldThen), $this->pose(1.0), $this->settling, $this->seams);
+        $this->fastening?->settle($this->nodeOf(...));
+        $fastened = array_keys($this->fastening?->gives() ?? []);
+        $cloth = new Cloth($weave, $this->fabric, $this->floors, $this->h, $this->ofNodes($this->heldThen), $this->pose(1.0), $this->settling, $this->seams, $fastened);
+        if ($this->fastening !== null) {
+            $cloth->fasten($this->fastening);
+        }
         if ($this->other !== null) {
             $this->shape($cloth, 1.0, 1.0);
             $cloth->lie($this->pose(1.0));
@@ -210,6 +228,7 @@ final class ClothProp implements VertexProp
         if ($before !== null) {
             $was = $this->cloth;
             $this->heldThen = $this->held->now();
+            $this->fastenedThen = $this->fastening?->save() ?? [];
             $this->cloth = $this->put($this->weave());
             $this->cloth->goOnFrom($was, $before);
         }
@@ -225,6 +244,20 @@ final class ClothProp implements VertexProp
     private function ofNodes(array $ofVertices): array
     {
         return $this->seams === null ? $ofVertices : array_map(static fn (int $v): mixed => $ofVertices[$v], $this->seams->vertexOf());
+    }
+
+    private function nodeOf(int $vertex): int
+    {
+        return $this->seams === null ? $vertex : $this->seams->nodes()[$vertex];
+    }
+
+    /** Some of what it was fastened by holds no more. */
+    private function comeOff(): void
+    {
+        if ($this->fastening !== null) {
+            $this->fastening->settle($this->nodeOf(...));
+            $this->cloth->fasten($this->fastening);
+        }
     }
 
     /**
@@ -261,6 +294,9 @@ final class ClothProp implements VertexProp
     public function bring(float $frame): void
     {
         $this->held->bring($frame);
+        if ($this->fastening?->cutBy($frame) === true) {
+            $this->comeOff();
+        }
     }
 
     /**
@@ -269,6 +305,7 @@ final class ClothProp implements VertexProp
      */
     public function begin(Forces $forces, int $group, float $from, float $to, float $dt, array $others): void
     {
+        $this->seconds = $dt;
         $this->tear();
         $this->weaken($from);
         $held = $this->held->at($to);
@@ -317,6 +354,9 @@ final class ClothProp implements VertexProp
     public function end(float $frame, bool $over): void
     {
         $this->strain();
+        if ($this->fastening?->end($this->seconds) === true) {
+            $this->comeOff();
+        }
         $this->cloth->untangle();
         if ($over) {
             $this->cloth->finish();
@@ -403,13 +443,13 @@ final class ClothProp implements VertexProp
 
     public function facts(): array
     {
-        return ['released' => array_sum($this->held->gone()) + ($this->seams?->torn() ?? 0), 'kinetic' => $this->cloth->energy()] + $this->held->hardest->take();
+        return ['released' => array_sum($this->held->gone()) + ($this->seams?->torn() ?? 0) + ($this->fastening?->gone() ?? 0), 'kinetic' => $this->cloth->energy()] + $this->held->hardest->take();
     }
 
     /** @return array<string, mixed> */
     public function save(): array
     {
-        return ['cloth' => $this->cloth->save(), ...$this->size->save(), ...$this->held->save(), ...$this->other?->save() ?? [], ...$this->seams === null ? [] : ['seams' => $this->seams->save() + ['held' => $this->heldThen]]];
+        return ['cloth' => $this->cloth->save(), ...$this->size->save(), ...$this->held->save(), ...$this->other?->save() ?? [], ...$this->fastening === null ? [] : ['fastened' => $this->fastening->save()], ...$this->seams === null ? [] : ['seams' => $this->seams->save() + ['held' => $this->heldThen, 'fastened' => $this->fastenedThen]]];
     }
 
     public function restore(State $saved): void
@@ -420,7 +460,13 @@ final class ClothProp implements VertexProp
             $seams = $saved->part('seams');
             $this->seams->restore($seams->bools('holds'), $seams->ints('opening'));
             $this->heldThen = $seams->floats('held');
+            $this->fastenedThen = $seams->bools('fastened');
+            $this->fastening?->restore($this->fastenedThen);
             $this->cloth = $this->put($this->weave());
+        }
+        if ($this->fastening !== null) {
+            $this->fastening->restore($saved->bools('fastened'));
+            $this->comeOff();
         }
         $this->cloth->holdBy($this->ofNodes($this->held->now()));
         if ($this->other !== null) {

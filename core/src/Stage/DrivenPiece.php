@@ -124,4 +124,13 @@ final class DrivenPiece implements Collider
     {
         return 0.0;
     }
+
+    public function yields(array $place): float
+    {
+        return 0.0;
+    }
+
+    public function pull(array $impulse, array $moment, bool $moves, float $h): void
+    {
+    }
 }

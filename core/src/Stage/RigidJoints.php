@@ -10,6 +10,7 @@ use YardBreak\Core\Motion\Rigid\Joint\Joint;
 use YardBreak\Core\Motion\Rigid\Joint\JointEnd;
 use YardBreak\Core\Motion\Rigid\RigidWorld;
 use YardBreak\Core\Motion\Track;
+use YardBreak\Core\Stage\Kind\JoinsHard;
 use YardBreak\Core\Stage\Kind\Kinds;
 
 /** The joints of a shot, between its hard pieces: each holds on to the piece that is nearest to its place at the first frame. */
@@ -24,11 +25,11 @@ final class RigidJoints
         foreach ($shot->joints as $asked) {
             $one = $props[$asked->prop] ?? null;
             $other = $props[$asked->other] ?? null;
+            $kind = Kinds::joint($asked->kind->kind);
             // What holds on to nothing, or to what is not hard, is said by a check.
-            if (! $one instanceof RigidProp || ($other instanceof RigidProp ? $one === $other : $asked->other !== '')) {
+            if (! is_a($kind, JoinsHard::class, true) || ! $one instanceof RigidProp || ($other instanceof RigidProp ? $one === $other : $asked->other !== '')) {
                 continue;
             }
-            $kind = Kinds::joint($asked->kind->kind);
             [$from, $to] = $kind::places($asked->kind->settings);
             $a = JointEnd::on($world->bodies, $one->pieces->nearest($from), $from);
             $b = ! $other instanceof RigidProp ? JointEnd::fixed($to) : JointEnd::on($world->bodies, $other->pieces->nearest($to), $to);

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Fixture;
 
+use YardBreak\Core\Math\Vector;
 use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Motion\Collider;
 use YardBreak\Core\Motion\Touch;
@@ -22,6 +23,9 @@ final class MovedThing implements Collider
 
     /** kg; INF: it stands for ever. */
     public float $mass = INF;
+
+    /** @var array{float, float, float} by what it was pulled in all, N s */
+    public array $pulled = [0.0, 0.0, 0.0];
 
     /**
      * @param float $radius of the ball around it, m
@@ -78,5 +82,15 @@ final class MovedThing implements Collider
     public function stop(array $place, array $way, float $most, float $friction, float $bears): float
     {
         return 0.0;
+    }
+
+    public function yields(array $place): float
+    {
+        return 1.0 / $this->mass;
+    }
+
+    public function pull(array $impulse, array $moment, bool $moves, float $h): void
+    {
+        $this->pulled = Vector::plus($this->pulled, $impulse);
     }
 }

@@ -20,6 +20,7 @@ final class ResumeTest extends TestCase
     {
         return Shot::read(['version' => 2, 'frames' => 32, 'forces' => [['id' => 'g', 'name' => 'G', 'force' => 'gravity'], ['id' => 'w', 'name' => 'W', 'force' => 'wind'], ['id' => 't', 'name' => 'T', 'force' => 'turbulence', 'turbulence' => ['strength' => 1.0]], ['id' => 'b', 'name' => 'B', 'force' => 'blast', 'blast' => ['frame' => 26, 'strength' => 60]]], 'planes' => [['id' => 'floor', 'name' => 'Floor', 'scatter' => 20], ['id' => 'ramp', 'name' => 'Ramp', 'tilt' => ['z' => 20], 'height' => -0.2]], 'joints' => [
             ['id' => 'cord', 'name' => 'Cord', 'prop' => 'plumb', 'other' => 'bar', 'rope' => ['from' => ['x' => -0.5, 'y' => 1.6, 'z' => 0.2], 'to' => ['x' => -0.5, 'y' => 0.1, 'z' => 0.2], 'slack' => 5], 'strength' => 300],
+            ['id' => 'lace', 'name' => 'Lace', 'joint' => 'fastening', 'prop' => 'rag', 'other' => 'bar', 'strength' => 2, 'fastening' => ['within' => 0.06]],
             ['id' => 'pin', 'name' => 'Pin', 'joint' => 'hinge', 'prop' => 'plumb', 'hinge' => ['at' => ['x' => -0.6, 'y' => 1.7, 'z' => 0.2], 'axis' => ['z' => 1], 'stops' => true], 'cut' => 'frame', 'frame' => 20],
         ], 'props' => [
             ['id' => 'plumb', 'name' => 'Plumb', 'source' => ['box' => ['width' => 0.2, 'height' => 0.1, 'depth' => 0.1, 'divisions' => 1]], 'position' => ['x' => -0.5, 'y' => 1.65, 'z' => 0.2], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'], 'motion' => ['rigid' => ['before' => 'falls', 'shape' => 'ball']]],

@@ -87,9 +87,6 @@ export function HandOffCard() {
         <PackShot shot={handle.shot} bakes={!bake.stale} />
       </Item>
       <p className="mt-3 text-[12px] text-ink-2">
-        {handle.shot.document.joints.some((joint) => joint.on)
-          ? 'Not in files: ropes, springs and hinges.'
-          : ''}{' '}
         Metres, y up. Pieces are called by the prefix set in Break and a number.
       </p>
     </>

@@ -4,14 +4,29 @@ import { chosen } from '../api/schema';
 import { ItemList } from '../fields/ItemList';
 import { rounded } from '../handles/things';
 import { ShotContext } from '../shot/context';
+import { useFastened } from '../shot/useFastened';
+import { useView } from '../state/view';
 
 /** Above what hangs on a rope its other end is put, of the size of the prop. */
 const ABOVE = 0.3;
 
-/** What holds hard pieces. A new one holds the open prop at its top, and a rope or a spring hangs on a place above it. */
+/**
+ * What holds hard pieces, and cloth to them. A new one holds the open prop at its top, and a rope or a spring hangs on a place above it; a new
+ * fastening holds the open cloth, or the only one, to the only prop of hard pieces.
+ */
 export function JointsCard() {
-  const { prop, tracks, readouts } = useContext(ShotContext);
+  const { handle, prop, tracks, readouts } = useContext(ShotContext);
+  const fastened = (item: object): object => {
+    const one = (trait: string) => {
+      const fit = handle.shot.document.props.filter(
+        (other) => other.on && chosen(other.motion, 'mover').has(trait),
+      );
+      return fit.find((other) => other.id === prop?.id)?.id ?? (fit.length === 1 ? (fit[0]?.id ?? '') : '');
+    };
+    return { ...item, prop: one('fastens'), other: one('joins') };
+  };
   const made = (item: object): object => {
+    if (chosen(item, 'joint').has('fastens')) return fastened(item);
     const box = prop ? readouts[prop.id]?.health.bounds : undefined;
     const pose = prop ? tracks[prop.id]?.[0] : undefined;
     // As long as nobody knows how large it is, one puts the places where they belong.
@@ -33,11 +48,31 @@ export function JointsCard() {
     };
   };
   return (
-    <ItemList
-      path={['joints']}
-      noun="Joint"
-      empty="Nothing is tied: no rope, no spring, no hinge."
-      made={made}
-    />
+    <>
+      <ItemList
+        path={['joints']}
+        noun="Joint"
+        empty="Nothing is tied: no rope, no spring, no hinge, no fastening."
+        made={made}
+      />
+      <Fastened />
+    </>
+  );
+}
+
+/** At how many places the open joint holds cloth. */
+function Fastened() {
+  const { handle } = useContext(ShotContext);
+  const open = useView((view) => view.force);
+  const { document } = handle.shot;
+  const joint = document.joints.find((one) => one.id === open);
+  const [held] = useFastened(joint ? [joint] : []);
+  if (!joint || !held || held.count === 0) return null;
+  const name = (id: string) => document.props.find((prop) => prop.id === id)?.name ?? '';
+  return (
+    <p className="mt-1 text-ink-2" data-testid="fastened">
+      {joint.name} holds {name(joint.prop)} to {name(joint.other)} at{' '}
+      {held.count === 1 ? 'one place' : `${held.count} places`}.
+    </p>
   );
 }

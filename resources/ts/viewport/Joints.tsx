@@ -6,7 +6,7 @@ import { ShotContext } from '../shot/context';
 import { clock } from '../state/frame';
 import { useView } from '../state/view';
 import type { FrameStore } from '../tracks/FrameStore';
-import { axisOf, carriedEnds, drawn, type JointDocument } from './joints';
+import { axisOf, carriedEnds, drawn, endFields, type JointDocument } from './joints';
 import { cutOut, GROUND, SOLID_LAYER, uOnly } from './passes';
 
 /** Radius of what is drawn, m. */
@@ -20,7 +20,10 @@ export function Joints({ baked }: { baked: boolean }) {
   const stage = useView((view) => view.stage);
   const invalidate = useThree((state) => state.invalidate);
   const { document } = handle.shot;
-  const joints = useMemo(() => document.joints.filter((joint) => joint.on), [document.joints]);
+  const joints = useMemo(
+    () => document.joints.filter((joint) => joint.on && endFields(joint).length > 0),
+    [document.joints],
+  );
   // What has come since it was drawn last.
   const have = frames?.have ?? 0;
   const wanted = joints.length > 0 && (baked || stage === 'motion');

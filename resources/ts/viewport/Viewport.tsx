@@ -15,6 +15,7 @@ import { useBrush } from '../state/brush';
 import { useView } from '../state/view';
 import { Toggle } from '../ui/controls';
 import { ForceArrows, ForceLegend } from './ForceArrows';
+import { FastenedPlaces } from './FastenedPlaces';
 import { FitCamera } from './FitCamera';
 import { BoxSelect } from './BoxSelect';
 import { loadPieces, type PieceMesh } from './mesh';
@@ -175,6 +176,7 @@ export function Viewport() {
           )}
           <Joints baked={baked} />
         </group>
+        {stage === 'motion' ? <FastenedPlaces /> : null}
         {comparing ? <OtherBakes beside={beside} own={ownBake} /> : null}
         <OrbitControls
           makeDefault

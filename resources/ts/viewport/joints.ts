@@ -37,16 +37,23 @@ export function carriedEnds(
   tracks: Tracks,
   frame: number,
 ): [THREE.Vector3, THREE.Vector3] {
-  const carry = (end: THREE.Vector3, prop: string) => {
-    const track = tracks[prop] ?? [];
-    const [first, now] = [track[0], track[Math.min(track.length, Math.max(1, Math.round(frame))) - 1]];
-    return first && now ? end.applyMatrix4(pose(first).invert()).applyMatrix4(pose(now)) : end;
-  };
   const [from, to] = endsOf(joint);
   return [
-    carry(from, joint.prop),
-    carry(to, joint.other || (endFields(joint).length === 1 ? joint.prop : '')),
+    carriedBy(joint.prop, tracks, frame)(from),
+    carriedBy(joint.other || (endFields(joint).length === 1 ? joint.prop : ''), tracks, frame)(to),
   ];
+}
+
+/** Takes a place of the first frame to where a prop has carried it at another. */
+export function carriedBy(
+  prop: string,
+  tracks: Tracks,
+  frame: number,
+): (place: THREE.Vector3) => THREE.Vector3 {
+  const track = tracks[prop] ?? [];
+  const [first, now] = [track[0], track[Math.min(track.length, Math.max(1, Math.round(frame))) - 1]];
+  const by = first && now ? pose(now).multiply(pose(first).invert()) : new THREE.Matrix4();
+  return (place) => place.applyMatrix4(by);
 }
 
 /** Without its size: a joint holds on to a place, however its prop grows. */

@@ -116,6 +116,12 @@ final class Cloth
     /** @var list<bool> whether each vertex sleeps; none: none does */
     private array $sleeps = [];
 
+    /** What is held by things that it is fastened to; null: nothing. */
+    private ?Fastening $fastening = null;
+
+    /** @var array<int, float> inverse masses to what draws it together: those, and of what is fastened as far as that gives way */
+    private array $drawing = [];
+
     /**
      * @param list<PlaneContact> $planes
      * @param float $h length of a substep, s
@@ -123,6 +129,7 @@ final class Cloth
      * @param Pose $pose of the prop
      * @param Settling|null $settling null: it never comes to rest
      * @param Seams|null $seams what tears where it bears too much; null: nothing does
+     * @param list<int> $fastened vertices that things hold
      */
     public function __construct(
         private readonly Weave $weave,
@@ -133,6 +140,7 @@ final class Cloth
         array $pose,
         ?Settling $settling = null,
         private readonly ?Seams $seams = null,
+        array $fastened = [],
     ) {
         $parts = new Connected($weave->first, $weave->other);
         $this->weighs = $parts->sums($weave->mass);
@@ -167,7 +175,7 @@ final class Cloth
         $this->lie($pose);
         $this->hold = array_fill(0, $weave->count(), 0.0);
         $ways = Geodesics::of($weave);
-        $held = array_keys(array_filter($hold, static fn (float $of): bool => $of >= 1.0));
+        $held = array_values(array_unique([...array_keys(array_filter($hold, static fn (float $of): bool => $of >= 1.0)), ...$fastened]));
         $room = 1.0 + $fabric->limit() - ClothTuning::LIMIT;
         foreach (array_reverse(ClothTuning::LEVELS) as $spacing) {
             $level = CoarseLevel::of($weave, $ways, $spacing * $weave->meanEdge(), $held, $fabric->stretch / $scales, $mass);
@@ -228,6 +236,15 @@ final class Cloth
         $this->weigh();
     }
 
+    /** From now on things hold it as this says. */
+    public function fasten(Fastening $fastening): void
+    {
+        $this->fastening = $fastening;
+        $this->contacts->fasten($fastening->things(), $fastening->gives());
+        $this->slumber->wake();
+        $this->weigh();
+    }
+
     /** Those who sleep have changed since it was looked at last. */
     private function notice(): void
     {
@@ -244,14 +261,16 @@ final class Cloth
     {
         $before = $this->w;
         $this->w = $this->holding = [];
+        $gives = $this->fastening?->gives() ?? [];
         foreach ($this->free as $i => $free) {
             $held = $this->hold[$i];
             $sleeps = $this->sleeps[$i] ?? false;
-            $this->w[] = $held >= 1.0 || $sleeps ? 0.0 : $free;
-            if ($held > 0.0 && ! $sleeps) {
+            $this->w[] = $held >= 1.0 || $sleeps || isset($gives[$i]) ? 0.0 : $free;
+            if ($held > 0.0 && ! $sleeps && ! isset($gives[$i])) {
                 $this->holding[] = $i;
             }
         }
+        $this->drawing = array_replace($this->w, $gives);
         if ($this->w !== $before) {
             $this->hingeShares = Hinges::shares($this->w, $this->weave->hinge, $this->weave->factor, $this->hingeCompliance);
             foreach ($this->levels as $level) {
@@ -376,12 +395,16 @@ final class Cloth
      */
     public function begin(Pushes $pushes, float $dt, array $colliders, bool $feels = false): void
     {
+        if ($this->fastening?->begin($colliders, $this->meanMass, $dt) === true) {
+            $this->slumber->wake();
+        }
         $alters = [[$this->growth->times, Surroundings::OTHERWISE], [$this->loads->pressure(), $this->slumber->unnoticed() * $this->fabric->mass]];
         $this->slumber->begin($pushes, $this->hold, $alters, $colliders, $dt);
         $this->notice();
         if ($this->still) {
             return;
         }
+        $this->drawing = $this->fastening === null ? $this->w : array_replace($this->w, $this->fastening->gives());
         $share = 1.0 - exp(-$this->fabric->damping * ClothTuning::SMOOTHING * $dt);
         Smoothing::speeds($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, $this->weave->first, $this->weave->other, $share);
         [$x, $y, $z] = [array_values($this->x), array_values($this->y), array_values($this->z)];
@@ -396,6 +419,14 @@ final class Cloth
     public function axes(): array
     {
         return [array_values($this->x), array_values($this->y), array_values($this->z)];
+    }
+
+    /** @return array{float, float, float} how far it went in the substep on average, m */
+    private function goes(): array
+    {
+        $share = 1.0 / count($this->x);
+
+        return [$share * (array_sum($this->x) - array_sum($this->px)), $share * (array_sum($this->y) - array_sum($this->py)), $share * (array_sum($this->z) - array_sum($this->pz))];
     }
 
     /** @return array<int, float> how far each vertex went in the last substep, m */
@@ -421,23 +452,29 @@ final class Cloth
         $this->loads->advance($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
         $this->itself?->watch($this->x, $this->y, $this->z);
         $this->holder->draw($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->holding, $this->hold, $was, $is);
+        $this->fastening?->lead($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz);
+        $gives = $this->fastening?->gives() ?? [];
         foreach ($this->levels as $level) {
-            $level->pull($this->x, $this->y, $this->z, $this->w);
+            $level->pull($this->x, $this->y, $this->z, $this->w, $gives);
         }
         $weave = $this->weave;
-        Springs::sweep($this->x, $this->y, $this->z, $this->w, $weave->first, $weave->other, $this->length, $this->compliance, false);
+        Springs::sweep($this->x, $this->y, $this->z, $this->drawing, $weave->first, $weave->other, $this->length, $this->compliance, false);
         $this->bend(false);
         $this->bend(true);
         $this->keepVolume();
         $this->itself?->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, true);
         $this->contacts->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
-        Springs::sweep($this->x, $this->y, $this->z, $this->w, $weave->first, $weave->other, $this->length, $this->compliance, true);
+        Springs::sweep($this->x, $this->y, $this->z, $this->drawing, $weave->first, $weave->other, $this->length, $this->compliance, true);
         $this->keepVolume();
-        $this->tethers->pull($this->x, $this->y, $this->z, $this->w);
+        $this->tethers->pull($this->x, $this->y, $this->z, $this->w, $gives);
         $this->itself?->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, true);
         $this->contacts->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
         $moves = $this->slumber->isLively() || ($this->holding !== [] && $was !== $is);
-        $this->contacts->holdBack($this->tethers, [$this->x, $this->y, $this->z], [$this->px, $this->py, $this->pz], $this->w, $this->weighs, $moves, $this->seams);
+        // Only what is held is drawn out by what hangs on it; else this would slow the whole.
+        $loses = $this->holding === [] ? 0.0 : ClothTuning::RUBBING * $this->fabric->damping * $this->h;
+        $this->fastening?->yield($this->x, $this->y, $this->z, $this->meanMass, $this->h, $moves, $loses > 0.0 ? $this->goes() : [0.0, 0.0, 0.0], $loses);
+        // What is fastened to what gives way holds nothing back.
+        $this->contacts->holdBack($this->tethers, [$this->x, $this->y, $this->z], [$this->px, $this->py, $this->pz], $this->fastening?->firm($this->drawing) ?? $this->w, $this->weighs, $moves, $this->seams);
         $this->contacts->settle();
     }
 
@@ -448,7 +485,7 @@ final class Cloth
         }
         [$share, $most] = $this->filled;
         foreach ($this->fillings ?? [] as $filling) {
-            $filling->keep($this->x, $this->y, $this->z, $this->w, $share, $most);
+            $filling->keep($this->x, $this->y, $this->z, $this->drawing, $share, $most);
         }
     }
 

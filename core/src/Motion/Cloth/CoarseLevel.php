@@ -221,14 +221,16 @@ final class CoarseLevel
      * @param array<int, float> $y
      * @param array<int, float> $z
      * @param array<int, float> $w
+     * @param array<int, float> $gives of vertices that are held by what gives way: inverse masses, as shares of the mean vertex's
      */
-    public function pull(array &$x, array &$y, array &$z, array $w): void
+    public function pull(array &$x, array &$y, array &$z, array $w, array $gives = []): void
     {
         [$a, $b, $c] = $before = $this->points($x, $y, $z, $w);
         $free = $this->free;
         foreach ($this->point as $k => $v) {
             if ($w[$v] <= 0.0) {
-                $free[$k] = 0.0;
+                // What follows the point weighs with it.
+                $free[$k] = isset($gives[$v]) ? 1.0 / (1.0 / $gives[$v] + 1.0 / $this->free[$k]) : 0.0;
             }
         }
         foreach ([false, true] as $back) {
@@ -241,6 +243,11 @@ final class CoarseLevel
         }
         [$X, $Y, $Z] = [$x, $y, $z];
         $x = $y = $z = [];
+        foreach ($gives === [] ? [] : $this->point as $k => $v) {
+            if (isset($gives[$v])) {
+                [$X[$v], $Y[$v], $Z[$v]] = [$X[$v] + $a[$k], $Y[$v] + $b[$k], $Z[$v] + $c[$k]];
+            }
+        }
         [$p, $q, $r] = $this->followed;
         [$s, $t, $u] = $this->share;
         $n = count($w);

@@ -40,6 +40,12 @@ final class Contacts
     /** @var list<array{Collider, array{float, float, float, float, float, float}, float}> what was touched, and what it has not felt yet */
     private array $felt = [];
 
+    /** @var array<string, true> names of things that the cloth is fastened to */
+    private array $own = [];
+
+    /** @var list<list<int>> triangles around each vertex, without those that are fastened to something */
+    private array $loose;
+
     /** @var array<string, float> by its name, how much faster a thing was made in the substep, m/s */
     private array $given = [];
 
@@ -55,6 +61,19 @@ final class Contacts
         private readonly float $mass,
         private readonly float $h,
     ) {
+        $this->loose = $weave->around;
+    }
+
+    /**
+     * The triangles next to where it is fastened do not meet the edges of what holds them there: both would push them, either way.
+     *
+     * @param array<string, true> $names of things that the cloth is fastened to
+     * @param array<int, mixed> $nodes where it is, by vertex
+     */
+    public function fasten(array $names, array $nodes): void
+    {
+        [$this->own, $triangles] = [$names, $this->weave->triangles];
+        $this->loose = array_map(static fn (array $around): array => array_values(array_filter($around, static fn (int $t): bool => ! isset($nodes[$triangles[$t]]) && ! isset($nodes[$triangles[$t + 1]]) && ! isset($nodes[$triangles[$t + 2]]))), $this->weave->around);
     }
 
     /**
@@ -90,17 +109,18 @@ final class Contacts
             if ($near === []) {
                 continue;
             }
+            $around = isset($this->own[$collider->name()]) ? $this->loose : $this->weave->around;
             $friction = sqrt($this->fabric->friction * $collider->friction());
             $this->surfaces[] = $surface = new SurfaceContact($collider, $near, $gap, $reach + $collider->travel($this->h), $friction, $feels, $this->planes, $x, $y, $z, $collider->growth($dt));
             $this->pinned += $surface->pinned();
             $this->pressed += is_finite($collider->mass()) ? $surface->pinned() : [];
             if (self::size($collider) < ClothTuning::CORED * $edge) {
-                $core = CoreContact::of($collider, $x, $y, $z, $this->weave->triangles, $this->weave->around, $near, $gap, $moves + 2.0 * $edge);
+                $core = CoreContact::of($collider, $x, $y, $z, $this->weave->triangles, $around, $near, $gap, $moves + 2.0 * $edge);
                 array_push($this->cores, ...($core === null ? [] : [$core]));
             }
-            $crossed = $collider->surface()->closed && HardCrossing::isThin($collider, $edge) ? RidgeContact::at($near, $this->weave->around) : [];
+            $crossed = $collider->surface()->closed && HardCrossing::isThin($collider, $edge) ? RidgeContact::at($near, $around) : [];
             if (self::size($collider) >= ClothTuning::SMALL * $edge) {
-                $ridge = RidgeContact::of($collider, $x, $y, $z, $this->weave->triangles, $this->weave->around, $near, ClothTuning::RIDGE * $edge, $gap, $each, (int) round($dt / $this->h), $collider->travel($this->h), $friction, $this->planes, $surface->pinned());
+                $ridge = RidgeContact::of($collider, $x, $y, $z, $this->weave->triangles, $around, $near, ClothTuning::RIDGE * $edge, $gap, $each, (int) round($dt / $this->h), $collider->travel($this->h), $friction, $this->planes, $surface->pinned());
                 array_push($this->ridges, ...($ridge === null ? [] : [$ridge]));
                 $crossed = $crossed === [] ? $ridge?->triangles() ?? [] : $crossed;
             }

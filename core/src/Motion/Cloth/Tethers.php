@@ -170,12 +170,42 @@ final class Tethers
      * @param array<int, float> $y
      * @param array<int, float> $z
      * @param array<int, float> $w inverse masses; only anchors that do not move count
+     * @param array<int, float> $gives of anchors that are held by what gives way: inverse masses, as shares of the mean vertex's
      */
-    public function pull(array &$x, array &$y, array &$z, array $w): void
+    public function pull(array &$x, array &$y, array &$z, array $w, array $gives = []): void
     {
         foreach ($this->anchors as $k => $anchor) {
-            if ($w[$anchor] <= 0.0) {
+            if (isset($gives[$anchor])) {
+                self::draw($x, $y, $z, $w, $anchor, $gives[$anchor], $this->vertices[$k], $this->lengths[$k], $this->times);
+            } elseif ($w[$anchor] <= 0.0) {
                 self::within($x, $y, $z, $w, $anchor, $this->vertices[$k], $this->lengths[$k], $this->times);
+            }
+        }
+    }
+
+    /**
+     * As {@see within()}, where the anchor gives way too.
+     *
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param array<int, float> $w
+     * @param list<int> $vertices
+     * @param list<float> $lengths
+     */
+    private static function draw(array &$x, array &$y, array &$z, array $w, int $anchor, float $gives, array $vertices, array $lengths, float $times): void
+    {
+        foreach ($vertices as $k => $i) {
+            $dx = $x[$i] - $x[$anchor];
+            $dy = $y[$i] - $y[$anchor];
+            $dz = $z[$i] - $z[$anchor];
+            $most = $times * $lengths[$k];
+            $l = $dx * $dx + $dy * $dy + $dz * $dz;
+            if ($l > $most * $most && $w[$i] > 0.0) {
+                $s = (1.0 - $most / sqrt($l)) / ($w[$i] + $gives);
+                [$own, $its] = [$w[$i] * $s, $gives * $s];
+                [$x[$i], $y[$i], $z[$i]] = [$x[$i] - $own * $dx, $y[$i] - $own * $dy, $z[$i] - $own * $dz];
+                [$x[$anchor], $y[$anchor], $z[$anchor]] = [$x[$anchor] + $its * $dx, $y[$anchor] + $its * $dy, $z[$anchor] + $its * $dz];
             }
         }
     }

@@ -6,6 +6,7 @@ namespace YardBreak\Core\Motion\Rigid;
 
 use Closure;
 use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Math\Vector;
 use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Motion\Collider;
 use YardBreak\Core\Motion\Touch;
@@ -21,6 +22,12 @@ final readonly class RigidCollider implements Collider
 
     /** What rolls on what bends is slowed by so much of what presses on it, at its own size: it lies in a hollow of that width. Common practice, no source. */
     private const ROLLS = 0.3;
+
+    /** A ball's mass times its radius squared, over its inertia, and that for three axes. */
+    private const BALL = 2.5 * 3.0;
+
+    /** What sleeps on something hard is woken by what draws it harder than this, m/s2. */
+    private const DRAWN = 0.5;
 
     /**
      * @param string $name tells it from all others
@@ -103,16 +110,64 @@ final readonly class RigidCollider implements Collider
             }
             $this->bodies->wake($this->body);
         }
+        $touch = $touch->times($share);
+        [$velocity, $spin] = $this->after($touch->impulse, $touch->moment);
+        $this->bodies->setVelocity($this->body, $velocity, $this->rolling($spin, $share * $by * $mass));
+    }
+
+    public function yields(array $place): float
+    {
+        if (! $this->bodies->free[$this->body]) {
+            return 0.0;
+        }
+        [$x, $y, $z] = Vector::minus($place, $this->bodies->placeOf($this->body));
+        $sum = 1.0 / $this->bodies->mass[$this->body];
+        foreach ([[0.0, $z, -$y], [-$z, 0.0, $x], [$y, -$x, 0.0]] as $arm) {
+            // About each axis: together no less than about the one about which it turns most easily.
+            $sum += Vector::dot($this->bodies->turnedBy($this->body, $arm), $arm);
+        }
+
+        return $sum;
+    }
+
+    public function pull(array $impulse, array $moment, bool $moves, float $h): void
+    {
+        if (! $this->bodies->free[$this->body]) {
+            return;
+        }
+        $sleeps = $this->bodies->isAsleep($this->body);
+        $carried = ! $sleeps || $this->bodies->carried->has($this->body);
+        if ($carried) {
+            // What hangs on it comes to rest as what lies on it does.
+            $this->bodies->carried->touch($this->body);
+        }
+        if ($sleeps) {
+            if (! $moves || (! $carried && self::length($impulse) < self::DRAWN * $h * $this->bodies->mass[$this->body])) {
+                return;
+            }
+            $this->bodies->wake($this->body);
+        }
+        $this->bodies->setVelocity($this->body, ...$this->after($impulse, $moment));
+    }
+
+    /**
+     * @param array{float, float, float} $impulse N s
+     * @param array{float, float, float} $moment of it about the world's origin, N m s
+     *
+     * @return array{array{float, float, float}, array{float, float, float}} velocity and spin once it has acted
+     */
+    private function after(array $impulse, array $moment): array
+    {
+        $mass = $this->bodies->mass[$this->body];
         [$velocity, $spin] = $this->bodies->velocity($this->body);
         [$px, $py, $pz] = $this->bodies->placeOf($this->body);
-        [[$jx, $jy, $jz], [$kx, $ky, $kz]] = [$touch->times($share)->impulse, $touch->times($share)->moment];
+        [[$jx, $jy, $jz], [$kx, $ky, $kz]] = [$impulse, $moment];
         $turned = $this->bodies->turnedBy($this->body, [$kx - $py * $jz + $pz * $jy, $ky - $pz * $jx + $px * $jz, $kz - $px * $jy + $py * $jx]);
-        $spin = [$spin[0] + $turned[0], $spin[1] + $turned[1], $spin[2] + $turned[2]];
-        $this->bodies->setVelocity(
-            $this->body,
+
+        return [
             [$velocity[0] + $jx / $mass, $velocity[1] + $jy / $mass, $velocity[2] + $jz / $mass],
-            $this->rolling($spin, $share * $by * $mass),
-        );
+            [$spin[0] + $turned[0], $spin[1] + $turned[1], $spin[2] + $turned[2]],
+        ];
     }
 
     /**
@@ -143,10 +198,19 @@ final readonly class RigidCollider implements Collider
         }
         $axis = [$spin[0] / $speed, $spin[1] / $speed, $spin[2] / $speed];
         $turned = $this->bodies->turnedBy($this->body, $axis);
-        $slower = self::ROLLS * $this->bodies->bodyRadius[$this->body] * $impulse * ($turned[0] * $axis[0] + $turned[1] * $axis[1] + $turned[2] * $axis[2]);
+        $slower = self::ROLLS * $this->roundness() * $impulse * ($turned[0] * $axis[0] + $turned[1] * $axis[1] + $turned[2] * $axis[2]);
         $left = max(0.0, 1.0 - $slower / $speed);
 
         return [$left * $spin[0], $left * $spin[1], $left * $spin[2]];
+    }
+
+    /** Radius of what rolls: of a ball its own; of what is long, that of what turns most easily, for end over end it does not roll, m. */
+    private function roundness(): float
+    {
+        $o = 6 * $this->body;
+        $most = $this->bodies->inverse[$o] + $this->bodies->inverse[$o + 1] + $this->bodies->inverse[$o + 2];
+
+        return min($this->bodies->bodyRadius[$this->body], sqrt(self::BALL / ($most * $this->bodies->mass[$this->body])));
     }
 
     public function stop(array $place, array $way, float $most, float $friction, float $bears): float

@@ -100,6 +100,7 @@ final class Kinds
             'rope' => Joint\ARope::class,
             'spring' => Joint\ASpring::class,
             'hinge' => Joint\AHinge::class,
+            'fastening' => Joint\AFastening::class,
         ],
     ];
 

@@ -10,10 +10,10 @@ use YardBreak\Core\Motion\Rigid\Joint\Hinge;
 use YardBreak\Core\Motion\Rigid\Joint\Joint;
 use YardBreak\Core\Motion\Rigid\Joint\JointEnd;
 use YardBreak\Core\Motion\Rigid\RigidBodies;
-use YardBreak\Core\Stage\Kind\JointKind;
+use YardBreak\Core\Stage\Kind\JoinsHard;
 
 /** Both are held together at one place. */
-final class AHinge implements JointKind
+final class AHinge implements JoinsHard
 {
     public static function places(Settings $settings): array
     {

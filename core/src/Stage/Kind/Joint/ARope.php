@@ -10,10 +10,10 @@ use YardBreak\Core\Motion\Rigid\Joint\Joint;
 use YardBreak\Core\Motion\Rigid\Joint\JointEnd;
 use YardBreak\Core\Motion\Rigid\Joint\Rope;
 use YardBreak\Core\Motion\Rigid\RigidBodies;
-use YardBreak\Core\Stage\Kind\JointKind;
+use YardBreak\Core\Stage\Kind\JoinsHard;
 
 /** As long as from one place to the other at the first frame, or longer. */
-final class ARope implements JointKind
+final class ARope implements JoinsHard
 {
     public static function places(Settings $settings): array
     {

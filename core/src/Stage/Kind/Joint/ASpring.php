@@ -10,10 +10,10 @@ use YardBreak\Core\Motion\Rigid\Joint\Joint;
 use YardBreak\Core\Motion\Rigid\Joint\JointEnd;
 use YardBreak\Core\Motion\Rigid\Joint\Spring;
 use YardBreak\Core\Motion\Rigid\RigidBodies;
-use YardBreak\Core\Stage\Kind\JointKind;
+use YardBreak\Core\Stage\Kind\JoinsHard;
 
 /** Its own length is a share of what lies between the places at the first frame. */
-final class ASpring implements JointKind
+final class ASpring implements JoinsHard
 {
     public static function places(Settings $settings): array
     {

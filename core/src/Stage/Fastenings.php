@@ -1,0 +1,136 @@
+<?php
+
+declare(strict_types=1);
+
+namespace YardBreak\Core\Stage;
+
+use YardBreak\Core\Document\Joint;
+use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Math\Vector;
+use YardBreak\Core\Mesh\SurfaceTree;
+use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Motion\Cloth\Fastening;
+use YardBreak\Core\Stage\Kind\JoinsBent;
+use YardBreak\Core\Stage\Kind\Kinds;
+
+/** What holds cloth to the hard pieces of other props: each place of it to the piece that it is nearest to at the first frame. */
+final readonly class Fastenings
+{
+    /** Places that a picture shows. */
+    private const SEEN = 400;
+
+    public function __construct(private Shot $shot, private Surfaces $others)
+    {
+    }
+
+    /** Whether a joint is one, between props that can be fastened to each other. */
+    public static function holds(Joint $joint, Shot $shot): bool
+    {
+        $prop = $shot->prop($joint->prop);
+        $other = $shot->prop($joint->other);
+
+        return is_a(Kinds::joint($joint->kind->kind), JoinsBent::class, true) && $prop !== null && $other !== null && $prop->mover->has('fastens') && $other->mover->has('joins');
+    }
+
+    /** Whether anything holds the one to the other. */
+    public static function fastens(Prop $prop, Prop $other, Shot $shot): bool
+    {
+        return array_filter($shot->joints, static fn (Joint $joint): bool => $joint->prop === $prop->id && $joint->other === $other->id && self::holds($joint, $shot)) !== [];
+    }
+
+    /** @param TriangleMesh $mesh of the cloth, in the prop's space */
+    public function of(Prop $prop, TriangleMesh $mesh): Fastening
+    {
+        $places = [];
+        foreach ($this->shot->joints as $joint) {
+            if ($joint->prop === $prop->id && self::holds($joint, $this->shot)) {
+                array_push($places, ...$this->places($joint, $prop, $mesh));
+            }
+        }
+
+        return new Fastening($places);
+    }
+
+    /** @return array{count: int, places: list<array{float, float, float}>} at how many places a joint holds, and where some of them are at the first frame, m */
+    public function seen(Joint $joint): array
+    {
+        $prop = $this->shot->prop($joint->prop);
+        $held = $this->vertices($joint);
+        $seen = [];
+        for ($n = min(self::SEEN, count($held)), $k = 0; $prop !== null && $k < $n; $k++) {
+            $mesh ??= $this->mesh($prop);
+            $v = $held[intdiv($k * count($held), $n)];
+            $seen[] = $prop->transform->carried([$mesh->x[$v], $mesh->y[$v], $mesh->z[$v]], 1.0);
+        }
+
+        return ['count' => count($held), 'places' => $seen];
+    }
+
+    /** @return list<int> vertices of the cloth that a joint holds */
+    public function vertices(Joint $joint): array
+    {
+        $prop = $this->shot->prop($joint->prop);
+
+        return $prop === null || ! self::holds($joint, $this->shot) ? [] : array_column($this->places($joint, $prop, $this->mesh($prop)), 'vertex');
+    }
+
+    private function mesh(Prop $prop): TriangleMesh
+    {
+        return TriangleMesh::together($this->others->broken($prop)->coarse()->pieces);
+    }
+
+    /** @return list<array{vertex: int, names: list<string>, local: array{float, float, float}, strength: float, cut: int|null}> see {@see Fastening} */
+    private function places(Joint $joint, Prop $prop, TriangleMesh $mesh): array
+    {
+        $other = $this->shot->prop($joint->other);
+        $kind = Kinds::joint($joint->kind->kind);
+        if ($other === null || ! is_a($kind, JoinsBent::class, true)) {
+            return [];
+        }
+        $back = Quaternion::conjugate($other->transform->rotationAt(1.0));
+        $locals = $around = [];
+        foreach ($mesh->x as $v => $x) {
+            $place = $prop->transform->carried([$x, $mesh->y[$v], $mesh->z[$v]], 1.0);
+            $locals[$v] = Quaternion::rotate($back, Vector::minus($place, $other->transform->positionAt(1.0)));
+        }
+        foreach ($this->nearest($other, $locals, $kind::within($joint->kind->settings)) as $v => $piece) {
+            // As long as nothing of it is loose, all of it is one thing.
+            $around[] = ['vertex' => $v, 'names' => ["{$other->id}/{$piece}", "{$other->id}/whole"], 'local' => $locals[$v]];
+        }
+
+        return array_map(static fn (array $place): array => [...$place, 'strength' => $joint->strength / count($around), 'cut' => $joint->cut], $around);
+    }
+
+    /**
+     * @param array<int, array{float, float, float}> $places in the prop's axes as it stands at the first frame, m
+     *
+     * @return array<int, int> of those that are near enough, the piece
+     */
+    private function nearest(Prop $other, array $places, float $within): array
+    {
+        $found = $best = [];
+        foreach ($this->others->broken($other)->pieces as $piece => $mesh) {
+            $mesh = $mesh->scaled($other->transform->scaleAt(1.0));
+            [$low, $high] = $mesh->bounds();
+            $near = array_filter($places, static fn (array $at): bool => max($low[0] - $at[0], $at[0] - $high[0], $low[1] - $at[1], $at[1] - $high[1], $low[2] - $at[2], $at[2] - $high[2]) <= $within);
+            if ($near === []) {
+                continue;
+            }
+            $tree = SurfaceTree::of($mesh, $this->others->broken($other)->mass[$piece]->volume > 0.0);
+            foreach ($near as $v => [$x, $y, $z]) {
+                $triangle = $tree->nearest($x, $y, $z, INF);
+                if ($triangle >= 0) {
+                    $tree->look($triangle, $x, $y, $z);
+                    if ($tree->distance <= $within && $tree->distance < ($best[$v] ?? INF)) {
+                        [$best[$v], $found[$v]] = [$tree->distance, $piece];
+                    }
+                }
+            }
+        }
+        ksort($found);
+
+        return $found;
+    }
+}
