@@ -9,9 +9,9 @@ final class Shield
 {
     /**
      * Nothing from elsewhere is loaded, run, framed or sent to. Styles may be inline: menus are put in their places by them. Pictures may come from the
-     * page itself: what is drawn there is shown before it is stored.
+     * page itself: what is drawn there is shown before it is stored. Of its own code the page may compile WebAssembly: what writes EXRs is that.
      */
-    private const POLICY = "default-src 'none'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; font-src 'self' data:; connect-src 'self' blob: data:; worker-src 'self' blob:; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
+    private const POLICY = "default-src 'none'; script-src 'self' 'wasm-unsafe-eval'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; font-src 'self' data:; connect-src 'self' blob: data:; worker-src 'self' blob:; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
 
     public const HEADERS = [
         'Content-Security-Policy' => self::POLICY,

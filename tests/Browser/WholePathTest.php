@@ -145,6 +145,9 @@ final class WholePathTest extends BrowserTestCase
         }
         $this->assertItIsMeasured($zip, (string) $shot, $at);
         $this->assertLayersAddUp($last);
+        if (getenv('YARD_BREAK_LONG')) {
+            $this->assertAllIsInOneExr();
+        }
         file_put_contents(self::$folder . '/film.webm', $this->taken('webm'));
         self::assertSame($frame, $this->probe('frame'));
         $here = $this->driver->getCurrentURL();
@@ -243,6 +246,29 @@ final class WholePathTest extends BrowserTestCase
         // Each layer is rounded by itself: to 2 of 255 in alpha, as it is read here.
         self::assertLessThan(2.1 * count($layers), $worst);
         self::assertGreaterThan(100, min($seen), 'none is empty');
+    }
+
+    /** The picture, all that is told and all layers as parts of one EXR a frame. */
+    private function assertAllIsInOneExr(): void
+    {
+        file_put_contents(self::$folder . '/exr.zip', $this->taken('exr'));
+        $zip = new ZipArchive();
+        self::assertTrue($zip->open(self::$folder . '/exr.zip'));
+        self::assertSame(8, $zip->count());
+        $file = self::$folder . '/parts.exr';
+        file_put_contents($file, (string) $zip->getFromIndex(7));
+        exec('node ' . escapeshellarg(__DIR__ . '/read-parts.mjs') . ' ' . escapeshellarg($file) . ' 2>&1', $lines, $status);
+        self::assertSame(0, $status, implode("\n", $lines));
+        /** @var array{height: int, parts: array<string, string>, apart: float, unit: float, seen: int, lost: int, motion: float} $read */
+        $read = json_decode($lines[0], true, flags: JSON_THROW_ON_ERROR);
+        self::assertSame(360, $read['height']);
+        self::assertSame(['picture' => 'ABGR', 'pieces' => 'ABGR', 'props' => 'ABGR', 'normals' => 'XYZ', 'weight' => 'Y', 'depth' => 'Z', 'motion' => 'XY', 'layer.ground' => 'ABGR', 'layer.Clay-jar' => 'ABGR', 'layer.Oak-sill' => 'ABGR'], $read['parts']);
+        // A shadow lies over what is in the floor by a hair.
+        self::assertLessThan(0.3, $read['apart']);
+        self::assertLessThan(1e-3, $read['unit']);
+        self::assertGreaterThan(300, $read['seen']);
+        self::assertSame(0, $read['lost']);
+        self::assertGreaterThan(1.0, $read['motion']);
     }
 
     /** What is saved when a button of the film is pressed. */

@@ -1,10 +1,13 @@
 import { waitFor } from '@testing-library/react';
+import { FloatType } from 'three';
+import { EXRLoader } from 'three/addons/loaders/EXRLoader.js';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { darkroom } from '../../resources/ts/film/darkroom';
+import { composed } from '../../resources/ts/film/exr';
 import { foldersOf, takeFilm, widthFor, type Order } from '../../resources/ts/film/film';
 import { FilmCard } from '../../resources/ts/stages/FilmCard';
 import { useView } from '../../resources/ts/state/view';
-import { ALL, GROUND } from '../../resources/ts/viewport/passes';
+import { ALL, GROUND, PASSES } from '../../resources/ts/viewport/passes';
 import { documentOf, show } from './harness';
 
 const ORDER: Order = {
@@ -38,6 +41,9 @@ function room(take: (frame: number) => Promise<void> = () => Promise.resolve()) 
           seen.passes = onto.map(({ pass }) => pass);
           for (const one of onto) if ('only' in one) seen.layers.push(one.only);
           for (const one of onto) if ('file' in one) one.file = new Uint8Array([1, 2, 3]);
+          for (const one of onto)
+            if ('channels' in one)
+              one.numbers = new Float32Array(one.channels.length * 160 * 90).fill(onto.indexOf(one));
           return take(frame);
         },
         close: () => {
@@ -111,6 +117,69 @@ describe('a film', () => {
     expect(seen.frames).toEqual([1, 1, 2, 2]);
     expect(told).toEqual([1, 2]);
     for (const name of ['ground/a.0001.png', 'P0/a.0002.png', 'P8/a.0002.png']) expect(all).toContain(name);
+  });
+
+  it('is one EXR a frame with a part for each pass and each layer, as others read it', async () => {
+    const seen = room();
+    const order: Order = { ...ORDER, kind: 'exr', to: 2, props: new Map([[3, 'Jar']]) };
+    const zip = new Uint8Array(
+      await (await takeFilm(order, new AbortController().signal, () => undefined)).arrayBuffer(),
+    );
+    expect(seen.passes).toEqual([...Object.keys(PASSES), 'picture', 'picture']);
+    expect(seen.frames).toEqual([1, 2]);
+    // An EXR begins with its number (Technical introduction to OpenEXR); the zip stores it as it is.
+    const begin = zip.findIndex((_, k) => [0x76, 0x2f, 0x31, 0x01].every((byte, n) => zip[k + n] === byte));
+    expect(new TextDecoder('latin1').decode(zip.slice(0, begin))).toContain('a.0001.exr');
+    const { decodeExr, init } = await import('exrs');
+    await init();
+    const { width, height, layers } = decodeExr(zip.slice(begin));
+    expect([width, height]).toEqual([160, 90]);
+    expect(
+      layers.map(({ name, channelNamesAlphabetical }) => [name, channelNamesAlphabetical.join('')]),
+    ).toEqual([
+      ['picture', 'ABGR'],
+      ['pieces', 'ABGR'],
+      ['props', 'ABGR'],
+      ['normals', 'XYZ'],
+      ['weight', 'Y'],
+      ['depth', 'Z'],
+      ['motion', 'XY'],
+      ['layer.ground', 'ABGR'],
+      ['layer.Jar', 'ABGR'],
+    ]);
+    layers.forEach((layer, k) => {
+      expect(new Set(layer.getAllInterleavedPixels())).toEqual(new Set([k]));
+    });
+  });
+
+  it('has its colours in an EXR where another reader finds them', async () => {
+    // Two by two, told from the top row to the bottom one.
+    const numbers = Float32Array.from({ length: 16 }, (_, k) => k / 8);
+    const plate = { pass: 'picture', only: ALL, channels: ['R', 'G', 'B', 'A'], numbers } as const;
+    const depth = { pass: 'depth', only: ALL, channels: ['Z'], numbers: new Float32Array(4) } as const;
+    const bytes = await composed(2, 2, [
+      { name: 'depth', plate: depth },
+      { name: 'picture', plate },
+    ]);
+    const loader = new EXRLoader();
+    loader.setDataType(FloatType);
+    loader.setPart(1);
+    const { width, height, data } = loader.parse(bytes.buffer);
+    expect([width, height]).toEqual([2, 2]);
+    // It has the bottom row first.
+    expect([...(data as Float32Array)]).toEqual([...numbers.slice(8), ...numbers.slice(0, 8)]);
+    await expect(composed(2, 2, [{ name: 'depth', plate: { ...depth, numbers: null } }])).rejects.toThrow(
+      '“depth”',
+    );
+  });
+
+  it('is refused where all parts together are too large', async () => {
+    const seen = room();
+    const props = new Map(Array.from({ length: 30 }, (_, k) => [k, `P${k}`] as const));
+    await expect(
+      takeFilm({ ...ORDER, kind: 'exr', height: 1080, props }, new AbortController().signal, () => undefined),
+    ).rejects.toThrow('38 parts of 1920 by 1080 pixels are too much');
+    expect(seen.frames).toEqual([]);
   });
 
   it('has folders that can be told apart, whatever props are called', () => {

@@ -14,7 +14,17 @@ export interface Measure {
   file: Uint8Array<ArrayBuffer> | null;
 }
 
-export type Exposure = Picture | Measure;
+/** What is read back as numbers, from the top row to the bottom one. */
+export interface Plate {
+  pass: Pass;
+  /** As of a picture. */
+  only: number;
+  /** What the numbers of a pixel are called. */
+  channels: readonly string[];
+  numbers: Float32Array | null;
+}
+
+export type Exposure = Picture | Measure | Plate;
 
 /** Takes pictures of the shot in a size of its own, frame by frame. */
 export interface Roll {

@@ -1,11 +1,12 @@
 import { ALL, GROUND, isMeasured, PASSES, type Pass } from '../viewport/passes';
 import { fileNameOf } from '../ui/save';
-import { darkroom, type Exposure, type Picture, type Roll } from './darkroom';
+import { darkroom, type Exposure, type Measure, type Picture, type Plate, type Roll } from './darkroom';
+import { composed, tooLarge } from './exr';
 
 /** What is taken, and how. */
 export interface Order {
-  /** One film to show, or a see-through picture a frame to lay over others, alone, with all passes, or a layer a prop. */
-  kind: 'webm' | 'png' | 'passes' | 'layers';
+  /** One film to show, or a see-through picture a frame to lay over others, alone, with all passes, or a layer a prop; or all of that as one EXR a frame. */
+  kind: 'webm' | 'png' | 'passes' | 'layers' | 'exr';
   /** What the props that are seen are called, by their numbers. */
   props: Map<number, string>;
   /** The first frame and the last one that are taken. */
@@ -48,6 +49,9 @@ export async function takeFilm(
   if (!room) throw new Error('There is no picture to take: look at the bake first.');
   const width = widthFor(order.height, room.aspect());
   const onto = sheets(order, () => paperFor(width, order));
+  const plates = onto.flat().flatMap(({ exposure }) => (isPlate(exposure) ? [exposure] : []));
+  const trouble = tooLarge(width, order.height, plates);
+  if (trouble !== null) throw new Error(trouble);
   const roll = await room.open(width, order.height);
   try {
     const take = async (frame: number, sheets: Sheet[]) => {
@@ -61,15 +65,29 @@ export async function takeFilm(
       );
       await breathe();
     };
-    return await (order.kind === 'webm' ? encoded : zipped)(onto, order, take, (frame) =>
-      progress(frame - order.from + 1),
-    );
+    const taken = (frame: number) => progress(frame - order.from + 1);
+    return await (order.kind === 'webm'
+      ? encoded(onto, order, take, taken)
+      : zipped(onto, order, width, take, taken));
   } finally {
     roll.close();
   }
 }
 
-/** What is taken of a frame, and in which folder it comes; none where there is nothing else. */
+/** What numbers each pass has, in an EXR. */
+const CHANNELS: Record<Pass, readonly string[]> = {
+  picture: ['R', 'G', 'B', 'A'],
+  pieces: ['R', 'G', 'B', 'A'],
+  props: ['R', 'G', 'B', 'A'],
+  normals: ['X', 'Y', 'Z'],
+  weight: ['Y'],
+  depth: ['Z'],
+  motion: ['X', 'Y'],
+};
+
+const isPlate = (one: Exposure): one is Plate => 'channels' in one;
+
+/** What is taken of a frame, and in which folder it comes, or what its part is called; none where there is nothing else. */
 interface Sheet {
   folder: string | null;
   exposure: Exposure;
@@ -97,6 +115,23 @@ function sheets(order: Order, paper: () => CanvasRenderingContext2D): Sheet[][] 
           return one ? [{ folder, exposure: { pass: 'picture', only, paper: one } }] : [];
         }),
       );
+    }
+    case 'exr': {
+      const plate = (pass: Pass, only: number): Plate => ({
+        pass,
+        only,
+        channels: CHANNELS[pass],
+        numbers: null,
+      });
+      return [
+        [
+          ...(Object.keys(PASSES) as Pass[]).map((pass) => ({ folder: pass, exposure: plate(pass, ALL) })),
+          ...[[GROUND, 'ground'] as const, ...order.props].map(([only, folder]) => ({
+            folder: `layer.${folder}`,
+            exposure: plate('picture', only),
+          })),
+        ],
+      ];
     }
     default:
       return [[{ folder: null, exposure: { pass: 'picture', only: ALL, paper: paper() } }]];
@@ -199,7 +234,7 @@ async function encoded(
   return new Blob([target.buffer ?? new ArrayBuffer(0)], { type: 'video/webm' });
 }
 
-function kept(one: Exposure): Promise<Blob | null> {
+function kept(one: Picture | Measure): Promise<Blob | null> {
   if ('paper' in one) return new Promise((done) => one.paper.canvas.toBlob(done, 'image/png'));
   return Promise.resolve(one.file && new Blob([one.file], { type: 'image/x-exr' }));
 }
@@ -207,6 +242,7 @@ function kept(one: Exposure): Promise<Blob | null> {
 async function zipped(
   onto: Sheet[][],
   order: Order,
+  width: number,
   take: Take,
   progress: (frame: number) => void,
 ): Promise<Blob> {
@@ -216,7 +252,16 @@ async function zipped(
       const number = String(numbered(frame, order)).padStart(4, '0');
       for (const together of onto) {
         await take(frame, together);
+        const parts = together.flatMap(({ folder, exposure }) =>
+          isPlate(exposure) ? [{ name: folder ?? '', plate: exposure }] : [],
+        );
+        if (parts.length > 0)
+          yield {
+            name: `${order.name}.${number}.exr`,
+            input: await composed(width, order.height, parts),
+          };
         for (const { folder, exposure } of together) {
+          if (isPlate(exposure)) continue;
           const input = await kept(exposure);
           if (!input) throw new Error(`Frame ${frame} could not be kept: take it smaller.`);
           const name = `${order.name}.${number}.${'paper' in exposure ? 'png' : 'exr'}`;

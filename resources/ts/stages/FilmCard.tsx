@@ -1,4 +1,4 @@
-import { Blend, Film, Images, Layers, Square } from 'lucide-react';
+import { Aperture, Blend, Film, Images, Layers, Square, type LucideIcon } from 'lucide-react';
 import { useContext, useEffect, useRef, useState } from 'react';
 import { within } from '../cues/span';
 import { canFilm, foldersOf, takeFilm, type Order } from '../film/film';
@@ -7,6 +7,25 @@ import { useView } from '../state/view';
 import { Button } from '../ui/controls';
 import { fileNameOf, save } from '../ui/save';
 import { Select } from '../ui/Select';
+
+/** What can be taken, and what it is for. */
+const KINDS: { kind: Order['kind']; label: string; icon: LucideIcon; what: string }[] = [
+  { kind: 'webm', label: 'WebM', icon: Film, what: 'A film to show, numbered.' },
+  { kind: 'png', label: 'PNGs', icon: Images, what: 'See-through, with shadows, for a plate.' },
+  {
+    kind: 'passes',
+    label: 'Passes',
+    icon: Blend,
+    what: 'Mattes, normals, weight; depth and motion as EXR.',
+  },
+  {
+    kind: 'layers',
+    label: 'Layers',
+    icon: Layers,
+    what: 'Each prop alone and the ground; added up the whole.',
+  },
+  { kind: 'exr', label: 'EXRs', icon: Aperture, what: 'All of these in one file a frame, linear.' },
+];
 
 const HEIGHTS = ['360', '540', '720', '1080', '2160'];
 
@@ -76,20 +95,21 @@ export function FilmCard({ frames, props }: { frames: number; props: string[] })
           />
         ) : null}
       </div>
-      <div className="mt-2 flex flex-wrap items-center gap-2">
-        <Button data-testid="film-webm" onClick={() => take('webm')} disabled={!canFilm()}>
-          <Film size={14} /> WebM
-        </Button>
-        <Button data-testid="film-png" onClick={() => take('png')}>
-          <Images size={14} /> PNGs
-        </Button>
-        <Button data-testid="film-passes" onClick={() => take('passes')}>
-          <Blend size={14} /> Passes
-        </Button>
-        <Button data-testid="film-layers" onClick={() => take('layers')}>
-          <Layers size={14} /> Layers
-        </Button>
-      </div>
+      <ul className="mt-2 space-y-1.5">
+        {KINDS.map(({ kind, label, icon: Icon, what }) => (
+          <li key={kind} className="flex items-center gap-3">
+            <Button
+              data-testid={`film-${kind}`}
+              onClick={() => take(kind)}
+              disabled={kind === 'webm' && !canFilm()}
+              className="w-24 shrink-0"
+            >
+              <Icon size={14} /> {label}
+            </Button>
+            <span className="leading-snug text-ink-2">{what}</span>
+          </li>
+        ))}
+      </ul>
       {canFilm() ? null : (
         <p className="mt-1 text-ink-2">
           This browser encodes films only where the page comes from this machine or by https. Pictures can be

@@ -70,7 +70,7 @@ export function HandOffCard() {
       </Item>
       <Item
         title="A film, or its pictures"
-        text={`${handle.shot.document.camera.on ? 'Through the shot’s camera' : 'As you look at it now'}. WebM: a film to show, numbered. PNGs: see-through, with the shadows, for a plate. Passes: mattes, normals and weight too, and depth and motion as EXR. Layers: each prop alone, with holes where others stand before it, and the ground; added up they are the whole.`}
+        text={handle.shot.document.camera.on ? 'Through the shot’s camera.' : 'As you look at it now.'}
       >
         <FilmCard frames={bake.frames} props={bake.props} />
       </Item>

@@ -1,6 +1,6 @@
 import * as THREE from 'three';
 import { FOLLOW, MOVED, VERTEX, type Follow } from './follow';
-import { FOLLOW_TRAIL, MATTES, TELL, TRAIL, uHalf, uOnly, uPass, uViews } from './passes';
+import { FOLLOW_TRAIL, MATTES, TELL, TRAIL, uHalf, uOnly, uPass, uSigned, uViews } from './passes';
 import { OPEN, SELECTED, TEXELS, TEXTURE_WIDTH } from './numbers';
 
 export interface PieceUniforms {
@@ -131,7 +131,7 @@ export function pieceMaterial(
   });
   material.customProgramCacheKey = () => follow;
   material.onBeforeCompile = (shader) => {
-    Object.assign(shader.uniforms, uniforms, { uPass, uOnly, uViews, uHalf });
+    Object.assign(shader.uniforms, uniforms, { uPass, uOnly, uSigned, uViews, uHalf });
     shader.vertexShader = shader.vertexShader
       .replace(
         '#include <common>',

@@ -23,6 +23,9 @@ export function isMeasured(pass: Pass): pass is Measured {
 /** What is drawn now, for all that is drawn. */
 export const uPass = { value: PASSES.picture as number };
 
+/** Whether normals are told as they are, from -1 to 1, and not as colours. */
+export const uSigned = { value: 0 };
+
 /** Where the camera stands at both frames between which one draws, and half the picture's size in pixels. */
 export const uViews = { value: [new THREE.Matrix4(), new THREE.Matrix4()] };
 export const uHalf = { value: new THREE.Vector2() };
@@ -68,6 +71,7 @@ export const MATTES = /* glsl */ `
   uniform int uPass;
   uniform float uOnly;
   uniform float uProp;
+  uniform float uSigned;
   uniform vec2 uHalf;
   varying float vPiece;
   varying vec4 vFrom;
@@ -87,7 +91,7 @@ export const TELL = /* glsl */ `
   ${cutOut('uProp')}
   if (uPass == ${PASSES.pieces}) gl_FragColor = vec4(matte(piece + 1.0 + 7.0 * uProp), 1.0);
   if (uPass == ${PASSES.props}) gl_FragColor = vec4(matte(uProp + 1.0), 1.0);
-  if (uPass == ${PASSES.normals}) gl_FragColor = vec4(0.5 + 0.5 * normal, 1.0);
+  if (uPass == ${PASSES.normals}) gl_FragColor = vec4(uSigned > 0.5 ? normal : 0.5 + 0.5 * normal, 1.0);
   if (uPass == ${PASSES.weight}) gl_FragColor = vec4(vec3(clamp(vChange, 0.0, 1.0)), 1.0);
   if (uPass == ${PASSES.depth}) gl_FragColor = vec4(vec3(vViewPosition.z), 1.0);
   if (uPass == ${PASSES.motion}) gl_FragColor = vec4(way(), 0.0, 1.0);

@@ -1,31 +1,24 @@
 import * as THREE from 'three';
 import type { RootState } from '@react-three/fiber';
 import type { ShotDocument } from '../api/types';
-import type { Exposure, Measure, Picture, Roll } from '../film/darkroom';
+import type { Exposure, Measure, Picture, Plate, Roll } from '../film/darkroom';
 import { clock } from '../state/frame';
 import type { Numbers } from '../state/numbers';
 import { useView } from '../state/view';
 import type { FrameStore } from '../tracks/FrameStore';
-import {
-  ALL,
-  GROUND,
-  isMeasured,
-  PASS_LAYER,
-  PASSES,
-  SOLID_LAYER,
-  uHalf,
-  uOnly,
-  uPass,
-  uViews,
-} from './passes';
+import { ALL, GROUND, PASS_LAYER, PASSES, SOLID_LAYER, uHalf, uOnly, uPass, uSigned, uViews } from './passes';
 import { placingOf } from './placing';
 import { cameraPose, heightAt } from './ShotCamera';
 
 /** Of a frame: as near to it as to tell nothing else, and yet between two, so that both are at hand. */
 const BESIDE = 1e-4;
 
-const isPicture = (one: Exposure): one is Picture => !isMeasured(one.pass);
-const isMeasure = (one: Exposure): one is Measure => isMeasured(one.pass);
+/** Places in a pixel at which a soft picture is looked at. */
+const SAMPLES = 4;
+
+const isPicture = (one: Exposure): one is Picture => 'paper' in one;
+const isMeasure = (one: Exposure): one is Measure => 'file' in one;
+const isPlate = (one: Exposure): one is Plate => 'channels' in one;
 
 /** Of what is taken. */
 interface Scene {
@@ -64,14 +57,19 @@ class ShotRoll implements Roll {
     gl.setSize(this.width, this.height, false);
     try {
       onto.filter(isPicture).forEach((one) => this.draw(one));
-      for (const one of onto.filter(isMeasure)) {
+      // What moves is asked last: for that all is put a little aside.
+      const asked = onto.filter((one): one is Measure | Plate => isMeasure(one) || isPlate(one));
+      for (const one of [...asked].sort(
+        (a, b) => Number(a.pass === 'motion') - Number(b.pass === 'motion'),
+      )) {
         if (one.pass === 'motion' && before < next) {
           // Where a thing goes next; in the last frame, where it came from.
           this.stand(frame < next ? frame + BESIDE : frame - BESIDE);
           uViews.value = [this.seen(before), this.seen(next)];
           uHalf.value.set(this.width / 2, this.height / 2);
         }
-        plates.push([one, this.measure(one)]);
+        if (isPlate(one)) this.expose(one);
+        else plates.push([one, this.measure(one)]);
       }
     } finally {
       uPass.value = PASSES.picture;
@@ -129,11 +127,16 @@ class ShotRoll implements Roll {
     return at.projectionMatrix.clone().multiply(at.matrixWorldInverse);
   }
 
-  private draw({ pass, only, paper }: Picture): void {
-    const { gl, scene } = this.of.get();
+  /** What is drawn next is of this. */
+  private ask(pass: keyof typeof PASSES, only: number): void {
     uPass.value = PASSES[pass];
     uOnly.value = only;
     this.lens.layers.set(pass !== 'picture' ? PASS_LAYER : only > GROUND ? SOLID_LAYER : 0);
+  }
+
+  private draw({ pass, only, paper }: Picture): void {
+    const { gl, scene } = this.of.get();
+    this.ask(pass, only);
     gl.render(scene, this.lens);
     paper.drawImage(gl.domElement, 0, 0);
     // Shadows fall once a frame.
@@ -154,6 +157,36 @@ class ShotRoll implements Roll {
     return plate;
   }
 
+  /** Light as it is, edges softened, or what else is told, as it is. */
+  private expose(one: Plate): void {
+    const { gl, scene } = this.of.get();
+    if (!gl.extensions.has('EXT_color_buffer_float'))
+      throw new Error('This browser cannot keep light as it is here. PNGs can be taken without.');
+    const soft = one.pass === 'picture';
+    const plate = new THREE.WebGLRenderTarget(this.width, this.height, {
+      type: soft ? THREE.HalfFloatType : THREE.FloatType,
+      samples: soft ? SAMPLES : 0,
+    });
+    try {
+      this.ask(one.pass, one.only);
+      uSigned.value = 1;
+      gl.setRenderTarget(plate);
+      gl.clear();
+      gl.render(scene, this.lens);
+      // Shadows fall once a frame.
+      gl.shadowMap.autoUpdate = false;
+      const read = soft
+        ? new Uint16Array(4 * this.width * this.height)
+        : new Float32Array(4 * this.width * this.height);
+      gl.readRenderTargetPixels(plate, 0, 0, this.width, this.height, read);
+      one.numbers = topDown(read, this.width, this.height, one.channels.length);
+    } finally {
+      uSigned.value = 0;
+      gl.setRenderTarget(null);
+      plate.dispose();
+    }
+  }
+
   private async develop(plate: THREE.WebGLRenderTarget): Promise<Uint8Array<ArrayBuffer>> {
     // Only who measures needs it.
     const { EXRExporter } = await import('three/addons/exporters/EXRExporter.js');
@@ -165,6 +198,25 @@ class ShotRoll implements Roll {
       plate.dispose();
     }
   }
+}
+
+/** The first few of four numbers a pixel, the last row first; halves are made whole. */
+function topDown(
+  read: Uint16Array | Float32Array,
+  width: number,
+  height: number,
+  channels: number,
+): Float32Array {
+  const numbers = new Float32Array(channels * width * height);
+  const halves = read instanceof Uint16Array;
+  let k = 0;
+  for (let y = height - 1; y >= 0; y--)
+    for (let x = 0; x < width; x++)
+      for (let c = 0; c < channels; c++) {
+        const value = read[4 * (y * width + x) + c] ?? 0;
+        numbers[k++] = halves ? THREE.DataUtils.fromHalfFloat(value) : value;
+      }
+  return numbers;
 }
 
 export async function openRoll(of: Scene, width: number, height: number): Promise<Roll> {
