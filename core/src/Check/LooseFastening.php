@@ -14,7 +14,7 @@ use YardBreak\Core\Stage\Kind\JoinsBent;
 use YardBreak\Core\Stage\Kind\Kinds;
 use YardBreak\Core\Stage\Pipeline;
 
-/** A fastening that holds nothing: its props are not chosen, not there, of the wrong kind or too far from each other, or the cloth is held anyway. */
+/** A fastening that holds nothing: its props are not chosen, not there, of the wrong kind or too far from each other, or what it holds is held anyway. */
 final class LooseFastening implements Check
 {
     public function findings(Shot $shot, Pipeline $pipeline): array
@@ -32,16 +32,16 @@ final class LooseFastening implements Check
 
     private function unheld(Joint $joint, Shot $shot): ?Finding
     {
-        foreach (['prop' => [$joint->prop, 'fastens', 'cloth', 'Hold'], 'other' => [$joint->other, 'joins', 'hard pieces', 'Fasten it to']] as $field => [$id, $trait, $what, $do]) {
+        foreach (['prop' => [$joint->prop, 'fastens', 'cloth or soft thing', 'Hold'], 'other' => [$joint->other, 'joins', 'prop of hard pieces', 'Fasten it to']] as $field => [$id, $trait, $what, $do]) {
             $prop = $shot->prop($id);
             if ($prop !== null && $prop->mover->has($trait)) {
                 continue;
             }
             $fit = array_values(array_filter($shot->props, static fn (Prop $prop): bool => $prop->mover->has($trait)));
             $text = match (true) {
-                $prop !== null => "{$joint->name} does not hold: {$prop->name} does not move as {$what}.",
+                $prop !== null => "{$joint->name} does not hold: {$prop->name} is no {$what}.",
                 $id !== '' => "{$joint->name} holds nothing: a prop that it was to hold is not in the shot.",
-                default => "{$joint->name} holds nothing yet: no prop of {$what} is chosen.",
+                default => "{$joint->name} holds nothing yet: no {$what} is chosen.",
             };
 
             return new Finding('warn', "{$joint->pointer}/{$field}", $text, count($fit) === 1 ? ['label' => "{$do} {$fit[0]->name}", 'pointer' => "{$joint->pointer}/{$field}", 'value' => $fit[0]->id] : null);
@@ -97,7 +97,7 @@ final class LooseFastening implements Check
     private function idle(Joint $joint, Shot $shot): ?Finding
     {
         $prop = $shot->prop($joint->prop);
-        if ($prop === null || ! $prop->neverLetsGo() || ! $prop->held()->isEmpty()) {
+        if ($prop === null || ! $prop->neverLetsGo() || $prop->startsFree() || ! $prop->held()->isEmpty()) {
             return null;
         }
 

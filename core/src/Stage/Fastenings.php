@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Stage;
 
+use Closure;
 use YardBreak\Core\Document\Joint;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot;
@@ -14,8 +15,9 @@ use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Cloth\Fastening;
 use YardBreak\Core\Stage\Kind\JoinsBent;
 use YardBreak\Core\Stage\Kind\Kinds;
+use YardBreak\Core\Weight\Samples;
 
-/** What holds cloth to the hard pieces of other props: each place of it to the piece that it is nearest to at the first frame. */
+/** What holds cloth and soft things to the hard pieces of other props: each place of them to the piece that it is nearest to at the first frame. */
 final readonly class Fastenings
 {
     /** Places that a picture shows. */
@@ -40,13 +42,17 @@ final readonly class Fastenings
         return array_filter($shot->joints, static fn (Joint $joint): bool => $joint->prop === $prop->id && $joint->other === $other->id && self::holds($joint, $shot)) !== [];
     }
 
-    /** @param TriangleMesh $mesh of the cloth, in the prop's space */
-    public function of(Prop $prop, TriangleMesh $mesh): Fastening
+    /**
+     * @param TriangleMesh $mesh of what bends, in the prop's space
+     * @param Samples|null $nodes what is fastened, in the prop's space; null: its vertices
+     * @param (Closure(int): list<int>)|null $around those of them that are around a vertex
+     */
+    public function of(Prop $prop, TriangleMesh $mesh, ?Samples $nodes = null, ?Closure $around = null): Fastening
     {
         $places = [];
         foreach ($this->shot->joints as $joint) {
             if ($joint->prop === $prop->id && self::holds($joint, $this->shot)) {
-                array_push($places, ...$this->places($joint, $prop, $mesh));
+                array_push($places, ...$this->places($joint, $prop, $mesh, $nodes, $around));
             }
         }
 
@@ -68,7 +74,7 @@ final readonly class Fastenings
         return ['count' => count($held), 'places' => $seen];
     }
 
-    /** @return list<int> vertices of the cloth that a joint holds */
+    /** @return list<int> vertices, as they are drawn, that a joint holds */
     public function vertices(Joint $joint): array
     {
         $prop = $this->shot->prop($joint->prop);
@@ -81,26 +87,43 @@ final readonly class Fastenings
         return TriangleMesh::together($this->others->broken($prop)->coarse()->pieces);
     }
 
-    /** @return list<array{vertex: int, names: list<string>, local: array{float, float, float}, strength: float, cut: int|null}> see {@see Fastening} */
-    private function places(Joint $joint, Prop $prop, TriangleMesh $mesh): array
+    /**
+     * @param (Closure(int): list<int>)|null $around
+     *
+     * @return list<array{vertex: int, names: list<string>, local: array{float, float, float}, strength: float, cut: int|null}> see {@see Fastening}
+     */
+    private function places(Joint $joint, Prop $prop, TriangleMesh $mesh, ?Samples $nodes = null, ?Closure $around = null): array
     {
         $other = $this->shot->prop($joint->other);
         $kind = Kinds::joint($joint->kind->kind);
         if ($other === null || ! is_a($kind, JoinsBent::class, true)) {
             return [];
         }
-        $back = Quaternion::conjugate($other->transform->rotationAt(1.0));
-        $locals = $around = [];
-        foreach ($mesh->x as $v => $x) {
-            $place = $prop->transform->carried([$x, $mesh->y[$v], $mesh->z[$v]], 1.0);
-            $locals[$v] = Quaternion::rotate($back, Vector::minus($place, $other->transform->positionAt(1.0)));
+        $under = fn (float $x, float $y, float $z): array => self::under($prop, $other, [$x, $y, $z]);
+        $nodes ??= new Samples(array_values($mesh->x), array_values($mesh->y), array_values($mesh->z));
+        $near = $this->nearest($other, array_map($under, $mesh->x, $mesh->y, $mesh->z), $kind::within($joint->kind->settings));
+        $pieceOf = [];
+        foreach ($near as $v => $piece) {
+            $pieceOf += array_fill_keys($around === null ? [$v] : $around($v), $piece);
         }
-        foreach ($this->nearest($other, $locals, $kind::within($joint->kind->settings)) as $v => $piece) {
+        ksort($pieceOf);
+        $places = [];
+        foreach ($pieceOf as $k => $piece) {
             // As long as nothing of it is loose, all of it is one thing.
-            $around[] = ['vertex' => $v, 'names' => ["{$other->id}/{$piece}", "{$other->id}/whole"], 'local' => $locals[$v]];
+            $places[] = ['vertex' => $k, 'names' => ["{$other->id}/{$piece}", "{$other->id}/whole"], 'local' => $under($nodes->x[$k], $nodes->y[$k], $nodes->z[$k]), 'strength' => $joint->strength / count($pieceOf), 'cut' => $joint->cut];
         }
 
-        return array_map(static fn (array $place): array => [...$place, 'strength' => $joint->strength / count($around), 'cut' => $joint->cut], $around);
+        return $places;
+    }
+
+    /**
+     * @param array{float, float, float} $place in a prop's space
+     *
+     * @return array{float, float, float} where that is at the first frame, in the axes of another as it stands then, m
+     */
+    private static function under(Prop $prop, Prop $other, array $place): array
+    {
+        return Quaternion::rotate(Quaternion::conjugate($other->transform->rotationAt(1.0)), Vector::minus($prop->transform->carried($place, 1.0), $other->transform->positionAt(1.0)));
     }
 
     /**

@@ -12,6 +12,7 @@ use YardBreak\Core\Math\Animated;
 use YardBreak\Core\Mesh\EdgeSplit;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Cloth\Crowded;
+use YardBreak\Core\Motion\Cloth\Fastening;
 use YardBreak\Core\Motion\Cloth\Holding;
 use YardBreak\Core\Motion\RanAway;
 use YardBreak\Core\Motion\Soft\Lattice;
@@ -70,13 +71,19 @@ final class SoftProp implements VertexProp
 
     private readonly KeyedSize $size;
 
+    /** Null: it is fastened to nothing. */
+    private readonly ?Fastening $fastening;
+
+    /** Length of the step under way, s. */
+    private float $seconds = 0.0;
+
     /**
      * @param list<Plane> $planes
      * @param float $h length of a substep that all share, s
      *
      * @throws BreakFailed if it cannot be soft
      */
-    public function __construct(private readonly Prop $prop, BrokenProp $broken, array $planes, float $h, Surfaces $others, ?Settling $settling = null)
+    public function __construct(private readonly Prop $prop, BrokenProp $broken, array $planes, float $h, Surfaces $others, ?Settling $settling = null, ?Fastenings $fastenings = null)
     {
         $settings = $prop->mover->settings;
         $this->timing = new PieceTiming($prop, $broken, $others);
@@ -130,6 +137,19 @@ final class SoftProp implements VertexProp
             $this->body->lie($this->pose(1.0));
         }
         $this->body->size($this->size->wanted());
+        $corners = array_chunk($lattice->corners, 8);
+        $fastening = $fastenings?->of($prop, $surface->scaled([1.0 / $a, 1.0 / $b, 1.0 / $c]), $this->nodes, static fn (int $vertex): array => $corners[$lattice->box[$vertex]] ?? []);
+        $this->fastening = $fastening === null || $fastening->isEmpty() ? null : $fastening;
+        $this->comeOff();
+    }
+
+    /** It is fastened by what still holds. */
+    private function comeOff(): void
+    {
+        if ($this->fastening !== null) {
+            $this->fastening->settle();
+            $this->body->fasten($this->fastening);
+        }
     }
 
     /** Draws it into the other shape as far as its weight has come; without one wholly. */
@@ -192,10 +212,14 @@ final class SoftProp implements VertexProp
     public function bring(float $frame): void
     {
         $this->held->bring($frame);
+        if ($this->fastening?->cutBy($frame) === true) {
+            $this->comeOff();
+        }
     }
 
     public function begin(Forces $forces, int $group, float $from, float $to, float $dt, array $others): void
     {
+        $this->seconds = $dt;
         $held = $this->held->at($to);
         $this->body->holdBy($held);
         if ($this->size->changes()) {
@@ -235,6 +259,9 @@ final class SoftProp implements VertexProp
 
     public function end(float $frame, bool $over): void
     {
+        if ($this->fastening?->end($this->seconds) === true) {
+            $this->comeOff();
+        }
         if ($over && ! $this->bending()->isSane(self::REACH)) {
             throw new RanAway("{$this->prop->name} ran away at frame " . (int) round($frame) . ': it is struck harder than it can follow. Let what strikes it move more slowly, make it stiffer or less fine, or give it more damping.');
         }
@@ -296,18 +323,22 @@ final class SoftProp implements VertexProp
         // Of a vertex most of what is around it.
         $gone = array_filter($this->body->ofVertices($this->held->gone()), static fn (float $share): bool => $share > 0.5);
 
-        return ['released' => (float) count($gone), 'kinetic' => $this->body->energy()] + $this->held->hardest->take();
+        return ['released' => (float) (count($gone) + ($this->fastening?->gone() ?? 0)), 'kinetic' => $this->body->energy()] + $this->held->hardest->take();
     }
 
     public function save(): array
     {
-        return ['body' => $this->body->save(), ...$this->size->save(), ...$this->held->save(), ...$this->other?->save() ?? []];
+        return ['body' => $this->body->save(), ...$this->size->save(), ...$this->held->save(), ...$this->other?->save() ?? [], ...$this->fastening === null ? [] : ['fastened' => $this->fastening->save()]];
     }
 
     public function restore(State $saved): void
     {
         $this->held->restore($saved);
         $this->size->restore($saved->float('until'));
+        if ($this->fastening !== null) {
+            $this->fastening->restore($saved->bools('fastened'));
+            $this->comeOff();
+        }
         $this->body->holdBy($this->held->now());
         if ($this->other !== null) {
             [$nodes, $relief] = $this->other->restore($saved);

@@ -188,6 +188,7 @@ final class ClothShotTest extends TestCase
 
     /** Cloth that falls on rubble about as coarse as itself trembles on it, but is not thrown about, and comes to rest. */
     #[Group('slow')]
+    #[Group('long')]
     public function testOverRubbleItStaysWhereItFell(): void
     {
         $frames = getenv('YARD_BREAK_LONG') ? 84 : 32;

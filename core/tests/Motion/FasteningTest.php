@@ -102,6 +102,39 @@ final class FasteningTest extends TestCase
         self::assertLessThan(0.02, max(self::heights($frames[120])) - 2.0);
     }
 
+    /**
+     * A column of what is soft hangs on a held bar, and a block on it: it gets longer by F L / E A and its own weight's half (any handbook on strength of materials), keeps its volume's
+     * share, and all comes to rest.
+     */
+    #[Group('slow')]
+    public function testWhatHangsOnSoftThingsDrawsThemOut(): void
+    {
+        $column = ['id' => 'sheet', 'name' => 'Column', 'source' => ['box' => ['width' => 0.2, 'height' => 0.4, 'depth' => 0.2, 'divisions' => 4]], 'position' => ['y' => 1.2], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'],
+            'motion' => ['mover' => 'soft', 'soft' => ['before' => 'falls', 'stiffness' => 50, 'poisson' => 0.3, 'density' => 300, 'fineness' => 8]]];
+        $block = ['source' => ['box' => ['width' => 0.2, 'height' => 0.05, 'depth' => 0.2, 'divisions' => 1]]] + self::bar(0.974, ['density' => 1000], 'block');
+        $frames = self::frames(self::shot([$column, self::bar(1.426, ['before' => 'held']), $block], [self::fastening(), self::fastening(other: 'block')], ['frames' => 120]));
+        $long = 0.974 - $frames[120]->of('block', Track::POSE)[1];
+        $mass = 0.2 * 0.2 * 0.05 * 1000;
+        self::assertEqualsWithDelta(($mass + 0.5 * 0.016 * 300) * 9.81 * 0.4 / (50_000 * 0.04), $long, 0.25 * $long);
+        self::assertSame($frames[119]->of('block', Track::POSE), $frames[120]->of('block', Track::POSE), 'at rest');
+        self::assertSame($frames[119]->of('sheet', Track::VERTICES), $frames[120]->of('sheet', Track::VERTICES));
+        self::assertEqualsWithDelta(1.4, max(self::heights($frames[120])), 1e-3, 'it hangs where it was fastened');
+    }
+
+    /** A pad goes with the lever that it is fastened to, wherever that is keyed. */
+    public function testSoftThingsGoWithWhatMoves(): void
+    {
+        $pad = ['id' => 'sheet', 'name' => 'Pad', 'source' => ['box' => ['width' => 0.2, 'height' => 0.1, 'depth' => 0.2, 'divisions' => 2]], 'position' => ['y' => 1.0], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'],
+            'motion' => ['mover' => 'soft', 'soft' => ['before' => 'falls', 'stiffness' => 20, 'fineness' => 4]]];
+        $lever = ['position' => ['y' => 1.076, 'x' => ['keys' => [['frame' => 1, 'value' => 0], ['frame' => 12, 'value' => 0.5]]]]] + self::bar(1.076, ['before' => 'held']);
+        $frames = self::frames(self::shot([$pad, $lever], [self::fastening(['cut' => 'frame', 'frame' => 20])], ['frames' => 24]));
+        $middle = static fn (int $frame, int $axis): float => array_sum(array_column(array_chunk($frames[$frame]->of('sheet', Track::VERTICES), 3), $axis)) / (count($frames[$frame]->of('sheet', Track::VERTICES)) / 3);
+        self::assertEqualsWithDelta(0.5, $middle(19, 0), 0.03);
+        self::assertEqualsWithDelta(1.0, $middle(19, 1), 0.03);
+        self::assertLessThan(0.95, $middle(24, 1), 'cut, it falls');
+        self::assertGreaterThan(0, $frames[24]->released());
+    }
+
     /** Without gravity and air, two bars with the sheet between them keep their momentum, however heavy each is (Newton). */
     #[TestWith([600.0])]
     #[TestWith([100.0])]

@@ -11,8 +11,8 @@ import { useView } from '../state/view';
 const ABOVE = 0.3;
 
 /**
- * What holds hard pieces, and cloth to them. A new one holds the open prop at its top, and a rope or a spring hangs on a place above it; a new
- * fastening holds the open cloth, or the only one, to the only prop of hard pieces.
+ * What holds hard pieces, and what bends to them. A new one holds the open prop at its top, and a rope or a spring hangs on a place above it; a new
+ * fastening holds the open cloth or soft thing, or the only one, to the only prop of hard pieces.
  */
 export function JointsCard() {
   const { handle, prop, tracks, readouts } = useContext(ShotContext);

@@ -471,7 +471,7 @@ final class Cloth
         $this->contacts->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
         $moves = $this->slumber->isLively() || ($this->holding !== [] && $was !== $is);
         // Only what is held is drawn out by what hangs on it; else this would slow the whole.
-        $loses = $this->holding === [] ? 0.0 : ClothTuning::RUBBING * $this->fabric->damping * $this->h;
+        $loses = $this->holding === [] && $this->fastening?->isFirm() !== true ? 0.0 : ClothTuning::RUBBING * $this->fabric->damping * $this->h;
         $this->fastening?->yield($this->x, $this->y, $this->z, $this->meanMass, $this->h, $moves, $loses > 0.0 ? $this->goes() : [0.0, 0.0, 0.0], $loses);
         // What is fastened to what gives way holds nothing back.
         $this->contacts->holdBack($this->tethers, [$this->x, $this->y, $this->z], [$this->px, $this->py, $this->pz], $this->fastening?->firm($this->drawing) ?? $this->w, $this->weighs, $moves, $this->seams);

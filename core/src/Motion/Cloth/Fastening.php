@@ -9,7 +9,7 @@ use YardBreak\Core\Math\Vector;
 use YardBreak\Core\Motion\Collider;
 
 /**
- * Places of a cloth that go with hard things: what is fastened is where its thing is, and what the cloth pulls it by, the thing feels. To edges
+ * Places of a cloth, or of a soft body, that go with hard things: what is fastened is where its thing is, and what the cloth pulls it by, the thing feels. To edges
  * and whatever else draws the cloth together a place is a mass point: all that are on a thing give way together no more than the thing itself
  * would, so that light things hold heavy cloth without a shudder. How far it was drawn in a substep is the impulse.
  */
@@ -40,6 +40,9 @@ final class Fastening
 
     /** @var array<int, float> of each node: inverse mass, as a share of the mean vertex's */
     private array $gives = [];
+
+    /** Whether any of what it is on goes its way, whatever pulls. */
+    private bool $firm = false;
 
     /** @var array<int, array{float, float, float}> of each node, where it belongs, m */
     private array $at = [];
@@ -136,15 +139,24 @@ final class Fastening
         }
         // As many places as share a thing, each a part of it.
         $each = count($this->on) * $mass;
+        $this->firm = false;
         foreach ($this->placeOf as $node => $k) {
             $this->pulls[$node] = [0.0, 0.0, 0.0];
             if (isset($this->on[$k])) {
                 [$collider, $pose] = $this->on[$k];
-                $this->gives[$node] = max(self::TELLS, $each * $collider->yields(Quaternion::carried($pose[0], $pose[1], $this->places[$k]['local'])));
+                $yields = $collider->yields(Quaternion::carried($pose[0], $pose[1], $this->places[$k]['local']));
+                $this->gives[$node] = max(self::TELLS, $each * $yields);
+                $this->firm = $this->firm || $yields <= 0.0;
             }
         }
 
         return $moves;
+    }
+
+    /** Whether it is held by something that goes its way, whatever pulls, in the step under way. */
+    public function isFirm(): bool
+    {
+        return $this->firm;
     }
 
     /**

@@ -8,8 +8,10 @@ use YardBreak\Core\Force\Pushes;
 use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Cloth\Advance;
+use YardBreak\Core\Motion\Cloth\ClothTuning;
 use YardBreak\Core\Motion\Cloth\Contacts;
 use YardBreak\Core\Motion\Cloth\Fabric;
+use YardBreak\Core\Motion\Cloth\Fastening;
 use YardBreak\Core\Motion\Cloth\Holding;
 use YardBreak\Core\Motion\Cloth\RestShape;
 use YardBreak\Core\Motion\Cloth\SelfContact;
@@ -76,6 +78,12 @@ final class SoftBody
 
     /** @var list<int> */
     private array $holding = [];
+
+    /** What is held by things that it is fastened to; null: nothing. */
+    private ?Fastening $fastening = null;
+
+    /** @var array<int, float> inverse masses to what draws it together: those, and of what is fastened as far as that gives way, 1/kg */
+    private array $drawing = [];
 
     /** @var list<list<float>> what its nodes are to become: stiffness, size; none: what they were */
     private array $become = [];
@@ -175,15 +183,34 @@ final class SoftBody
         if ($hold === $this->hold && $this->w !== []) {
             return;
         }
+        $this->hold = $hold;
+        $this->loosen();
+    }
+
+    /** From now on things hold it as this says. */
+    public function fasten(Fastening $fastening): void
+    {
+        $this->fastening = $fastening;
+        $this->slumber->wake();
+        $this->loosen();
+        // Where all around a vertex is held nothing pushes it.
+        $this->contacts->fasten($fastening->things(), array_filter($this->free, static fn (float $free): bool => $free <= 0.0));
+    }
+
+    /** What is held wholly goes nowhere. */
+    private function loosen(): void
+    {
         $before = $this->w;
         $this->w = $this->holding = [];
+        $gives = $this->fastening?->gives() ?? [];
         foreach ($this->mass as $i => $mass) {
-            $this->w[] = $hold[$i] >= 1.0 || $mass <= 0.0 ? 0.0 : 1.0 / $mass;
-            if ($hold[$i] > 0.0) {
+            $fastened = isset($gives[$i]);
+            $this->w[] = $fastened || $this->hold[$i] >= 1.0 || $mass <= 0.0 ? 0.0 : 1.0 / $mass;
+            if ($this->hold[$i] > 0.0 && ! $fastened) {
                 $this->holding[] = $i;
             }
         }
-        $this->hold = $hold;
+        $this->drawing = array_replace($this->w, $gives);
         if ($this->w !== $before) {
             $this->weigh();
         }
@@ -191,7 +218,7 @@ final class SoftBody
 
     private function weigh(): void
     {
-        $this->boxes->settle($this->w, $this->stiff, $this->grown);
+        $this->boxes->settle($this->drawing, $this->stiff, $this->grown);
         $loose = $this->skin->over(array_map(static fn (float $w): float => $w > 0.0 ? 1.0 : 0.0, $this->w));
         $this->free = [];
         foreach ($this->skin->mass as $v => $mass) {
@@ -211,7 +238,7 @@ final class SoftBody
         [$stiff, $grown] = [$this->ofBoxes($stiff), $this->ofBoxes($grown)];
         if ($stiff !== $this->stiff || $grown !== $this->grown) {
             [$this->stiff, $this->grown] = [$stiff, $grown];
-            $this->boxes->settle($this->w, $stiff, $grown);
+            $this->boxes->settle($this->drawing, $stiff, $grown);
         }
     }
 
@@ -257,7 +284,7 @@ final class SoftBody
         $beside = $beside === null ? null : RestShape::sized($beside, $size);
         $this->relief = $beside === null ? null : new Relief($this->lattice, $this->skin->around(), ...$beside);
         $this->boxes->take(RestBoxes::of($this->lattice, ...$is));
-        $this->boxes->settle($this->w, $this->stiff, $this->grown);
+        $this->boxes->settle($this->drawing, $this->stiff, $this->grown);
         if ($this->itself !== null) {
             $this->itself->lieAs(RestShape::drawn($this->surface, ...$this->skin->places(...$is, beside: $beside)));
         }
@@ -321,10 +348,17 @@ final class SoftBody
      */
     public function begin(Pushes $pushes, float $dt, array $colliders, bool $feels = false): void
     {
+        if ($this->fastening?->begin($colliders, 1.0, $dt) === true) {
+            $this->slumber->wake();
+        }
         $this->slumber->begin($pushes, $this->hold, array_map(static fn (array $of): array => [$of, Surroundings::OTHERWISE], $this->become), $colliders, $dt);
         $this->still = $this->slumber->isWhole();
         if ($this->still) {
             return;
+        }
+        if ($this->fastening !== null) {
+            $this->drawing = array_replace($this->w, $this->fastening->gives());
+            $this->boxes->settle($this->drawing, $this->stiff, $this->grown);
         }
         $this->lies = null;
         if ($pushes->slows) {
@@ -380,15 +414,29 @@ final class SoftBody
         [$this->y, $this->py] = self::advanced($this->y, $this->py, $this->way[1], $this->w, $keep);
         [$this->z, $this->pz] = self::advanced($this->z, $this->pz, $this->way[2], $this->w, $keep);
         $this->holder->draw($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->holding, $this->hold, $was, $is);
+        $this->fastening?->lead($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz);
         $this->before = null;
-        $this->boxes->sweep($this->x, $this->y, $this->z, $this->w, false);
+        $this->boxes->sweep($this->x, $this->y, $this->z, $this->drawing, false);
         // Once a substep: it is hardly turned meanwhile.
         $this->raised = $this->relief?->turned($this->boxes->turns(), $this->grown);
         $this->touch();
-        $this->boxes->sweep($this->x, $this->y, $this->z, $this->w, true);
+        $this->boxes->sweep($this->x, $this->y, $this->z, $this->drawing, true);
         $this->touch();
+        if ($this->fastening !== null) {
+            // As of cloth: only what is held is drawn out by what hangs on it.
+            $loses = $this->holding === [] && ! $this->fastening->isFirm() ? 0.0 : ClothTuning::RUBBING * $this->matter->damping * $this->h;
+            $this->fastening->yield($this->x, $this->y, $this->z, 1.0, $this->h, $this->slumber->isLively() || $was !== $is, $this->goes(), $loses);
+        }
         $this->raised = null;
         $this->contacts->settle();
+    }
+
+    /** @return array{float, float, float} how far it went in the substep on average, m */
+    private function goes(): array
+    {
+        $share = 1.0 / count($this->x);
+
+        return [$share * (array_sum($this->x) - array_sum($this->px)), $share * (array_sum($this->y) - array_sum($this->py)), $share * (array_sum($this->z) - array_sum($this->pz))];
     }
 
     /**

@@ -7,7 +7,7 @@ namespace YardBreak\Core\Stage\Kind\Joint;
 use YardBreak\Core\Document\Settings;
 use YardBreak\Core\Stage\Kind\JoinsBent;
 
-/** Cloth goes with the hard pieces that it is near. */
+/** Cloth, or what is soft, goes with the hard pieces that it is near. */
 final class AFastening implements JoinsBent
 {
     public static function within(Settings $settings): float

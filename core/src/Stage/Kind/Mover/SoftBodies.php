@@ -8,6 +8,7 @@ use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Stage\BrokenProp;
+use YardBreak\Core\Stage\Fastenings;
 use YardBreak\Core\Stage\Kind\GoesByOthers;
 use YardBreak\Core\Stage\Kind\MoverKind;
 use YardBreak\Core\Stage\SoftProp;
@@ -22,7 +23,8 @@ final class SoftBodies implements MoverKind, GoesByOthers
     {
         $h = VertexMover::substepOf($shot);
         $settling = VertexMover::settling($shot);
-        $bodies = array_map(static fn (Prop $prop, BrokenProp $pieces): SoftProp => new SoftProp($prop, $pieces, $shot->planes, $h, $others, $settling), $props, $broken);
+        $fastenings = new Fastenings($shot, $others);
+        $bodies = array_map(static fn (Prop $prop, BrokenProp $pieces): SoftProp => new SoftProp($prop, $pieces, $shot->planes, $h, $others, $settling, $fastenings), $props, $broken);
 
         return new VertexMover($shot, $props, $bodies, $others);
     }
