@@ -443,7 +443,9 @@ final class ClothProp implements VertexProp
 
     public function facts(): array
     {
-        return ['released' => array_sum($this->held->gone()) + ($this->seams?->torn() ?? 0) + ($this->fastening?->gone() ?? 0), 'kinetic' => $this->cloth->energy()] + $this->held->hardest->take();
+        $gone = $this->fastening?->loose($this->held->gone()) ?? $this->held->gone();
+
+        return ['released' => array_sum($gone) + ($this->seams?->torn() ?? 0), 'kinetic' => $this->cloth->energy()] + $this->held->hardest->take();
     }
 
     /** @return array<string, mixed> */

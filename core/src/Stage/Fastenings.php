@@ -90,7 +90,7 @@ final readonly class Fastenings
     /**
      * @param (Closure(int): list<int>)|null $around
      *
-     * @return list<array{vertex: int, names: list<string>, local: array{float, float, float}, strength: float, cut: int|null}> see {@see Fastening}
+     * @return list<array{joint: string, vertex: int, names: list<string>, local: array{float, float, float}, strength: float, cut: int|null}> see {@see Fastening}
      */
     private function places(Joint $joint, Prop $prop, TriangleMesh $mesh, ?Samples $nodes = null, ?Closure $around = null): array
     {
@@ -110,7 +110,7 @@ final readonly class Fastenings
         $places = [];
         foreach ($pieceOf as $k => $piece) {
             // As long as nothing of it is loose, all of it is one thing.
-            $places[] = ['vertex' => $k, 'names' => ["{$other->id}/{$piece}", "{$other->id}/whole"], 'local' => $under($nodes->x[$k], $nodes->y[$k], $nodes->z[$k]), 'strength' => $joint->strength / count($pieceOf), 'cut' => $joint->cut];
+            $places[] = ['joint' => $joint->id, 'vertex' => $k, 'names' => ["{$other->id}/{$piece}", "{$other->id}/whole"], 'local' => $under($nodes->x[$k], $nodes->y[$k], $nodes->z[$k]), 'strength' => $joint->strength / count($pieceOf), 'cut' => $joint->cut];
         }
 
         return $places;
@@ -134,14 +134,15 @@ final readonly class Fastenings
     private function nearest(Prop $other, array $places, float $within): array
     {
         $found = $best = [];
-        foreach ($this->others->broken($other)->pieces as $piece => $mesh) {
+        $broken = $this->others->broken($other);
+        foreach ($broken->pieces as $piece => $mesh) {
             $mesh = $mesh->scaled($other->transform->scaleAt(1.0));
             [$low, $high] = $mesh->bounds();
             $near = array_filter($places, static fn (array $at): bool => max($low[0] - $at[0], $at[0] - $high[0], $low[1] - $at[1], $at[1] - $high[1], $low[2] - $at[2], $at[2] - $high[2]) <= $within);
             if ($near === []) {
                 continue;
             }
-            $tree = SurfaceTree::of($mesh, $this->others->broken($other)->mass[$piece]->volume > 0.0);
+            $tree = SurfaceTree::of($mesh, $broken->mass[$piece]->volume > 0.0);
             foreach ($near as $v => [$x, $y, $z]) {
                 $triangle = $tree->nearest($x, $y, $z, INF);
                 if ($triangle >= 0) {

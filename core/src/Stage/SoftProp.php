@@ -321,9 +321,10 @@ final class SoftProp implements VertexProp
     public function facts(): array
     {
         // Of a vertex most of what is around it.
-        $gone = array_filter($this->body->ofVertices($this->held->gone()), static fn (float $share): bool => $share > 0.5);
+        $loose = $this->fastening?->loose($this->held->gone()) ?? $this->held->gone();
+        $gone = array_filter($this->body->ofVertices($loose), static fn (float $share): bool => $share > 0.5);
 
-        return ['released' => (float) (count($gone) + ($this->fastening?->gone() ?? 0)), 'kinetic' => $this->body->energy()] + $this->held->hardest->take();
+        return ['released' => (float) count($gone), 'kinetic' => $this->body->energy()] + $this->held->hardest->take();
     }
 
     public function save(): array

@@ -54,7 +54,7 @@ final class Fastening
     private array $pulls = [];
 
     /**
-     * @param list<array{vertex: int, names: list<string>, local: array{float, float, float}, strength: float, cut: int|null}> $places of each: the vertex, what the thing may be called (the first one that is there counts), where it is in that one's axes, m, above which pull it breaks, N, and the frame from which it holds no more
+     * @param list<array{joint: string, vertex: int, names: list<string>, local: array{float, float, float}, strength: float, cut: int|null}> $places of each: what it is a part of, the vertex, what the thing may be called (the first one that is there counts), where it is in that one's axes, m, above which pull it breaks, N, and the frame from which it holds no more
      */
     public function __construct(private readonly array $places)
     {
@@ -255,21 +255,25 @@ final class Fastening
         return $broken !== [];
     }
 
-    /** @return array<int, int> of each place, those that are near each other the same */
+    /** @return array<int, int> of each place, those of one joint that are near each other the same */
     private function stretches(): array
     {
-        $stretch = array_fill(0, count($this->places), 0);
-        $off = array_fill(0, count($this->places), INF);
-        $count = min(self::STRETCHES, intdiv(count($this->places), self::LONG));
-        for ($s = 0, $next = 0; $s < max(1, $count); $s++) {
-            foreach ($this->places as $k => $place) {
-                $far = Vector::distance($place['local'], $this->places[$next]['local']);
-                if ($far < $off[$k]) {
-                    [$off[$k], $stretch[$k]] = [$far, $s];
+        $stretch = [];
+        $number = 0;
+        foreach (array_unique(array_column($this->places, 'joint')) as $joint) {
+            $own = array_filter($this->places, static fn (array $place): bool => $place['joint'] === $joint);
+            $off = array_fill_keys(array_keys($own), INF);
+            $next = array_key_first($own);
+            for ($count = max(1, min(self::STRETCHES, intdiv(count($own), self::LONG))); $count > 0 && $next !== null; $count--, $number++) {
+                foreach ($own as $k => $place) {
+                    $far = Vector::distance($place['local'], $own[$next]['local']);
+                    if ($far < $off[$k]) {
+                        [$off[$k], $stretch[$k]] = [$far, $number];
+                    }
                 }
+                // The next begins where none is near.
+                $next = array_search(max([0.0, ...$off]), $off, true) ?: null;
             }
-            // The next begins where none is near.
-            $next = (int) array_search(max([0.0, ...$off]), $off, true);
         }
 
         return $stretch;
@@ -289,10 +293,22 @@ final class Fastening
         return $cut;
     }
 
-    /** How many places hold no more. */
-    public function gone(): int
+    /**
+     * What is fastened is not loose, and what has come off is.
+     *
+     * @param list<float> $gone of each vertex, 1: it has been let go
+     *
+     * @return list<float> the same
+     */
+    public function loose(array $gone): array
     {
-        return count(array_keys($this->holds, false, true));
+        foreach ([false, true] as $holds) {
+            foreach (array_keys($this->holds, $holds, true) as $k) {
+                $gone[$this->places[$k]['vertex']] = $holds ? 0.0 : 1.0;
+            }
+        }
+
+        return array_values($gone);
     }
 
     /** @return array<int, bool> of each place, whether it holds */
