@@ -78,11 +78,11 @@ final class JointTest extends BrowserTestCase
         $this->set('within', '0.2');
         $this->saved();
         $this->until(fn (): bool => preg_match('/at (\d+) places/', $said(), $found) === 1 && $found[1] > 100, 'more of it');
-        // Two props of hard pieces could be meant: it is left open, and said before a bake.
+        // Several props of hard pieces could be meant: it is left open, and said here and before a bake.
         $this->add('joints', 'fastening');
         $this->saved();
         $last = $joints();
         self::assertSame(['sail', ''], [end($last)['prop'], end($last)['other']]);
-        self::assertContains('Fastening holds nothing yet: no prop of hard pieces is chosen.', array_column($this->api("shots/{$id}/checks")['findings'] ?? $this->api("shots/{$id}/checks"), 'text'));
+        self::assertContains('Fastening holds nothing yet: no prop is chosen that moves as hard pieces.', array_column($this->api("shots/{$id}/checks")['findings'] ?? $this->api("shots/{$id}/checks"), 'text'));
     }
 }

@@ -113,12 +113,14 @@ describe('a new fastening', () => {
     both(standard(['props', 0]), { id, name: id.toUpperCase(), motion: { mover } });
 
   it.each([
-    ['the only hard pieces', ['rigid', 'cloth', 'light'], 'p1', 'p0'],
-    ['what is chosen later, where there are two', ['cloth', 'rigid', 'rigid'], 'p0', ''],
-  ])('holds the only cloth to %s, and says at how many places', async (_, movers, held, to) => {
+    ['the only hard pieces', ['rigid', 'cloth', 'light'], 7, 'p1', 'p0', 'holds P1 to P0 at 7 places.'],
+    ['what is too far away', ['rigid', 'soft'], 0, 'p1', 'p0', 'no place of P1 is that near to P0.'],
+    ['what is chosen later', ['cloth', 'rigid', 'rigid'], 0, 'p0', '', 'choose the prop that it hangs on.'],
+    ['nothing at all', ['light'], 0, '', '', 'choose what it holds.'],
+  ])('holds cloth to %s, and says so', async (_, movers, count, held, to, said) => {
     const places = vi
       .spyOn(globalThis, 'fetch')
-      .mockImplementation(() => Promise.resolve(Response.json({ count: 7, places: [[0, 1, 0]] })));
+      .mockImplementation(() => Promise.resolve(Response.json({ count, places: [] })));
     try {
       const start = documentOf({ props: movers.map((mover, k) => prop(`p${k}`, mover)), joints: [] });
       const { user, getByRole, findByRole, findByTestId, queryByLabelText, seen } = show(
@@ -130,7 +132,7 @@ describe('a new fastening', () => {
       expect(seen.document.joints[0]).toMatchObject({ joint: 'fastening', prop: held, other: to });
       // It has no ends of its own, and what it holds always meets.
       expect(queryByLabelText('They touch')).toBeNull();
-      expect((await findByTestId('fastened')).textContent).toContain('at 7 places.');
+      expect((await findByTestId('fastened')).textContent).toContain(said);
       expect(places).toHaveBeenCalledWith('/api/shots/shot/joints/fastening/places', expect.anything());
     } finally {
       places.mockRestore();

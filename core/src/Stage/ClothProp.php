@@ -49,9 +49,6 @@ final class ClothProp implements VertexProp
     /** Length of its substeps, s. */
     private readonly float $h;
 
-    /** Length of the step under way, s. */
-    private float $seconds = 0.0;
-
     private Cloth $cloth;
 
     private readonly Fabric $fabric;
@@ -305,7 +302,6 @@ final class ClothProp implements VertexProp
      */
     public function begin(Forces $forces, int $group, float $from, float $to, float $dt, array $others): void
     {
-        $this->seconds = $dt;
         $this->tear();
         $this->weaken($from);
         $held = $this->held->at($to);
@@ -354,7 +350,7 @@ final class ClothProp implements VertexProp
     public function end(float $frame, bool $over): void
     {
         $this->strain();
-        if ($this->fastening?->end($this->seconds) === true) {
+        if ($this->fastening?->end() === true) {
             $this->comeOff();
         }
         $this->cloth->untangle();

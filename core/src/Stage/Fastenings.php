@@ -13,6 +13,7 @@ use YardBreak\Core\Math\Vector;
 use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Cloth\Fastening;
+use YardBreak\Core\Refusal;
 use YardBreak\Core\Stage\Kind\JoinsBent;
 use YardBreak\Core\Stage\Kind\Kinds;
 use YardBreak\Core\Weight\Samples;
@@ -80,6 +81,28 @@ final readonly class Fastenings
         $prop = $this->shot->prop($joint->prop);
 
         return $prop === null || ! self::holds($joint, $this->shot) ? [] : array_column($this->places($joint, $prop, $this->mesh($prop)), 'vertex');
+    }
+
+    /**
+     * @return float how far the nearest vertex of a prop, as it was prepared, is outside another at the first frame, m
+     *
+     * @throws Refusal if one of them has no mesh
+     */
+    public function apart(Prop $prop, Prop $other): float
+    {
+        [$tree, $times] = $this->others->of($other, 1.0);
+        $mesh = $this->others->ownMesh($prop);
+        $apart = INF;
+        foreach ($mesh->x as $v => $x) {
+            [$x, $y, $z] = Vector::times(self::under($prop, $other, [$x, $mesh->y[$v], $mesh->z[$v]]), 1.0 / $times);
+            $triangle = $tree->nearest($x, $y, $z, INF);
+            if ($triangle >= 0) {
+                $tree->look($triangle, $x, $y, $z);
+                $apart = min($apart, $times * $tree->distance);
+            }
+        }
+
+        return $apart;
     }
 
     private function mesh(Prop $prop): TriangleMesh

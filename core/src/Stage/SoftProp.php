@@ -74,9 +74,6 @@ final class SoftProp implements VertexProp
     /** Null: it is fastened to nothing. */
     private readonly ?Fastening $fastening;
 
-    /** Length of the step under way, s. */
-    private float $seconds = 0.0;
-
     /**
      * @param list<Plane> $planes
      * @param float $h length of a substep that all share, s
@@ -219,7 +216,6 @@ final class SoftProp implements VertexProp
 
     public function begin(Forces $forces, int $group, float $from, float $to, float $dt, array $others): void
     {
-        $this->seconds = $dt;
         $held = $this->held->at($to);
         $this->body->holdBy($held);
         if ($this->size->changes()) {
@@ -259,7 +255,7 @@ final class SoftProp implements VertexProp
 
     public function end(float $frame, bool $over): void
     {
-        if ($this->fastening?->end($this->seconds) === true) {
+        if ($this->fastening?->end() === true) {
             $this->comeOff();
         }
         if ($over && ! $this->bending()->isSane(self::REACH)) {

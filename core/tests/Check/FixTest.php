@@ -42,11 +42,12 @@ final class FixTest extends TestCase
         $rope = ['id' => 'rope', 'name' => 'Rope', 'prop' => 'block', 'rope' => ['from' => ['x' => 0, 'y' => 1.5, 'z' => 0], 'to' => ['x' => 0, 'y' => 3, 'z' => 0]]];
         $sheet = ['id' => 'sheet', 'name' => 'Sheet', 'source' => ['kind' => 'sheet', 'sheet' => ['width' => 0.5, 'depth' => 0.5, 'divisions' => 8]], 'position' => ['y' => 1.7], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 1]], 'motion' => ['mover' => 'cloth']];
         $lace = ['id' => 'lace', 'name' => 'Lace', 'joint' => 'fastening', 'prop' => 'sheet', 'other' => 'block', 'fastening' => ['within' => 0.5]];
-        yield 'a fastening of nothing' => [['version' => 2, 'joints' => [['prop' => ''] + $lace], 'props' => [$held, $sheet]], 'no cloth or soft thing is chosen', true];
-        yield 'a fastening to nothing' => [['version' => 2, 'joints' => [['other' => ''] + $lace], 'props' => [$held, $sheet]], 'no prop of hard pieces is chosen', true];
+        yield 'a fastening of nothing' => [['version' => 2, 'joints' => [['prop' => ''] + $lace], 'props' => [$held, $sheet]], 'no prop is chosen that moves as cloth', true];
+        yield 'a fastening to nothing' => [['version' => 2, 'joints' => [['other' => ''] + $lace], 'props' => [$held, $sheet]], 'no prop is chosen that moves as hard pieces', true];
+        yield 'a fastening to nothing, with two to choose from' => [['version' => 2, 'joints' => [['other' => ''] + $lace], 'props' => [['id' => 'far', 'name' => 'Far', 'position' => ['x' => 3.0, 'y' => 1.0]] + $held, $held, $sheet]], 'no prop is chosen that moves as hard pieces', true];
         yield 'a fastening of what is gone' => [['version' => 2, 'joints' => [['prop' => 'gone'] + $lace], 'props' => [$held, $sheet]], 'is not in the shot', true];
-        yield 'a fastening of hard pieces' => [['version' => 2, 'joints' => [['prop' => 'block'] + $lace], 'props' => [$held, $sheet]], 'Block is no cloth or soft thing', true];
-        yield 'a fastening to cloth' => [['version' => 2, 'joints' => [['other' => 'sheet'] + $lace], 'props' => [$held, $sheet]], 'Sheet is no prop of hard pieces', true];
+        yield 'a fastening of hard pieces' => [['version' => 2, 'joints' => [['prop' => 'block'] + $lace], 'props' => [$held, $sheet]], 'Block does not move as cloth', true];
+        yield 'a fastening to cloth' => [['version' => 2, 'joints' => [['other' => 'sheet'] + $lace], 'props' => [$held, $sheet]], 'Sheet does not move as hard pieces', true];
         yield 'a fastening out of reach' => [['version' => 2, 'joints' => [['fastening' => ['within' => 0.01]] + $lace], 'props' => [$held, $sheet]], 'm away from Block', true];
         yield 'a fastening of what is held anyway' => [['version' => 2, 'joints' => [$lace], 'props' => [$held, ['release' => ['trigger' => 'never']] + $sheet]], 'held all over', true];
         yield 'a joint of nothing' => [['version' => 2, 'joints' => [['prop' => ''] + $rope], 'props' => [$held]], 'holds nothing yet', true];
@@ -188,6 +189,18 @@ final class FixTest extends TestCase
         $marked['props'][0]['rotation'] = ['y' => ['keys' => [['frame' => 1, 'value' => 0], ['frame' => 40, 'value' => 90]]]];
         self::assertSame([], self::findings($marked));
         self::assertSame([], self::findings(self::sound()));
+    }
+
+    /** Of several props a fastening is offered the one that the cloth is nearest to. */
+    public function testWhatIsNearestIsOffered(): void
+    {
+        $block = ['source' => ['box' => ['width' => 0.2, 'height' => 0.2, 'depth' => 0.2, 'divisions' => 1]], 'break' => ['pattern' => 'whole'], 'motion' => ['rigid' => ['before' => 'falls']]];
+        $found = self::findings(['version' => 2, 'joints' => [['id' => 'lace', 'name' => 'Lace', 'joint' => 'fastening', 'prop' => 'sheet']], 'props' => [
+            ['id' => 'a', 'name' => 'A', 'position' => ['x' => 2.0, 'y' => 1.0]] + $block, ['id' => 'b', 'name' => 'B', 'position' => ['x' => 0.4, 'y' => 1.0]] + $block, ['id' => 'c', 'name' => 'C', 'position' => ['x' => -0.7, 'y' => 1.0]] + $block,
+            ['id' => 'sheet', 'name' => 'Sheet', 'source' => ['kind' => 'sheet', 'sheet' => ['width' => 0.5, 'depth' => 0.5, 'divisions' => 8]], 'position' => ['y' => 1.0], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 1]], 'motion' => ['mover' => 'cloth']],
+        ]]);
+        $remedies = array_values(array_filter(array_map(static fn (Finding $finding): ?array => $finding->pointer === '/joints/0/other' ? $finding->remedy : null, $found)));
+        self::assertSame([['label' => 'Fasten it to B', 'pointer' => '/joints/0/other', 'value' => 'b']], $remedies);
     }
 
     /** Dozens of checks look at each mesh; reading a large one takes half a second. */

@@ -103,8 +103,8 @@ final class FasteningTest extends TestCase
     }
 
     /**
-     * A column of what is soft hangs on a held bar, and a block on it: it gets longer by F L / E A and its own weight's half (any handbook on strength of materials), keeps its volume's
-     * share, and all comes to rest.
+     * A column of what is soft hangs on a held bar, and a block on it: it gets longer by F L / E A and half its own weight (any handbook on strength of materials), a little less where its ends cannot
+     * get narrower, and all comes to rest.
      */
     #[Group('slow')]
     public function testWhatHangsOnSoftThingsDrawsThemOut(): void
@@ -115,7 +115,7 @@ final class FasteningTest extends TestCase
         $frames = self::frames(self::shot([$column, self::bar(1.426, ['before' => 'held']), $block], [self::fastening(), self::fastening(other: 'block')], ['frames' => 120]));
         $long = 0.974 - $frames[120]->of('block', Track::POSE)[1];
         $mass = 0.2 * 0.2 * 0.05 * 1000;
-        self::assertEqualsWithDelta(($mass + 0.5 * 0.016 * 300) * 9.81 * 0.4 / (50_000 * 0.04), $long, 0.25 * $long);
+        self::assertEqualsWithDelta(($mass + 0.5 * 0.016 * 300) * 9.81 * 0.4 / (50_000 * 0.04), $long, 0.12 * $long);
         self::assertSame($frames[119]->of('block', Track::POSE), $frames[120]->of('block', Track::POSE), 'at rest');
         self::assertSame($frames[119]->of('sheet', Track::VERTICES), $frames[120]->of('sheet', Track::VERTICES));
         self::assertEqualsWithDelta(1.4, max(self::heights($frames[120])), 1e-3, 'it hangs where it was fastened');

@@ -16,7 +16,7 @@ export interface FastenedPlaces {
 
 /** Of those of some joints that fasten something. */
 export function useFastened(joints: Joint[]): FastenedPlaces[] {
-  const { shot } = useContext(ShotContext).handle;
+  const { shot, saving } = useContext(ShotContext).handle;
   const fasten = joints.filter((joint) => joint.on && chosen(joint, 'joint').has('fastens'));
   return useQueries({
     queries: fasten.map((joint) => ({
@@ -24,6 +24,8 @@ export function useFastened(joints: Joint[]): FastenedPlaces[] {
       queryFn: ({ signal }: { signal: AbortSignal }) =>
         getJson<Omit<FastenedPlaces, 'joint'>>(`shots/${shot.id}/joints/${joint.id}/places`, signal),
       placeholderData: keepPreviousData,
+      // The server knows only what is saved.
+      enabled: saving === 'saved',
     })),
     // The same as long as nothing of it changes.
     combine: (answers) =>

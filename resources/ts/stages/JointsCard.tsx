@@ -60,19 +60,29 @@ export function JointsCard() {
   );
 }
 
-/** At how many places the open joint holds cloth. */
+/** At how many places the open joint holds cloth, or why at none. */
 function Fastened() {
   const { handle } = useContext(ShotContext);
   const open = useView((view) => view.force);
   const { document } = handle.shot;
   const joint = document.joints.find((one) => one.id === open);
   const [held] = useFastened(joint ? [joint] : []);
-  if (!joint || !held || held.count === 0) return null;
+  if (!joint?.on || !chosen(joint, 'joint').has('fastens')) return null;
   const name = (id: string) => document.props.find((prop) => prop.id === id)?.name ?? '';
-  return (
+  const [prop, other] = [name(joint.prop), name(joint.other)];
+  const count = held?.count;
+  const text = !prop
+    ? 'holds nothing yet: choose what it holds.'
+    : !other
+      ? 'holds nothing yet: choose the prop that it hangs on.'
+      : count === undefined
+        ? null
+        : count === 0
+          ? `holds nothing: no place of ${prop} is that near to ${other}.`
+          : `holds ${prop} to ${other} at ${count === 1 ? 'one place' : `${count} places`}.`;
+  return text === null ? null : (
     <p className="mt-1 text-ink-2" data-testid="fastened">
-      {joint.name} holds {name(joint.prop)} to {name(joint.other)} at{' '}
-      {held.count === 1 ? 'one place' : `${held.count} places`}.
+      {joint.name} {text}
     </p>
   );
 }

@@ -421,14 +421,6 @@ final class Cloth
         return [array_values($this->x), array_values($this->y), array_values($this->z)];
     }
 
-    /** @return array{float, float, float} how far it went in the substep on average, m */
-    private function goes(): array
-    {
-        $share = 1.0 / count($this->x);
-
-        return [$share * (array_sum($this->x) - array_sum($this->px)), $share * (array_sum($this->y) - array_sum($this->py)), $share * (array_sum($this->z) - array_sum($this->pz))];
-    }
-
     /** @return array<int, float> how far each vertex went in the last substep, m */
     private function ways(): array
     {
@@ -470,9 +462,7 @@ final class Cloth
         $this->itself?->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, true);
         $this->contacts->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
         $moves = $this->slumber->isLively() || ($this->holding !== [] && $was !== $is);
-        // Only what is held is drawn out by what hangs on it; else this would slow the whole.
-        $loses = $this->holding === [] && $this->fastening?->isFirm() !== true ? 0.0 : ClothTuning::RUBBING * $this->fabric->damping * $this->h;
-        $this->fastening?->yield($this->x, $this->y, $this->z, $this->meanMass, $this->h, $moves, $loses > 0.0 ? $this->goes() : [0.0, 0.0, 0.0], $loses);
+        $this->fastening?->yield($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->meanMass, $this->h, $moves, $this->holding !== [], $this->fabric->damping);
         // What is fastened to what gives way holds nothing back.
         $this->contacts->holdBack($this->tethers, [$this->x, $this->y, $this->z], [$this->px, $this->py, $this->pz], $this->fastening?->firm($this->drawing) ?? $this->w, $this->weighs, $moves, $this->seams);
         $this->contacts->settle();

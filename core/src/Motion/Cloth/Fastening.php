@@ -44,6 +44,9 @@ final class Fastening
     /** Whether any of what it is on goes its way, whatever pulls. */
     private bool $firm = false;
 
+    /** Length of the step under way, s. */
+    private float $seconds = 0.0;
+
     /** @var array<int, array{float, float, float}> of each node, where it belongs, m */
     private array $at = [];
 
@@ -122,6 +125,7 @@ final class Fastening
      */
     public function begin(array $colliders, float $mass, float $dt): bool
     {
+        $this->seconds = $dt;
         $named = [];
         foreach ($colliders as $collider) {
             $named[$collider->name()] = $collider;
@@ -151,12 +155,6 @@ final class Fastening
         }
 
         return $moves;
-    }
-
-    /** Whether it is held by something that goes its way, whatever pulls, in the step under way. */
-    public function isFirm(): bool
-    {
-        return $this->firm;
     }
 
     /**
@@ -193,14 +191,20 @@ final class Fastening
      * @param array<int, float> $x
      * @param array<int, float> $y
      * @param array<int, float> $z
+     * @param array<int, float> $px
+     * @param array<int, float> $py
+     * @param array<int, float> $pz
      * @param float $mass of the mean vertex, kg
      * @param float $h s
      * @param bool $moves whether the cloth has left its place in the last frame
-     * @param array{float, float, float} $goes how far the cloth went in the substep on average, m
-     * @param float $loses share of its speed towards and away from the cloth that a thing loses in the substep
+     * @param bool $held whether anything else holds it
+     * @param float $damping of the cloth, 1/s
      */
-    public function yield(array &$x, array &$y, array &$z, float $mass, float $h, bool $moves, array $goes, float $loses): void
+    public function yield(array &$x, array &$y, array &$z, array $px, array $py, array $pz, float $mass, float $h, bool $moves, bool $held, float $damping): void
     {
+        // Only what is held is drawn out by what hangs on it; else this would slow the whole.
+        $loses = $held || $this->firm ? ClothTuning::RUBBING * $damping * $h : 0.0;
+        $goes = $loses > 0.0 ? Vector::times([array_sum($x) - array_sum($px), array_sum($y) - array_sum($py), array_sum($z) - array_sum($pz)], 1.0 / count($x)) : [0.0, 0.0, 0.0];
         $felt = [];
         foreach ($this->placeOf as $node => $k) {
             $at = $this->at[$node];
@@ -228,14 +232,8 @@ final class Fastening
         }
     }
 
-    /**
-     * Ends a step: what was pulled too hard breaks.
-     *
-     * @param float $dt s
-     *
-     * @return bool whether any has broken
-     */
-    public function end(float $dt): bool
+    /** Ends a step: what was pulled too hard breaks; whether any has. */
+    public function end(): bool
     {
         if (array_filter($this->places, static fn (array $place): bool => is_finite($place['strength'])) === []) {
             return false;
@@ -245,7 +243,7 @@ final class Fastening
         foreach ($this->placeOf as $node => $k) {
             $s = $this->stretch[$k];
             $pulls[$s] = Vector::plus($pulls[$s] ?? [0.0, 0.0, 0.0], $this->pulls[$node] ?? [0.0, 0.0, 0.0]);
-            $bears[$s] = ($bears[$s] ?? 0.0) + $this->places[$k]['strength'] * $dt;
+            $bears[$s] = ($bears[$s] ?? 0.0) + $this->places[$k]['strength'] * $this->seconds;
         }
         $broken = array_filter($pulls, static fn (array $pull, int $s): bool => Vector::dot($pull, $pull) > $bears[$s] ** 2, ARRAY_FILTER_USE_BOTH);
         foreach ($broken === [] ? [] : $this->placeOf as $k) {

@@ -95,11 +95,7 @@ final readonly class RigidCollider implements Collider
             return;
         }
         $sleeps = $this->bodies->isAsleep($this->body);
-        $carried = ! $sleeps || $this->bodies->carried->has($this->body);
-        if ($carried) {
-            // What sleeps on something hard does not care.
-            $this->bodies->carried->touch($this->body);
-        }
+        $carried = $this->carry();
         $mass = $this->bodies->mass[$this->body];
         $touch = $touch->against === null ? $touch : $touch->times($this->helped($touch->impulse, $touch->against));
         $by = self::length($touch->impulse) / $mass;
@@ -113,6 +109,17 @@ final readonly class RigidCollider implements Collider
         $touch = $touch->times($share);
         [$velocity, $spin] = $this->after($touch->impulse, $touch->moment);
         $this->bodies->setVelocity($this->body, $velocity, $this->rolling($spin, $share * $by * $mass));
+    }
+
+    /** What bends is at it, and may carry it, so that it comes to rest on it or hanging from it; what sleeps on something hard does not care. Whether it carries it. */
+    private function carry(): bool
+    {
+        $carried = ! $this->bodies->isAsleep($this->body) || $this->bodies->carried->has($this->body);
+        if ($carried) {
+            $this->bodies->carried->touch($this->body);
+        }
+
+        return $carried;
     }
 
     public function yields(array $place): float
@@ -135,13 +142,8 @@ final readonly class RigidCollider implements Collider
         if (! $this->bodies->free[$this->body]) {
             return;
         }
-        $sleeps = $this->bodies->isAsleep($this->body);
-        $carried = ! $sleeps || $this->bodies->carried->has($this->body);
-        if ($carried) {
-            // What hangs on it comes to rest as what lies on it does.
-            $this->bodies->carried->touch($this->body);
-        }
-        if ($sleeps) {
+        $carried = $this->carry();
+        if ($this->bodies->isAsleep($this->body)) {
             if (! $moves || (! $carried && self::length($impulse) < self::DRAWN * $h * $this->bodies->mass[$this->body])) {
                 return;
             }

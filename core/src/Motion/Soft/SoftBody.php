@@ -8,7 +8,6 @@ use YardBreak\Core\Force\Pushes;
 use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Cloth\Advance;
-use YardBreak\Core\Motion\Cloth\ClothTuning;
 use YardBreak\Core\Motion\Cloth\Contacts;
 use YardBreak\Core\Motion\Cloth\Fabric;
 use YardBreak\Core\Motion\Cloth\Fastening;
@@ -422,21 +421,9 @@ final class SoftBody
         $this->touch();
         $this->boxes->sweep($this->x, $this->y, $this->z, $this->drawing, true);
         $this->touch();
-        if ($this->fastening !== null) {
-            // As of cloth: only what is held is drawn out by what hangs on it.
-            $loses = $this->holding === [] && ! $this->fastening->isFirm() ? 0.0 : ClothTuning::RUBBING * $this->matter->damping * $this->h;
-            $this->fastening->yield($this->x, $this->y, $this->z, 1.0, $this->h, $this->slumber->isLively() || $was !== $is, $this->goes(), $loses);
-        }
+        $this->fastening?->yield($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, 1.0, $this->h, $this->slumber->isLively() || $was !== $is, $this->holding !== [], $this->matter->damping);
         $this->raised = null;
         $this->contacts->settle();
-    }
-
-    /** @return array{float, float, float} how far it went in the substep on average, m */
-    private function goes(): array
-    {
-        $share = 1.0 / count($this->x);
-
-        return [$share * (array_sum($this->x) - array_sum($this->px)), $share * (array_sum($this->y) - array_sum($this->py)), $share * (array_sum($this->z) - array_sum($this->pz))];
     }
 
     /**
