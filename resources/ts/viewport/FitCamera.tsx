@@ -1,5 +1,5 @@
 import { useFrame, useThree } from '@react-three/fiber';
-import { useCallback, useContext, useEffect, useRef, type RefObject } from 'react';
+import { useCallback, useContext, useEffect, useLayoutEffect, useRef, type RefObject } from 'react';
 import * as THREE from 'three';
 import type { PropDocument, ShotDocument } from '../api/types';
 import { ShotContext } from '../shot/context';
@@ -29,7 +29,6 @@ export function look(way: Way): void {
 
 interface Controls extends THREE.EventDispatcher<{ start: object }> {
   target: THREE.Vector3;
-  update: () => void;
 }
 
 /** What a prop takes up: as it stands, or at moments of its motion, the first one first. */
@@ -141,7 +140,6 @@ export function FitCamera({
       camera.far = size * 200;
       (camera as THREE.PerspectiveCamera).updateProjectionMatrix();
       controls.target.copy(middle);
-      controls.update();
       invalidate();
     },
     [camera, controls, document, holds, invalidate, motion, placing, shown],
@@ -171,15 +169,24 @@ export function FitCamera({
       fit();
     });
   });
+  // Who asks may be what has just changed what there is to hold: it listens all the time, and knows the latest.
+  const latest = useRef(fit);
+  useLayoutEffect(() => {
+    latest.current = fit;
+  }, [fit]);
   useEffect(() => {
     const asked = (event: Event) => {
       const way = (event as CustomEvent<Way | null>).detail ?? 'corner';
       useView.getState().set({ through: false });
       // By then the view is no longer that of the shot's camera.
-      requestAnimationFrame(() => fit(way));
+      requestAnimationFrame(() => {
+        latest.current(way);
+      });
     };
     window.addEventListener('yard:fit', asked);
-    return () => window.removeEventListener('yard:fit', asked);
-  }, [fit]);
+    return () => {
+      window.removeEventListener('yard:fit', asked);
+    };
+  }, []);
   return null;
 }

@@ -9,24 +9,18 @@ import { COMPUTED, usePlacing } from './placing';
 /** Circles on the ground about the middle of the shot. */
 const CIRCLES = 12;
 
-interface Controls {
-  target: THREE.Vector3;
-  update: () => void;
-}
-
 /** Shows the whole as it is placed: up is up there, and the ground lies beneath it. */
 export function Upright() {
   const { camera: shotCamera } = useContext(ShotContext).handle.shot.document;
   const through = useView((view) => view.through) && shotCamera.on;
   const camera = useThree((state) => state.camera);
-  const controls = useThree((state) => state.controls) as Controls | null;
+  const controls = useThree((state) => state.controls) as { target: THREE.Vector3 } | null;
   const invalidate = useThree((state) => state.invalidate);
   const placing = usePlacing();
   const before = useRef(COMPUTED);
   const [apart, setApart] = useState(1);
   useEffect(() => {
     if (!controls) return;
-    camera.up.copy(placing.up);
     // The shot's camera gives the view back as it was.
     if (through || before.current === placing) return;
     const was = before.current;
@@ -36,7 +30,6 @@ export function Upright() {
       // While it is placed by hand one sees it move: the eye stays.
       camera.position.copy(placing.computed(was.placed(camera.position)));
       controls.target.copy(placing.computed(was.placed(controls.target)));
-      controls.update();
     }
     invalidate();
   }, [placing, through, camera, controls, invalidate]);

@@ -1,4 +1,3 @@
-import { OrbitControls } from '@react-three/drei';
 import { Canvas } from '@react-three/fiber';
 import { useQueries } from '@tanstack/react-query';
 import { useCallback, useContext, useMemo, useRef } from 'react';
@@ -21,6 +20,7 @@ import { BoxSelect } from './BoxSelect';
 import { loadPieces, type PieceMesh } from './mesh';
 import { HoverLabel, PickHint, ScaleBar, Views, WeightLegend } from './overlays';
 import { Joints } from './Joints';
+import { Orbit } from './Orbit';
 import { OtherBakes } from './OtherBakes';
 import { Outlines } from './Outlines';
 import { Painter } from './Painter';
@@ -178,13 +178,7 @@ export function Viewport() {
         </group>
         {stage === 'motion' ? <FastenedPlaces /> : null}
         {comparing ? <OtherBakes beside={beside} own={ownBake} /> : null}
-        <OrbitControls
-          makeDefault
-          target={[0, 0.5, 0]}
-          maxPolarAngle={Math.PI * 0.495}
-          enableDamping={false}
-          enabled={!through}
-        />
+        <Orbit enabled={!through} />
         <Upright />
         <FitCamera
           shown={shown}

@@ -1,0 +1,44 @@
+import { useFrame, useThree } from '@react-three/fiber';
+import { useEffect, useRef } from 'react';
+import * as THREE from 'three';
+import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
+import { usePlacing } from './placing';
+
+/** The eye stays above the ground. */
+const LOWEST = Math.PI * 0.495;
+
+/** The view is turned by hand about what one looks at, and about what is up as the whole is placed. */
+export function Orbit({ enabled }: { enabled: boolean }) {
+  const camera = useThree((state) => state.camera);
+  const element = useThree((state) => (state.events.connected ?? state.gl.domElement) as HTMLElement);
+  const set = useThree((state) => state.set);
+  const invalidate = useThree((state) => state.invalidate);
+  const placing = usePlacing();
+  const target = useRef(new THREE.Vector3(0, 0.5, 0));
+  const shared = useThree((state) => state.controls) as OrbitControls | null;
+  useEffect(() => {
+    // They ask what is up only when they are made.
+    camera.up.copy(placing.up);
+    const controls = new OrbitControls(camera, element);
+    controls.target = target.current;
+    controls.maxPolarAngle = LOWEST;
+    controls.addEventListener('change', () => {
+      invalidate();
+    });
+    set({ controls });
+    invalidate();
+    // The place they turn about stays, and with it what others do to the old ones until they have the new.
+    return () => {
+      controls.dispose();
+    };
+  }, [camera, element, placing, set, invalidate]);
+  useEffect(() => {
+    if (shared) shared.enabled = enabled;
+  }, [shared, enabled]);
+  // Whoever moves the eye or the target leaves it to the next frame to look there.
+  useFrame((state) => {
+    const controls = state.controls as OrbitControls | null;
+    if (controls?.enabled) controls.update();
+  }, -1);
+  return null;
+}
