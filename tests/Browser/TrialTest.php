@@ -6,10 +6,13 @@ namespace Tests\Browser;
 
 use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverKeys;
+use PHPUnit\Framework\Attributes\Group;
 
 /** Two values of a setting are tried, seen in one picture, and one is taken. */
 final class TrialTest extends BrowserTestCase
 {
+    /** By components and features besides; drawing four bakes without a graphics card takes a minute. */
+    #[Group('long')]
     public function testTwoValuesAreTriedComparedAndOneIsTaken(): void
     {
         $shot = $this->api('shots')['shots'][0];

@@ -157,11 +157,11 @@ final class PatternTest extends TestCase
         [$again, $others] = [iterator_to_array(self::patterns(3)), iterator_to_array(self::patterns(4))];
         $seen = [];
         foreach (self::patterns(3) as $name => $pattern) {
-            $one = $bytes($pattern);
-            self::assertSame($one, $bytes($again[$name]), $name);
             // Variants of a pattern take their seeds alike.
             if (! isset($seen[$pattern::class]) || getenv('YARD_BREAK_LONG')) {
                 $seen[$pattern::class] = true;
+                $one = $bytes($pattern);
+                self::assertSame($one, $bytes($again[$name]), $name);
                 self::assertNotSame($one, $bytes($others[$name]), $name);
             }
         }

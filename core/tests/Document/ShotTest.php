@@ -135,9 +135,9 @@ final class ShotTest extends TestCase
     #[Group('slow')]
     public function testEveryDemoIsSoundAndBreaks(): void
     {
-        $pipeline = new Pipeline(new MemoryStore(), new ListedAssets(DemoShot::assets()));
         $patterns = [];
         foreach (DemoShot::all() as $name => $document) {
+            $pipeline = new Pipeline(new MemoryStore(), new ListedAssets(DemoShot::assets()));
             $shot = Shot::read($document);
             self::assertSame([], Checks::of($shot, $pipeline), $name);
             $pieces = 0;

@@ -182,8 +182,10 @@ final class ClothSwellTest extends TestCase
             self::assertEqualsWithDelta(1.0, $volume, $k < 32 ? 0.15 : 0.05, 'frame ' . ($k + 2));
         }
         self::assertGreaterThan(0.62, $width, 'and bulges');
-        [$soft] = self::underABoard($slack + ['keepsVolume' => true, 'volumePush' => 10], 5);
-        self::assertLessThan(0.7, $soft[43]);
+        if (getenv('YARD_BREAK_LONG')) {
+            [$soft] = self::underABoard($slack + ['keepsVolume' => true, 'volumePush' => 10], 5);
+            self::assertLessThan(0.7, $soft[43]);
+        }
     }
 
     /** Let out and filled again by keys; what acts on nothing else moves nowhere. */

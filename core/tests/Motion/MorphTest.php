@@ -257,6 +257,7 @@ final class MorphTest extends TestCase
     }
 
     /** A straight post gets a waist, whose boxes are narrower on one side than on the other. */
+    #[Group('long')]
     public function testAFreeSoftThingGetsAWaist(): void
     {
         $bar = static fn (float $waist): array => ['kind' => 'lathe', 'lathe' => ['divisions' => 12, 'profile' => [[0.0, 0.0], [0.2, 0.0], [0.2, 0.15], [$waist, 0.3], [0.2, 0.45], [0.2, 0.6], [0.0, 0.6]]]];

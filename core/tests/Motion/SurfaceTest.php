@@ -146,7 +146,7 @@ final class SurfaceTest extends TestCase
     }
 
     /** Sharp edges hold it too, with a floor beneath; at an upright corner a few triangles may touch for a moment. */
-    #[Group('slow')]
+    #[Group('long')]
     public function testSharpEdgesDoNotCutThrough(): void
     {
         $counts = self::crossings(['source' => ['box' => ['width' => 0.5, 'height' => 0.5, 'depth' => 0.5, 'divisions' => 1]], 'position' => ['y' => 0.25], 'rotation' => ['y' => 20]]);
