@@ -1,6 +1,7 @@
 // Checks an exported GLB from outside: the Khronos validator finds no error, and three's loader reads it back.
 // Usage: node check-glb.mjs FILE.glb FPS FRAME... ; prints {errors, nodes, positions: {frame: [[x, y, z] by node]}, scales: the same,
-// bent: {frame: places of the vertices of each node with morph targets}, colours: {frame: those of the vertices of each mesh that has any}, cameras: {frame: place, turn, fov and aspect of the first camera}}
+// bent: {frame: places of the vertices of each node with morph targets}, colours: {frame: those of the vertices of each mesh that has any}, cameras: {frame: place, turn, fov and aspect of the first camera},
+// lights: {frame: way, intensity and linear colour of each by its name}}; lights and cameras are not among the nodes
 import { readFileSync } from 'node:fs';
 import validator from 'gltf-validator';
 import * as THREE from 'three';
@@ -27,9 +28,11 @@ const scales = {};
 const bent = {};
 const colours = {};
 const cameras = {};
+const lights = {};
+const shown = gltf.scene.children.filter((node) => !node.isLight && !node.children.some((child) => child.isLight));
 for (const frame of frames) {
   mixer.setTime((frame - 1) / Number(fps));
-  positions[frame] = gltf.scene.children.map((node) => node.position.toArray());
+  positions[frame] = shown.map((node) => node.position.toArray());
   const [eye] = gltf.cameras;
   if (eye) {
     gltf.scene.updateMatrixWorld(true);
@@ -40,6 +43,14 @@ for (const frame of frames) {
       aspect: eye.aspect,
     };
   }
+  gltf.scene.updateMatrixWorld(true);
+  lights[frame] = {};
+  gltf.scene.traverse((light) => {
+    if (!light.isDirectionalLight) return;
+    const from = light.getWorldPosition(new THREE.Vector3());
+    const way = light.target.getWorldPosition(new THREE.Vector3()).sub(from).normalize();
+    lights[frame][light.name] = { way: way.toArray(), intensity: light.intensity, colour: light.color.toArray() };
+  });
   // What is bent: all vertices as three draws them.
   bent[frame] = gltf.scene.children
     .filter((node) => node.morphTargetInfluences)
@@ -66,18 +77,19 @@ for (const frame of frames) {
     );
   });
   colours[frame] = coloured;
-  scales[frame] = gltf.scene.children.map((node) => node.scale.toArray());
+  scales[frame] = shown.map((node) => node.scale.toArray());
 }
 console.log(
   JSON.stringify({
     errors: report.issues.numErrors,
     messages: report.issues.messages,
-    nodes: gltf.scene.children.length,
+    nodes: shown.length,
     materials: [...new Set(gltf.parser.json.materials.map((m) => m.name))],
     positions,
     scales,
     bent,
     colours,
     cameras,
+    lights,
   }),
 );

@@ -23,12 +23,17 @@ use YardBreak\Core\Mesh\TriangleMesh;
  * @phpstan-type Node array{name: string, mesh: TriangleMesh, looks: list<int>, centre: array{float, float, float}, track: list<array{float, float, float, float, float, float, float}>, motion?: array<string, string>, bent?: array{normals: BentNormals, frames: int, places: Closure(int): array<int, float|int>}, tint?: Tint}
  * A camera has the angle from the lower to the upper edge of its picture, in radians, width by height, and a track like a node.
  *
+ * A light from afar has its linear colour, its strength in lux, and a track like a node, along whose -z it shines (KHR_lights_punctual).
+ *
+ * @phpstan-type Lamp array{name: string, colour: array{float, float, float}, intensity: float, track: list<array{float, float, float, float, float, float, float}>}
  * @phpstan-type Eye array{height: float, aspect: float, track: list<array{float, float, float, float, float, float, float}>}
  */
 final class GlbWriter
 {
     /** Nearer than this a camera sees nothing, m. */
     private const NEAR = 0.01;
+
+    private const LIGHTS = 'KHR_lights_punctual';
 
     /** @var list<array<string, mixed>> */
     private array $images = [];
@@ -53,7 +58,7 @@ final class GlbWriter
     public static function write(array $looks, iterable $nodes, float $fps, string $sceneName, array $over = []): string
     {
         $out = GlbBinary::temporary();
-        (new self())->file($out, $looks, $nodes, $fps, $sceneName, null, $over);
+        (new self())->file($out, $looks, $nodes, $fps, $sceneName, null, $over, []);
         rewind($out);
 
         return (string) stream_get_contents($out);
@@ -64,11 +69,12 @@ final class GlbWriter
      * @param list<Look> $looks
      * @param iterable<Node> $nodes taken one at a time
      * @param Eye|null $camera a node of its own in the scene
+     * @param list<Lamp> $lights nodes of their own too
      * @param array<string, mixed> $over
      */
-    public static function stream($out, array $looks, iterable $nodes, float $fps, string $sceneName, ?array $camera = null, array $over = []): void
+    public static function stream($out, array $looks, iterable $nodes, float $fps, string $sceneName, ?array $camera = null, array $over = [], array $lights = []): void
     {
-        (new self())->file($out, $looks, $nodes, $fps, $sceneName, $camera, $over);
+        (new self())->file($out, $looks, $nodes, $fps, $sceneName, $camera, $over, $lights);
     }
 
     private readonly GlbBinary $binary;
@@ -84,8 +90,9 @@ final class GlbWriter
      * @param iterable<Node> $nodes
      * @param Eye|null $camera
      * @param array<string, mixed> $over
+     * @param list<Lamp> $lights
      */
-    private function file($out, array $looks, iterable $nodes, float $fps, string $sceneName, ?array $camera, array $over): void
+    private function file($out, array $looks, iterable $nodes, float $fps, string $sceneName, ?array $camera, array $over, array $lights): void
     {
         $meshes = [];
         foreach ($nodes as $node) {
@@ -118,6 +125,10 @@ final class GlbWriter
             $this->place(['name' => 'camera', 'camera' => 0], $camera['track'][0], self::paths($camera['track']), 0, $fps);
             $roots[] = count($this->nodes) - 1;
         }
+        foreach ($lights as $k => $light) {
+            $this->place(['name' => $light['name'], 'extensions' => [self::LIGHTS => ['light' => $k]]], $light['track'][0], self::paths($light['track']), 0, $fps);
+            $roots[] = count($this->nodes) - 1;
+        }
         $json = [
             'asset' => ['version' => '2.0', 'generator' => 'Yard Break'],
             'scene' => 0,
@@ -141,6 +152,10 @@ final class GlbWriter
         }
         if ($camera !== null) {
             $json['cameras'] = [['type' => 'perspective', 'perspective' => ['yfov' => $camera['height'], 'aspectRatio' => $camera['aspect'], 'znear' => self::NEAR]]];
+        }
+        if ($lights !== []) {
+            $json['extensionsUsed'] = [self::LIGHTS];
+            $json['extensions'] = [self::LIGHTS => ['lights' => array_map(static fn (array $light): array => ['type' => 'directional', 'name' => $light['name'], 'color' => $light['colour'], 'intensity' => $light['intensity']], $lights)]];
         }
         if ($this->channels !== []) {
             $json['animations'] = [['name' => 'bake', 'channels' => $this->channels, 'samplers' => $this->samplers]];

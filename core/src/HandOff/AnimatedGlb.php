@@ -72,7 +72,7 @@ final readonly class AnimatedGlb implements Exporter
         })();
         $placing = $shot->placing;
         $placed = $placing === null ? [] : ['name' => 'placed', 'translation' => $placing->position, 'rotation' => $placing->rotation, 'scale' => [$placing->scale, $placing->scale, $placing->scale]];
-        GlbWriter::stream($out, $looks, $nodes, $shot->fps, $name, self::camera($shot), $placed);
+        GlbWriter::stream($out, $looks, $nodes, $shot->fps, $name, self::camera($shot), $placed, self::lights($shot));
     }
 
     /** @return array{height: float, aspect: float, track: list<array{float, float, float, float, float, float, float}>}|null */
@@ -84,8 +84,33 @@ final readonly class AnimatedGlb implements Exporter
         }
         $track = array_map(static fn (int $frame): array => $camera->poseAt($frame), range(1, $shot->frames));
 
-        // One that stands still needs no keys; in this format nobody zooms.
-        return ['height' => $camera->heightAt(1.0), 'aspect' => $camera->aspect, 'track' => count(array_unique($track, SORT_REGULAR)) === 1 ? [$track[0]] : $track];
+        // In this format nobody zooms.
+        return ['height' => $camera->heightAt(1.0), 'aspect' => $camera->aspect, 'track' => self::still($track)];
+    }
+
+    /** @return list<array{name: string, colour: array{float, float, float}, intensity: float, track: list<array{float, float, float, float, float, float, float}>}> */
+    private static function lights(Shot $shot): array
+    {
+        $lights = [];
+        foreach ($shot->lights->on($shot->frames) as $name => $light) {
+            $track = array_map(static fn (int $frame): array => [0.0, 0.0, 0.0, ...$light->rotationAt($frame)], range(1, $shot->frames));
+            // In this format nothing becomes brighter.
+            $lights[] = ['name' => $name, 'colour' => Looks::linear($light->colour), 'intensity' => $light->strengthAt(1.0), 'track' => self::still($track)];
+        }
+
+        return $lights;
+    }
+
+    /**
+     * One that stands still needs no keys.
+     *
+     * @param list<array{float, float, float, float, float, float, float}> $track
+     *
+     * @return list<array{float, float, float, float, float, float, float}>
+     */
+    private static function still(array $track): array
+    {
+        return count(array_unique($track, SORT_REGULAR)) === 1 ? [$track[0]] : $track;
     }
 
     /** Pieces of one prop at rest, a node each; about a place beside them where they lie far from the origin. */

@@ -85,6 +85,7 @@ final readonly class AnimatedUsd implements Exporter
         $usd->close();
         $this->cords($usd, $shot, $bake);
         $this->camera($usd, $shot);
+        $this->lights($usd, $shot);
         $usd->close();
     }
 
@@ -346,6 +347,39 @@ final readonly class AnimatedUsd implements Exporter
         $usd->over('float focalLength', $lens);
         $this->motion($usd, ['translation' => $places, 'rotation' => $turns], self::PARTS);
         $usd->close();
+    }
+
+    /** With normalize a distant light's intensity is what it gives to what faces it; that of a dome comes from everywhere, and gives pi times as much. */
+    private function lights(UsdText $usd, Shot $shot): void
+    {
+        $frames = range(1, $shot->frames);
+        foreach ($shot->lights->on($shot->frames) as $name => $light) {
+            $usd->open('DistantLight', $name);
+            $usd->line('bool inputs:normalize = 1');
+            $usd->line('color3f inputs:color = ' . UsdText::vector(Looks::linear($light->colour), self::SHADES));
+            $usd->over('float inputs:intensity', self::numbers($light->strengthAt(...), $shot->frames));
+            $usd->over('quatf xformOp:orient', self::turns(implode('', array_map(static fn (int $frame): string => pack('g4', ...$light->rotationAt($frame)), $frames))));
+            $usd->line('uniform token[] xformOpOrder = ["xformOp:orient"]');
+            $usd->close();
+        }
+        $lights = $shot->lights;
+        $colour = array_map(static fn (float $above, float $below): float => 0.5 * ($above + $below), Looks::linear($lights->skyColour), Looks::linear($lights->groundColour));
+        $usd->open('DomeLight', 'sky');
+        $usd->line('color3f inputs:color = ' . UsdText::vector($colour, self::SHADES));
+        $usd->over('float inputs:intensity', self::numbers(static fn (float $frame): float => $lights->skyAt($frame) / M_PI, $shot->frames));
+        $usd->close();
+    }
+
+    /**
+     * @param callable(float): float $at
+     *
+     * @return Generator<int, string> by frame
+     */
+    private static function numbers(callable $at, int $frames): Generator
+    {
+        for ($frame = 1; $frame <= $frames; $frame++) {
+            yield $frame => UsdText::number($at($frame), self::PARTS);
+        }
     }
 
     /** @param bool $sized whether there is a size */

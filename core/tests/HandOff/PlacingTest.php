@@ -85,7 +85,7 @@ final class PlacingTest extends TestCase
         $json = json_decode(substr($placedGlb, 20, (int) (unpack('V', $placedGlb, 12)[1] ?? 0)), true);
         self::assertIsArray($json);
         $roots = array_map(static fn (int $node): array => $json['nodes'][$node], $json['scenes'][0]['nodes']);
-        self::assertSame(['placed', 'camera'], array_column($roots, 'name'));
+        self::assertSame(['placed', 'camera', 'sun', 'fill'], array_column($roots, 'name'));
         self::assertCount(5, $roots[0]['children']);
         self::assertEqualsWithDelta([1.6, 1.1, 2.2], $roots[1]['translation'], 1e-6, 'the camera is not placed with it');
         exec('node ' . escapeshellarg(__DIR__ . '/../../../tests/Browser/check-glb.mjs') . ' ' . escapeshellarg("{$this->file}.glb") . ' 24 1 4 2>&1', $lines, $status);

@@ -18,7 +18,7 @@ import { IconButton } from '../ui/controls';
 import { whileHeld } from '../ui/pointer';
 
 /**
- * The keys of the open prop (in Motion those of the forces too, in Bake the camera's), one mark a frame for all numbers. Click chooses, Shift adds, a drag over free room chooses a
+ * The keys of the open prop (in Motion those of the forces too, in Bake those of the camera and the light), one mark a frame for all numbers. Click chooses, Shift adds, a drag over free room chooses a
  * range; chosen keys are dragged, copied, mirrored, stretched and deleted.
  */
 export function KeyRow({
@@ -39,19 +39,21 @@ export function KeyRow({
   const { document } = handle.shot;
   const stage = useView((view) => view.stage);
   const camera = stage === 'bake' && document.camera.on;
-  // In Bake the whole shot is looked at: how it plays, and its camera.
+  // In Bake the whole shot is looked at: how it plays, its camera and its light.
   const plays = stage === 'bake' && document.plays === 'keys';
+  const lit = stage === 'bake' && keysBelow(document, ['lights']).length > 0;
+  const whole = camera || lit || plays;
   const keys = useMemo(() => {
-    const bases: Path[] =
-      camera || plays
-        ? [...(camera ? [['camera']] : []), ...(plays ? [['shows']] : [])]
-        : [...(prop ? [['props', propIndex]] : []), ...(stage === 'motion' ? [['forces']] : [])];
+    const bases: Path[] = whole
+      ? [...(camera ? [['camera']] : []), ...(lit ? [['lights']] : []), ...(plays ? [['shows']] : [])]
+      : [...(prop ? [['props', propIndex]] : []), ...(stage === 'motion' ? [['forces']] : [])];
     return bases.flatMap((base) => keysBelow(document, base));
-  }, [camera, plays, document, prop, propIndex, stage]);
-  const whose =
-    camera || plays
-      ? [camera ? 'the camera' : '', plays ? 'how it plays' : ''].filter(Boolean).join(' and ')
-      : null;
+  }, [whole, camera, lit, plays, document, prop, propIndex, stage]);
+  const whose = whole
+    ? [camera ? 'the camera' : '', lit ? 'the light' : '', plays ? 'how it plays' : '']
+        .filter(Boolean)
+        .join(' and ')
+    : null;
   const clip = useView((view) => view.copied);
   const set = useView((view) => view.set);
   const [chosen, setChosen] = useState<number[]>([]);

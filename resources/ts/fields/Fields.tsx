@@ -56,7 +56,7 @@ export function Kind({ base, as }: { base: Path; as: string }) {
 }
 
 /** What it is like: several settings at once. Changed by hand afterwards it is like nothing but itself. */
-function Presets({ base }: { base: Path }) {
+export function Presets({ base }: { base: Path }) {
   const { handle } = useContext(ShotContext);
   const presets = fieldAt(base)['x-presets'];
   if (!presets) return null;

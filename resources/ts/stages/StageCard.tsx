@@ -4,7 +4,7 @@ import { chosen } from '../api/schema';
 import type { PropDocument, Stage } from '../api/types';
 import { ShotContext } from '../shot/context';
 import { playsOtherwise, STAGES } from '../shot/summary';
-import { Fields, Kind, KindChoice } from '../fields/Fields';
+import { Fields, Kind, KindChoice, Presets } from '../fields/Fields';
 import { ItemList, Lists } from '../fields/ItemList';
 import type { Path } from '../state/document';
 import { useView } from '../state/view';
@@ -128,6 +128,9 @@ export function StageCard() {
           </p>
         )}
         <CameraCard />
+        <Heading>Light</Heading>
+        <Presets base={['lights']} />
+        <Fields base={['lights']} />
         <Heading>The whole</Heading>
         <Fields base={['placing']} />
         <Bakes />

@@ -21,3 +21,16 @@ export function numberAt(numbers: Numbers, document: Timed, path: Path, frame: n
     valueNear(value, frame, document.cues)
   );
 }
+
+/** The same between two frames. */
+export function numberBetween(
+  numbers: Numbers,
+  document: Timed & { frames: number },
+  path: Path,
+  frame: number,
+): number {
+  const before = Math.floor(frame);
+  const was = numberAt(numbers, document, path, before);
+  const is = numberAt(numbers, document, path, Math.min(before + 1, document.frames));
+  return was + (is - was) * (frame - before);
+}

@@ -7,7 +7,7 @@ import { putVector, type Scene } from '../handles/things';
 import { ShotContext } from '../shot/context';
 import { write } from '../state/document';
 import { clock } from '../state/frame';
-import { numberAt, type Numbers } from '../state/numbers';
+import { numberBetween, type Numbers } from '../state/numbers';
 import { useView } from '../state/view';
 import { placingOf, type Stand } from './placing';
 
@@ -24,9 +24,7 @@ export function aspectOf(document: ShotDocument): number {
 
 /** A number of the camera, between frames too. */
 function between(document: ShotDocument, numbers: Numbers, path: string[], frame: number): number {
-  const before = Math.floor(frame);
-  const at = (whole: number) => numberAt(numbers, document, ['camera', ...path], whole);
-  return THREE.MathUtils.lerp(at(before), at(Math.min(before + 1, document.frames)), frame - before);
+  return numberBetween(numbers, document, ['camera', ...path], frame);
 }
 
 /** Half the height of the camera's picture at a distance of 1, at a frame. */

@@ -1,11 +1,11 @@
-import { useFrame } from '@react-three/fiber';
-import { useRef } from 'react';
+import { useFrame, useThree } from '@react-three/fiber';
+import { useContext, useEffect, useRef, type RefObject } from 'react';
 import * as THREE from 'three';
+import { ShotContext } from '../shot/context';
+import { clock } from '../state/frame';
+import { comesFrom, FROM_AFAR, shadowOf, strengthOf } from './lights';
 import { SOLID_LAYER } from './passes';
 import { usePlacing } from './placing';
-
-/** Where the light comes from. */
-const SUN = new THREE.Vector3(2.2, 4.5, 2.6).normalize();
 
 /** Light falls where all is drawn, and where props alone are. */
 const LIT = 1 | (1 << SOLID_LAYER);
@@ -24,18 +24,52 @@ function shadowReach(distance: number): number {
   return AROUND * 2 ** (Math.ceil(2 * Math.log2(Math.max(distance, 1e-3))) / 2);
 }
 
-/** Soft daylight, from above where the whole is placed; its shadows are as fine as one looks closely. */
+/** The light of the shot as it is at the frame one looks at. */
+function useLights(
+  afar: RefObject<(THREE.DirectionalLight | null)[]>,
+  sky: RefObject<THREE.HemisphereLight | null>,
+  ways: RefObject<THREE.Vector3[]>,
+): void {
+  const { handle, numbers } = useContext(ShotContext);
+  const { document } = handle.shot;
+  const invalidate = useThree((state) => state.invalidate);
+  useEffect(() => {
+    const colours = document.lights;
+    return clock.follow((frame) => {
+      for (const [k, name] of FROM_AFAR.entries()) {
+        const light = afar.current[k];
+        if (!light) continue;
+        ways.current[k] = comesFrom(document, numbers, name, frame);
+        light.intensity = strengthOf(document, numbers, name, frame);
+        light.color.set(colours[`${name}Colour`]);
+        light.visible = light.intensity > 0;
+        if (k > 0) light.position.copy(ways.current[k]);
+      }
+      if (!sky.current) return;
+      sky.current.intensity = strengthOf(document, numbers, 'sky', frame);
+      sky.current.color.set(colours.skyColour);
+      sky.current.groundColor.set(colours.groundColour);
+      invalidate();
+    });
+  }, [afar, sky, ways, document, numbers, invalidate]);
+}
+
+/** The light of the shot, above where the whole is placed; the sun's shadows are as fine as one looks closely. */
 export function Studio() {
   const { back } = usePlacing();
-  const sun = useRef<THREE.DirectionalLight>(null);
+  const afar = useRef<(THREE.DirectionalLight | null)[]>([]);
+  const sky = useRef<THREE.HemisphereLight>(null);
+  const ways = useRef<THREE.Vector3[]>([]);
+  useLights(afar, sky, ways);
   useFrame(({ camera, controls }) => {
-    const light = sun.current;
+    const [light] = afar.current;
+    const [way] = ways.current;
     const seen = (controls as { target?: THREE.Vector3 } | null)?.target;
-    if (!light || !seen) return;
+    if (!light || !way || !seen) return;
     const reach = shadowReach(camera.position.distanceTo(seen));
     light.target.position.copy(seen);
     light.position
-      .copy(SUN)
+      .copy(way)
       .applyQuaternion(back)
       .multiplyScalar(AWAY * reach)
       .add(seen);
@@ -54,16 +88,24 @@ export function Studio() {
   return (
     <>
       <directionalLight
-        ref={sun}
+        ref={(light) => {
+          afar.current[0] = light;
+        }}
         layers-mask={LIT}
-        intensity={2.1}
-        color="#fff6e6"
         castShadow
         shadow-mapSize={[SHADOW, SHADOW]}
       />
       <group quaternion={back}>
-        <hemisphereLight layers-mask={LIT} args={['#fffaf0', '#b9ad98', 1.5]} />
-        <directionalLight layers-mask={LIT} position={[-3, 2, -2]} intensity={0.35} color="#cfe3ff" />
+        <hemisphereLight ref={sky} layers-mask={LIT} />
+        {[1, 2].map((k) => (
+          <directionalLight
+            key={k}
+            ref={(light) => {
+              afar.current[k] = light;
+            }}
+            layers-mask={LIT}
+          />
+        ))}
       </group>
     </>
   );
@@ -71,12 +113,22 @@ export function Studio() {
 
 /** Endless to the eye; it shows only the shadows that fall on it. */
 export function Floor({ height, tilt }: { height: number; tilt: { x: number; z: number } }) {
+  const { handle, numbers } = useContext(ShotContext);
+  const { document } = handle.shot;
+  const shadows = useRef<THREE.ShadowMaterial>(null);
+  useEffect(
+    () =>
+      clock.follow((frame) => {
+        if (shadows.current) shadows.current.opacity = shadowOf(document, numbers, frame);
+      }),
+    [document, numbers],
+  );
   const radians = (degrees: number) => (degrees * Math.PI) / 180;
   return (
     <group position-y={height} rotation={[radians(tilt.x), 0, radians(tilt.z), 'ZYX']}>
       <mesh rotation-x={-Math.PI / 2} receiveShadow>
         <circleGeometry args={[60, 48]} />
-        <shadowMaterial opacity={0.22} color="#3a2c1c" />
+        <shadowMaterial ref={shadows} color="#3a2c1c" />
       </mesh>
     </group>
   );
