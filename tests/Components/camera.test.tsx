@@ -1,3 +1,4 @@
+import { screen } from '@testing-library/react';
 import * as THREE from 'three';
 import { describe, expect, it } from 'vitest';
 import { eye } from '../../resources/ts/handles/eye';
@@ -35,6 +36,34 @@ describe('the camera of the shot', () => {
     real.lookAt(0.2, 0.4, 0.1);
     expect(Math.abs(real.quaternion.dot(pose.turn))).toBeCloseTo(1, 6);
     expect(Math.abs(cameraPose(camera({ roll: 90 }), {}, 1).turn.dot(pose.turn))).toBeCloseTo(Math.SQRT1_2);
+  });
+
+  it('goes round what it looks at, and is put where one looks from all the same', () => {
+    const target = { x: 1, y: 0.5, z: 2 };
+    const round = (orbit: number) => camera({ position: { x: 1, y: 0.9, z: 4 }, target, orbit });
+    const quarter = cameraPose(round(90), {}, 1);
+    expect(quarter.position.toArray().map((value) => Number(value.toFixed(9)))).toEqual([3, 0.9, 2]);
+    expect(Math.abs(seen(quarter, [1, 0.5, 2]).x)).toBeLessThan(1e-9);
+    const free = new THREE.PerspectiveCamera(35, 1.6);
+    free.position.set(0, 1, 5);
+    eye.camera = free;
+    eye.target.set(0.4, 0.5, 0);
+    const document = round(70);
+    const put = cameraHere(document, { document, numbers: {}, tracks: {}, frame: 1 });
+    const way = cameraPose(put, {}, 1).position.sub(eye.target);
+    expect(way.angleTo(free.position.clone().sub(eye.target))).toBeLessThan(1e-3);
+  });
+
+  it('becomes a turntable that closes with the shot', async () => {
+    const { user, seen: shot } = show(<CameraCard />, camera({ orbit: 20 }));
+    await user.click(screen.getByRole('button', { name: 'Turntable' }));
+    expect(shot.document.camera.orbit).toEqual({
+      keys: [
+        { frame: 1, value: 20, ease: 'linear' },
+        { frame: 49, value: 380, ease: 'linear' },
+      ],
+    });
+    expect(screen.queryByRole('button', { name: 'Turntable' })).toBeNull();
   });
 
   it('goes by its keys, between frames too', () => {

@@ -16,11 +16,12 @@ final readonly class Camera
     /**
      * @param list<Animated> $position x, y and z, m
      * @param list<Animated> $target what it looks at, m
+     * @param Animated $orbit how far it has gone round its target, anticlockwise seen from above, degrees
      * @param Animated $roll clockwise, degrees
      * @param Animated $lens focal length, mm
      * @param float $aspect width by height
      */
-    private function __construct(private array $position, private array $target, private Animated $roll, private Animated $lens, public float $aspect)
+    private function __construct(private array $position, private array $target, private Animated $orbit, private Animated $roll, private Animated $lens, public float $aspect)
     {
     }
 
@@ -37,7 +38,7 @@ final readonly class Camera
         $axes = static fn (Settings $vector): array => array_map($vector->animated(...), ['x', 'y', 'z']);
         [$width, $height] = array_map(floatval(...), explode(':', $settings->string('aspect')) + [1 => '1']);
 
-        return new self($axes($settings->at('position')), $axes($settings->at('target')), $settings->animated('roll'), $settings->animated('lens'), $width / $height);
+        return new self($axes($settings->at('position')), $axes($settings->at('target')), $settings->animated('orbit'), $settings->animated('roll'), $settings->animated('lens'), $width / $height);
     }
 
     /** From the lower to the upper edge of its picture at a frame, radians. */
@@ -51,6 +52,10 @@ final readonly class Camera
     {
         [$px, $py, $pz] = array_map(static fn (Animated $value): float => $value->at($frame), $this->position);
         [$tx, $ty, $tz] = array_map(static fn (Animated $value): float => $value->at($frame), $this->target);
+        $round = deg2rad($this->orbit->at($frame));
+        [$dx, $dz] = [$px - $tx, $pz - $tz];
+        $px = $tx + $dx * cos($round) + $dz * sin($round);
+        $pz = $tz + $dz * cos($round) - $dx * sin($round);
         $yaw = atan2($px - $tx, $pz - $tz);
         $pitch = atan2($ty - $py, hypot($tx - $px, $tz - $pz));
         $turn = Quaternion::multiply(

@@ -118,6 +118,18 @@ final class CameraTest extends TestCase
         self::assertNotEquals($report['cameras'][1]['position'], $report['cameras'][12]['position']);
     }
 
+    /** A turntable: as far from what it looks at all the way, a quarter of the way from another side, and at its end where it began. */
+    public function testItGoesRound(): void
+    {
+        $camera = self::shot(['position' => ['x' => 1, 'y' => 0.9, 'z' => 4], 'target' => ['x' => 1, 'y' => 0.5, 'z' => 2], 'orbit' => ['keys' => [['frame' => 1, 'value' => 0, 'ease' => 'linear'], ['frame' => 13, 'value' => 360]]]])->camera;
+        self::assertNotNull($camera);
+        foreach ([1 => [1.0, 4.0], 4 => [3.0, 2.0], 7 => [1.0, 0.0], 10 => [-1.0, 2.0], 13 => [1.0, 4.0]] as $frame => [$x, $z]) {
+            $pose = $camera->poseAt((float) $frame);
+            self::assertEqualsWithDelta([$x, 0.9, $z], array_slice($pose, 0, 3), 1e-12, "frame {$frame}");
+            self::assertEqualsWithDelta([0.0, 0.0], self::seen($pose, $camera->heightAt(1.0), [1.0, 0.5, 2.0]), 1e-9);
+        }
+    }
+
     /** A lens with keys: twice as long sees half as much; USD has each length, a GLB the first. */
     public function testItZooms(): void
     {

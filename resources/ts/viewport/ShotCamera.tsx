@@ -37,6 +37,11 @@ export function heightAt(document: ShotDocument, numbers: Numbers, frame: number
   return 2 * Math.atan(halfHeight(document, numbers, frame));
 }
 
+/** A way gone round so far, degrees. */
+function round(way: THREE.Vector3, by: number): THREE.Vector3 {
+  return way.applyAxisAngle(THREE.Object3D.DEFAULT_UP, THREE.MathUtils.degToRad(by));
+}
+
 /** Where the camera of the shot stands and how it is turned at a frame. */
 export function cameraPose(document: ShotDocument, numbers: Numbers, frame: number): Stand {
   const vector = (name: string) =>
@@ -47,8 +52,11 @@ export function cameraPose(document: ShotDocument, numbers: Numbers, frame: numb
         number,
       ]),
     );
-  const position = vector('position');
-  const way = vector('target').sub(position);
+  const target = vector('target');
+  const position = round(vector('position').sub(target), between(document, numbers, ['orbit'], frame)).add(
+    target,
+  );
+  const way = target.sub(position);
   const roll = -THREE.MathUtils.degToRad(between(document, numbers, ['roll'], frame));
   const turn = new THREE.Quaternion().setFromEuler(
     new THREE.Euler(Math.atan2(way.y, Math.hypot(way.x, way.z)), Math.atan2(-way.x, -way.z), roll, 'YXZ'),
@@ -104,6 +112,7 @@ export function cameraHere(document: ShotDocument, scene: Scene): ShotDocument {
     .placed(seen.position)
     .sub(target)
     .multiplyScalar(here / halfHeight(document, scene.numbers, scene.frame));
+  round(away, -between(document, scene.numbers, ['orbit'], scene.frame));
   const on = write(document, ['camera', 'on'], true);
   const aimed = putVector(on, scene, ['camera', 'target'], target);
   return putVector(aimed, scene, ['camera', 'position'], away.add(target));
