@@ -29,7 +29,9 @@ const bent = {};
 const colours = {};
 const cameras = {};
 const lights = {};
-const shown = gltf.scene.children.filter((node) => !node.isLight && !node.children.some((child) => child.isLight));
+const shown = gltf.scene.children.filter(
+  (node) => !node.isLight && !node.children.some((child) => child.isLight),
+);
 for (const frame of frames) {
   mixer.setTime((frame - 1) / Number(fps));
   positions[frame] = shown.map((node) => node.position.toArray());
@@ -49,7 +51,11 @@ for (const frame of frames) {
     if (!light.isDirectionalLight) return;
     const from = light.getWorldPosition(new THREE.Vector3());
     const way = light.target.getWorldPosition(new THREE.Vector3()).sub(from).normalize();
-    lights[frame][light.name] = { way: way.toArray(), intensity: light.intensity, colour: light.color.toArray() };
+    lights[frame][light.name] = {
+      way: way.toArray(),
+      intensity: light.intensity,
+      colour: light.color.toArray(),
+    };
   });
   // What is bent: all vertices as three draws them.
   bent[frame] = gltf.scene.children

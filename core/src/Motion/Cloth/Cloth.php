@@ -62,25 +62,8 @@ final class Cloth
     /** @var array{list<float>, list<float>, list<float>, list<float>} how far the vertices of each hinge go */
     private array $hingeShares = [[], [], [], []];
 
-    /** @var array<int, float> longest that each edge may be at the end of a frame, m */
-    private array $most = [];
-
-    /** @var array<int, float> length of each edge at rest, as far as the cloth has grown, m */
-    private array $length;
-
-    /** @var array<int, float> what $most is before it grows */
-    private array $mostWoven = [];
-
-    /** How much longer it is than at rest. */
-    private Growth $growth;
-
-    private RestShape $shape;
-
-    /** @var array{array<int, float>, array<int, float>, array<int, float>} places of its vertices in that at the size it was woven, m */
-    private array $drawn;
-
-    /** @var array{float, float, float} how many times as large as that it wants to be */
-    private array $size = [1.0, 1.0, 1.0];
+    /** What it wants to be. */
+    private readonly RestState $rest;
 
     /** @var list<Filling>|null what its closed parts are filled with; made when it is asked for */
     private ?array $fillings = null;
@@ -153,18 +136,15 @@ final class Cloth
         $mass = $this->meanMass / ($h * $h);
         // The fabric's stiffness is shared by the edges and the levels over them.
         $scales = count(ClothTuning::LEVELS) + 1;
+        $longest = [];
         foreach ($weave->stiffness as $c => $stiffness) {
             // Each pull is shared by a sweep there and one back.
             $this->compliance[] = 2.0 * $scales * $mass * max(ClothTuning::LEAST_COMPLIANCE, 1.0 / max(1e-12, $stiffness));
             $room = ClothTuning::SHEAR_ROOM * (1.0 - $fabric->shear) * $weave->diagonal[$c];
-            $this->most[] = $weave->length[$c] * (1.0 + $fabric->limit() + $room);
+            $longest[] = $weave->length[$c] * (1.0 + $fabric->limit() + $room);
         }
-        $this->mostWoven = $this->most;
         $this->loads = new Loads($weave, $fabric, $h);
-        $this->length = $weave->length;
-        $this->shape = RestShape::woven($weave);
-        $this->drawn = [$weave->x, $weave->y, $weave->z];
-        $this->growth = Growth::none($weave->count());
+        $this->rest = new RestState($weave, $longest);
         foreach ($weave->rigidity as $rigidity) {
             // As the edges: one way alone, even the other way each time, lets stiff cloth blow up.
             $this->hingeCompliance[] = 2.0 * $mass / $rigidity;
@@ -202,7 +182,7 @@ final class Cloth
     {
         [$this->x, $this->y, $this->z] = [self::picked($before->x, $from), self::picked($before->y, $from), self::picked($before->z, $from)];
         [$this->px, $this->py, $this->pz] = [self::picked($before->px, $from), self::picked($before->py, $from), self::picked($before->pz, $from)];
-        $this->grow($before->growth->picked($from));
+        $this->grow($before->rest->growth->picked($from));
     }
 
     /**
@@ -219,7 +199,7 @@ final class Cloth
     /** How many times as long as it was woven the cloth is between two vertices, along a way in the prop's axes. */
     public function longer(int $a, int $b, float $x, float $y, float $z): float
     {
-        return $this->shape->longer($a, $b) * $this->growth->between($a, $b, $x, $y, $z);
+        return $this->rest->longer($a, $b, $x, $y, $z);
     }
 
     /**
@@ -274,7 +254,7 @@ final class Cloth
         if ($this->w !== $before) {
             $this->hingeShares = Hinges::shares($this->w, $this->weave->hinge, $this->weave->factor, $this->hingeCompliance);
             foreach ($this->levels as $level) {
-                $level->settle($this->w, $this->shape, $this->growth);
+                $level->settle($this->w, $this->rest->shape, $this->rest->growth);
             }
         }
     }
@@ -282,11 +262,9 @@ final class Cloth
     /** From now on the cloth is so much longer than at rest; an edge is as its ends are on average. */
     public function grow(Growth $growth): void
     {
-        if ($growth == $this->growth) {
-            return;
+        if ($this->rest->grow($growth)) {
+            $this->measured();
         }
-        $this->growth = $growth;
-        $this->measure();
     }
 
     /**
@@ -301,7 +279,9 @@ final class Cloth
         if ($was !== $is) {
             $this->slumber->wake();
         }
-        $this->rest($is, $this->size);
+        if ($this->rest->draw($is)) {
+            $this->reshaped();
+        }
     }
 
     /**
@@ -311,23 +291,26 @@ final class Cloth
      */
     public function size(array $size): void
     {
-        $this->rest($this->drawn, $size);
+        if ($this->rest->size($size)) {
+            $this->reshaped();
+        }
     }
 
-    /**
-     * @param array{array<int, float>, array<int, float>, array<int, float>} $drawn
-     * @param array{float, float, float} $size
-     */
-    private function rest(array $drawn, array $size): void
+    private function reshaped(): void
     {
-        if ($drawn === $this->drawn && $size === $this->size) {
-            return;
-        }
-        [$this->drawn, $this->size] = [$drawn, $size];
-        $this->shape = RestShape::drawn($this->weave, ...RestShape::sized($drawn, $size));
-        $this->itself?->lieAs($this->shape);
+        $this->itself?->lieAs($this->rest->shape);
         $this->slumber->wake();
-        $this->measure();
+        $this->measured();
+    }
+
+    /** All that goes by how long it is is told so. */
+    private function measured(): void
+    {
+        foreach ($this->levels as $level) {
+            $level->settle($this->w, $this->rest->shape, $this->rest->growth);
+        }
+        $this->tethers->grow($this->rest->longest());
+        $this->itself?->grow($this->rest->growth->least());
     }
 
     /**
@@ -339,27 +322,6 @@ final class Cloth
     {
         [$this->x, $this->y, $this->z] = $this->holder->posed($pose);
         [$this->px, $this->py, $this->pz] = [$this->x, $this->y, $this->z];
-    }
-
-    /** How long everything is, in the shape it has at rest and as far as it has grown. */
-    private function measure(): void
-    {
-        $weave = $this->weave;
-        [$growth, $length] = [$this->growth, $this->shape->length];
-        [$x, $y, $z] = [$this->shape->x, $this->shape->y, $this->shape->z];
-        for ($a = 0, $n = $weave->count(); $a < $n; $a++) {
-            for ($c = $weave->first[$a], $end = $weave->first[$a + 1]; $c < $end; $c++) {
-                $b = $weave->other[$c];
-                $by = $growth->between($a, $b, $x[$b] - $x[$a], $y[$b] - $y[$a], $z[$b] - $z[$a]);
-                $this->length[$c] = $by * $length[$c];
-                $this->most[$c] = $by * $this->mostWoven[$c] * ($length[$c] / $weave->length[$c]);
-            }
-        }
-        foreach ($this->levels as $level) {
-            $level->settle($this->w, $this->shape, $growth);
-        }
-        $this->tethers->grow($this->shape->most * $growth->most());
-        $this->itself?->grow($growth->least());
     }
 
     /** @param list<float> $pressure on the inside of each vertex from the next step on, Pa; none: there is none */
@@ -398,7 +360,7 @@ final class Cloth
         if ($this->fastening?->begin($colliders, $this->meanMass, $dt) === true) {
             $this->slumber->wake();
         }
-        $alters = [[$this->growth->times, Surroundings::OTHERWISE], [$this->loads->pressure(), $this->slumber->unnoticed() * $this->fabric->mass]];
+        $alters = [[$this->rest->growth->times, Surroundings::OTHERWISE], [$this->loads->pressure(), $this->slumber->unnoticed() * $this->fabric->mass]];
         $this->slumber->begin($pushes, $this->hold, $alters, $colliders, $dt);
         $this->notice();
         if ($this->still) {
@@ -450,13 +412,13 @@ final class Cloth
             $level->pull($this->x, $this->y, $this->z, $this->w, $gives);
         }
         $weave = $this->weave;
-        Springs::sweep($this->x, $this->y, $this->z, $this->drawing, $weave->first, $weave->other, $this->length, $this->compliance, false);
+        Springs::sweep($this->x, $this->y, $this->z, $this->drawing, $weave->first, $weave->other, $this->rest->length, $this->compliance, false);
         $this->bend(false);
         $this->bend(true);
         $this->keepVolume();
         $this->itself?->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, true);
         $this->contacts->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
-        Springs::sweep($this->x, $this->y, $this->z, $this->drawing, $weave->first, $weave->other, $this->length, $this->compliance, true);
+        Springs::sweep($this->x, $this->y, $this->z, $this->drawing, $weave->first, $weave->other, $this->rest->length, $this->compliance, true);
         $this->keepVolume();
         $this->tethers->pull($this->x, $this->y, $this->z, $this->w, $gives);
         $this->itself?->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, true);
@@ -484,7 +446,7 @@ final class Cloth
         [$a, $b, $c, $d] = $this->weave->hinge;
         [$p, $q, $r, $s] = $this->weave->factor;
         [$i, $j, $k, $l] = $this->hingeShares;
-        Hinges::sweep($this->x, $this->y, $this->z, $a, $b, $c, $d, $p, $q, $r, $s, $i, $j, $k, $l, $this->shape->rest, $back);
+        Hinges::sweep($this->x, $this->y, $this->z, $a, $b, $c, $d, $p, $q, $r, $s, $i, $j, $k, $l, $this->rest->shape->rest, $back);
     }
 
     /** Ends a frame: what is still too long is taken back, without a change of speed, and nothing stands in anything. */
@@ -496,7 +458,7 @@ final class Cloth
         [$x, $y, $z] = [$this->x, $this->y, $this->z];
         for ($k = 0; $k < ClothTuning::LIMIT_ROUNDS; $k++) {
             foreach ([false, true] as $back) {
-                Springs::shorten($this->x, $this->y, $this->z, $this->w, $this->weave->first, $this->weave->other, $this->most, 0.0, $back);
+                Springs::shorten($this->x, $this->y, $this->z, $this->w, $this->weave->first, $this->weave->other, $this->rest->most, 0.0, $back);
             }
         }
         $this->stay($x, $y, $z);
@@ -505,7 +467,7 @@ final class Cloth
         // What is kept apart, and what is drawn back, makes edges longer again.
         for ($turn = 0; $turn < ClothTuning::LIMIT_TURNS; $turn++) {
             [$x, $y, $z] = [$this->x, $this->y, $this->z];
-            if (! Overstretched::takeBack($this->x, $this->y, $this->z, $this->w, $this->weave, $this->most, $this->itself)) {
+            if (! Overstretched::takeBack($this->x, $this->y, $this->z, $this->w, $this->weave, $this->rest->most, $this->itself)) {
                 break;
             }
             $this->stay($x, $y, $z);
@@ -628,7 +590,7 @@ final class Cloth
                 }
                 $b = $this->weave->other[$c];
                 $l = sqrt(($this->x[$a] - $this->x[$b]) ** 2 + ($this->y[$a] - $this->y[$b]) ** 2 + ($this->z[$a] - $this->z[$b]) ** 2);
-                $most = max($most, $l / $this->length[$c] - 1.0);
+                $most = max($most, $l / $this->rest->length[$c] - 1.0);
             }
         }
 
@@ -644,7 +606,7 @@ final class Cloth
     /** @return array<string, mixed> everything that decides the next frame */
     public function save(): array
     {
-        return ['x' => $this->x, 'y' => $this->y, 'z' => $this->z, 'px' => $this->px, 'py' => $this->py, 'pz' => $this->pz, 'grown' => $this->growth->times, 'itself' => $this->itself?->save() ?? [], 'slumber' => $this->slumber->save()];
+        return ['x' => $this->x, 'y' => $this->y, 'z' => $this->z, 'px' => $this->px, 'py' => $this->py, 'pz' => $this->pz, 'grown' => $this->rest->growth->times, 'itself' => $this->itself?->save() ?? [], 'slumber' => $this->slumber->save()];
     }
 
     public function restore(State $saved): void
