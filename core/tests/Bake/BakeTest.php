@@ -219,7 +219,8 @@ final class BakeTest extends TestCase
         $length = unpack('V', $glb, 12)[1] ?? 0;
         $json = json_decode(substr($glb, 20, $length), true);
         $binary = substr($glb, 20 + $length + 8);
-        self::assertCount($pieces, $json['nodes']);
+        self::assertCount($pieces, array_filter($json['nodes'], static fn (array $node): bool => isset($node['mesh'])));
+        self::assertSame(['sun', 'fill'], array_column(array_slice($json['nodes'], $pieces), 'name'), 'and its lights');
         self::assertSame('block-piece-001', $json['nodes'][0]['name']);
         foreach ([1, 12, 30] as $number) {
             $frame = $bake->frame($number);

@@ -15,30 +15,33 @@ export function Orbit({ enabled }: { enabled: boolean }) {
   const invalidate = useThree((state) => state.invalidate);
   const placing = usePlacing();
   const target = useRef(new THREE.Vector3(0, 0.5, 0));
-  const shared = useThree((state) => state.controls) as OrbitControls | null;
+  const controls = useRef<OrbitControls | null>(null);
+  const on = useRef(enabled);
   useEffect(() => {
     // They ask what is up only when they are made.
     camera.up.copy(placing.up);
-    const controls = new OrbitControls(camera, element);
-    controls.target = target.current;
-    controls.maxPolarAngle = LOWEST;
-    controls.addEventListener('change', () => {
+    const made = new OrbitControls(camera, element);
+    made.target = target.current;
+    made.maxPolarAngle = LOWEST;
+    made.enabled = on.current;
+    made.addEventListener('change', () => {
       invalidate();
     });
-    set({ controls });
+    controls.current = made;
+    set({ controls: made });
     invalidate();
     // The place they turn about stays, and with it what others do to the old ones until they have the new.
     return () => {
-      controls.dispose();
+      made.dispose();
     };
   }, [camera, element, placing, set, invalidate]);
   useEffect(() => {
-    if (shared) shared.enabled = enabled;
-  }, [shared, enabled]);
+    on.current = enabled;
+    if (controls.current) controls.current.enabled = enabled;
+  }, [enabled]);
   // Whoever moves the eye or the target leaves it to the next frame to look there.
-  useFrame((state) => {
-    const controls = state.controls as OrbitControls | null;
-    if (controls?.enabled) controls.update();
+  useFrame(() => {
+    if (controls.current?.enabled) controls.current.update();
   }, -1);
   return null;
 }

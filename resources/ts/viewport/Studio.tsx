@@ -2,8 +2,7 @@ import { useFrame, useThree } from '@react-three/fiber';
 import { useContext, useEffect, useRef, type RefObject } from 'react';
 import * as THREE from 'three';
 import { ShotContext } from '../shot/context';
-import { clock } from '../state/frame';
-import { comesFrom, FROM_AFAR, shadowOf, strengthOf } from './lights';
+import { comesFrom, followLights, FROM_AFAR, shadowOf, strengthOf } from './lights';
 import { SOLID_LAYER } from './passes';
 import { usePlacing } from './placing';
 
@@ -35,7 +34,7 @@ function useLights(
   const invalidate = useThree((state) => state.invalidate);
   useEffect(() => {
     const colours = document.lights;
-    return clock.follow((frame) => {
+    return followLights(document, (frame) => {
       for (const [k, name] of FROM_AFAR.entries()) {
         const light = afar.current[k];
         if (!light) continue;
@@ -118,7 +117,7 @@ export function Floor({ height, tilt }: { height: number; tilt: { x: number; z: 
   const shadows = useRef<THREE.ShadowMaterial>(null);
   useEffect(
     () =>
-      clock.follow((frame) => {
+      followLights(document, (frame) => {
         if (shadows.current) shadows.current.opacity = shadowOf(document, numbers, frame);
       }),
     [document, numbers],

@@ -1,10 +1,22 @@
 import * as THREE from 'three';
 import type { ShotDocument } from '../api/types';
+import { clock } from '../state/frame';
+import { keysBelow } from '../state/keyEdits';
 import { numberBetween, type Numbers } from '../state/numbers';
 
 /** Those from afar; the first throws shadows. */
 export const FROM_AFAR = ['sun', 'fill', 'rim'] as const;
 export type FromAfar = (typeof FROM_AFAR)[number];
+
+/** Calls for the frame one looks at, and again at each other one where the light has keys. */
+export function followLights(
+  document: ShotDocument,
+  listener: (frame: number) => void,
+): (() => void) | undefined {
+  if (keysBelow(document, ['lights']).length > 0) return clock.follow(listener);
+  listener(clock.now);
+  return undefined;
+}
 
 /** Where a light comes from at a frame: seen from above from z towards x, and how high above the ground. */
 export function comesFrom(
