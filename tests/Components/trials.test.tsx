@@ -45,9 +45,12 @@ describe('the values that are tried', () => {
   });
 
   it('are those of numbers that stay one', () => {
-    expect(canTry(fieldAt(SEED), 3)).toBe(true);
-    expect(canTry(fieldAt(['props', 0, 'position', 'x']), { keys: [] })).toBe(false);
-    expect(canTry(fieldAt(['props', 0, 'name']), 'Jar')).toBe(false);
+    expect(canTry(SEED, 3)).toBe(true);
+    expect(canTry(['props', 0, 'position', 'x'], { keys: [] })).toBe(false);
+    expect(canTry(['props', 0, 'name'], 'Jar')).toBe(false);
+    expect(canTry(['lights', 'sun'], 2)).toBe(false);
+    expect(canTry(['camera', 'lens'], 35)).toBe(false);
+    expect(canTry(['frames'], 48)).toBe(true);
   });
 
   it('are asked for where one is at the setting', async () => {

@@ -42,6 +42,8 @@ export interface FieldSchema {
   'x-wide'?: boolean;
   'x-soft-maximum'?: number;
   'x-more'?: boolean;
+  /** Nothing within it changes what moves. */
+  'x-still'?: boolean;
   'x-hidden'?: boolean;
   /** Each of the list can be drawn in the picture. */
   'x-drawn'?: boolean;

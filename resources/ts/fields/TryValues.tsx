@@ -1,5 +1,4 @@
 import { useContext } from 'react';
-import { fieldAt } from '../api/schema';
 import { ShotContext } from '../shot/context';
 import { read, type Path } from '../state/document';
 import { useView } from '../state/view';
@@ -8,7 +7,7 @@ import { canTry } from './trying';
 /** Where one is at a number: leads to the trials of several values of it. */
 export function TryValues({ path, of = '' }: { path: Path; of?: string }) {
   const { document } = useContext(ShotContext).handle.shot;
-  if (!canTry(fieldAt(path), read(document, path))) return null;
+  if (!canTry(path, read(document, path))) return null;
   return (
     <button
       type="button"

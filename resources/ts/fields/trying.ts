@@ -1,13 +1,16 @@
-import type { FieldSchema } from '../api/schema';
+import { fieldAt, type FieldSchema } from '../api/schema';
+import type { Path } from '../state/document';
 import { quantity } from './quantity';
 
 /** So many values at once, as the server has it. */
 export const MOST = 8;
 
-/** Whether several values of a setting can be tried: it is a number that stays one. */
-export function canTry(field: FieldSchema, value: unknown): boolean {
+/** Whether several values of a setting can be tried: it is a number that stays one, and may change what moves. */
+export function canTry(path: Path, value: unknown): boolean {
+  const field = fieldAt(path);
   return (
     typeof value === 'number' &&
+    !fieldAt(path.slice(0, 1))['x-still'] &&
     (field.type === 'number' || field.type === 'integer' || !!field['x-animatable'])
   );
 }
