@@ -36,7 +36,7 @@ final class BreakTest extends BrowserTestCase
             if (! is_array($spot)) {
                 return false;
             }
-            $this->driver->action()->moveToElement($this->find('[data-testid=viewport] canvas'), (int) $spot[0], (int) $spot[1])->click()->perform();
+            $this->driver->action()->moveToElement($this->find('[data-testid=viewport] canvas[data-engine]'), (int) $spot[0], (int) $spot[1])->click()->perform();
             usleep(600_000);
 
             return $web()['at'] !== $before;
@@ -70,7 +70,7 @@ final class BreakTest extends BrowserTestCase
         usleep(2_000_000);
         $spot = fn (): mixed => $this->probe('screen("pane", 20)');
         $before = $spot();
-        $canvas = $this->find('[data-testid=viewport] canvas');
+        $canvas = $this->find('[data-testid=viewport] canvas[data-engine]');
         $this->driver->action()->keyDown(null, WebDriverKeys::SHIFT)->moveToElement($canvas, -300, -200)->clickAndHold()->moveByOffset(300, 200)->moveByOffset(300, 200)->release()->keyUp(null, WebDriverKeys::SHIFT)->perform();
         $this->until(fn (): bool => str_contains($this->find('[data-testid=piece-actions]')->getText(), ($whole - 1) . ' selected'), 'all of them');
         self::assertSame($before, $spot());

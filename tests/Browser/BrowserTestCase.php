@@ -24,6 +24,9 @@ abstract class BrowserTestCase extends TestCase
 
     private const WAIT = 60;
 
+    /** What is drawn without a graphics card takes its time, s. */
+    private const DRAWING = 180;
+
     protected static string $folder;
 
     protected static string $url;
@@ -221,7 +224,7 @@ abstract class BrowserTestCase extends TestCase
     /** Share of the picture that is covered, or of what lies between two shares of its width; paper and shadows let through what is behind. */
     protected function drawn(float $from = 0.0, float $to = 1.0): float
     {
-        $url = $this->driver->executeScript('return document.querySelector("[data-testid=viewport] canvas").toDataURL("image/png")');
+        $url = $this->driver->executeScript('return document.querySelector("[data-testid=viewport] canvas[data-engine]").toDataURL("image/png")');
         $image = is_string($url) ? @imagecreatefromstring((string) base64_decode(substr($url, (int) strpos($url, ',') + 1))) : false;
         if ($image === false) {
             return 0.0;
@@ -238,11 +241,42 @@ abstract class BrowserTestCase extends TestCase
         return $covered / max(1, $all);
     }
 
+    /** What is saved when a button of the film is pressed. */
+    protected function filmed(string $kind): string
+    {
+        $this->driver->executeScript('window.saved = null; const make = URL.createObjectURL; URL.createObjectURL = (blob) => { window.saved ??= blob; return make.call(URL, blob); }');
+        $this->click("[data-testid=film-{$kind}]");
+        $this->until(fn (): bool => $this->driver->executeScript('return window.saved !== null') === true, "the film as {$kind}", self::DRAWING);
+        $url = $this->driver->executeAsyncScript('const done = arguments[arguments.length - 1]; const reader = new FileReader(); reader.onload = () => done(reader.result); reader.readAsDataURL(window.saved)');
+        self::assertIsString($url);
+
+        return (string) base64_decode(explode(',', $url, 2)[1] ?? '', true);
+    }
+
     /** @return array<mixed> */
     protected function api(string $path): array
     {
         $value = json_decode((string) file_get_contents(self::$url . "/api/{$path}"), true);
 
         return is_array($value) ? $value : [];
+    }
+
+    /**
+     * Asks for a change, past the page.
+     *
+     * @param array<mixed> $body
+     * @param string $head of the shot, as it was when it was read
+     *
+     * @return array<mixed>
+     */
+    protected function send(string $method, string $path, array $body = [], string $head = ''): array
+    {
+        $headers = ['Content-Type: application/json', 'Accept: application/json', ...($head === '' ? [] : ["If-Match: {$head}"])];
+        $context = stream_context_create(['http' => ['method' => $method, 'header' => $headers, 'content' => json_encode((object) $body, JSON_THROW_ON_ERROR), 'ignore_errors' => true]]);
+        $value = json_decode((string) file_get_contents(self::$url . "/api/{$path}", false, $context), true);
+        self::assertIsArray($value, "{$method} {$path}");
+        self::assertArrayNotHasKey('detail', $value, json_encode($value) ?: '');
+
+        return $value;
     }
 }

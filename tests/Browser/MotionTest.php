@@ -121,7 +121,7 @@ final class MotionTest extends BrowserTestCase
         self::assertLessThan(2.0, max(array_column($places, 1)), 'it has come down from 2.7 m');
         $this->until(fn (): bool => str_contains($this->find('[data-testid=readout]')->getText(), 'vertices'), 'what is counted');
         $this->until(function (): bool {
-            $this->driver->executeScript('const c = document.querySelector("canvas"), b = c.getBoundingClientRect(); window.__k = (window.__k ?? 0) + 1; c.dispatchEvent(new PointerEvent("pointermove", { clientX: b.left + b.width * (0.35 + 0.05 * (window.__k % 4)), clientY: b.top + b.height * (0.2 + 0.05 * (Math.floor(window.__k / 4) % 14)), bubbles: true }));');
+            $this->driver->executeScript('const c = document.querySelector("canvas[data-engine]"), b = c.getBoundingClientRect(); window.__k = (window.__k ?? 0) + 1; c.dispatchEvent(new PointerEvent("pointermove", { clientX: b.left + b.width * (0.35 + 0.05 * (window.__k % 4)), clientY: b.top + b.height * (0.2 + 0.05 * (Math.floor(window.__k / 4) % 14)), bubbles: true }));');
             usleep(120_000);
 
             return str_contains((string) $this->driver->executeScript('return document.querySelector("[data-testid=viewport]").innerText'), 'Sail');
@@ -131,8 +131,7 @@ final class MotionTest extends BrowserTestCase
         $shot = $this->api("shots/{$id}");
         $shot['document']['props'] = [$shot['document']['props'][0]];
         $shot['document']['frames'] = 24;
-        $context = stream_context_create(['http' => ['method' => 'PUT', 'header' => "If-Match: {$shot['head']['id']}\r\nContent-Type: application/json\r\nAccept: application/json", 'content' => json_encode(['document' => $shot['document']])]]);
-        self::assertNotFalse(file_get_contents(self::$url . "/api/shots/{$id}/document", false, $context));
+        $this->send('PUT', "shots/{$id}/document", ['document' => $shot['document']], $shot['head']['id']);
         $this->driver->get(self::$url . "/shots/{$id}?stage=bake");
         $this->bake(24);
         $this->until(fn (): bool => is_array($this->probe('vertex("sail", 144)')), 'the cloth');

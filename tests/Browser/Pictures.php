@@ -30,9 +30,9 @@ final class Pictures extends BrowserTestCase
             'spar-bake' => ['The spar comes down', 'stage=bake&frame=46'],
             'flakes-bake' => ['The bell sheds its skin', 'stage=bake&frame=104'],
             'awning-bake' => ['The awning is torn', 'stage=bake&frame=16'],
+            'breach-bake' => ['Boathouse breach', 'stage=bake&frame=14', 'Camera'],
             'cloth-bake' => ['Behind the sail', 'stage=bake&frame=80'],
             'soft-bake' => ['Boundary stone goes soft', 'stage=bake&frame=66', 'Camera'],
-            'buoy-bake' => ['The buoy goes soft', 'stage=bake&frame=52'],
             'swell-bake' => ['Salt crust', 'stage=bake&frame=60'],
             'seen' => ['Stone through the ice', 'stage=bake&frame=26'],
         ];
@@ -43,15 +43,11 @@ final class Pictures extends BrowserTestCase
     public function testTake(string $shot, string $where, string $press = '', bool $baked = true, ?array $tried = null): void
     {
         $id = array_column($this->api('shots')['shots'], 'id', 'name')[$shot];
-        $ask = function (string $path, mixed $body): void {
-            $context = stream_context_create(['http' => ['method' => 'POST', 'header' => "Content-Type: application/json\r\nAccept: application/json", 'content' => json_encode($body, JSON_THROW_ON_ERROR)]]);
-            self::assertNotFalse(file_get_contents(self::$url . "/api/{$path}", false, $context));
-        };
         $done = fn (): bool => array_unique(array_column($this->api("shots/{$id}/bakes")['bakes'], 'status')) === ['done'];
         if ($baked) {
-            $ask("shots/{$id}/bakes", (object) []);
+            $this->send('POST', "shots/{$id}/bakes");
             if ($tried !== null) {
-                $ask("shots/{$id}/trials", $tried);
+                $this->send('POST', "shots/{$id}/trials", $tried);
             }
             for ($wait = 0; $wait < 600 && ! $done(); $wait++) {
                 usleep(500_000);

@@ -31,7 +31,7 @@ final class PlaybackBench extends BrowserTestCase
     {
         $made = $this->send('POST', 'shots', ['name' => 'Bench']);
         $id = $made['id'];
-        $this->send('PUT', "shots/{$id}/document", ['document' => ['version' => 2, ...$shot]], "If-Match: {$made['head']['id']}\r\n");
+        $this->send('PUT', "shots/{$id}/document", ['document' => ['version' => 2, ...$shot]], $made['head']['id']);
         $this->send('POST', "shots/{$id}/bakes", []);
         for ($wait = 0; $wait < 600 && $this->api("shots/{$id}")['bake']['status'] !== 'done'; $wait++) {
             usleep(500_000);
@@ -70,16 +70,4 @@ final class PlaybackBench extends BrowserTestCase
         return array_column($tools->execute('Performance.getMetrics')['metrics'], 'value', 'name');
     }
 
-    /**
-     * @param array<string, mixed> $body
-     *
-     * @return array<mixed>
-     */
-    private function send(string $method, string $path, array $body, string $headers = ''): array
-    {
-        $context = stream_context_create(['http' => ['method' => $method, 'header' => "{$headers}Content-Type: application/json\r\nAccept: application/json", 'content' => $body === [] ? '{}' : json_encode($body, JSON_THROW_ON_ERROR)]]);
-        $value = json_decode((string) file_get_contents(self::$url . "/api/{$path}", false, $context), true);
-
-        return is_array($value) ? $value : [];
-    }
 }

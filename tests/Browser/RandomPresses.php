@@ -80,7 +80,7 @@ final class RandomPresses extends BrowserTestCase
 
             return $chance < 88 ? 'undo' : 'escape';
         }
-        (new WebDriverActions($this->driver))->moveToElement($this->find('[data-testid=viewport] canvas'), $this->random->getInt(-200, 200), $this->random->getInt(-150, 150))
+        (new WebDriverActions($this->driver))->moveToElement($this->find('[data-testid=viewport] canvas[data-engine]'), $this->random->getInt(-200, 200), $this->random->getInt(-150, 150))
             ->clickAndHold()->moveByOffset($this->random->getInt(-80, 80), $this->random->getInt(-60, 60))->release()->perform();
 
         return 'a drag in the picture';

@@ -38,7 +38,7 @@ final class TrialTest extends BrowserTestCase
         self::assertEqualsWithDelta(1.0, $this->drawn(0.0, 0.5) / $this->drawn(0.5, 1.0), 0.25, 'the same thing as large in both');
         // One over the other: as the line goes to the right, more of the first comes out from under it.
         $this->button('[data-testid=panes] button', 'One over the other');
-        $picture = fn (): string => (string) $this->driver->executeScript('return document.querySelector("[data-testid=viewport] canvas").toDataURL()');
+        $picture = fn (): string => (string) $this->driver->executeScript('return document.querySelector("[data-testid=viewport] canvas[data-engine]").toDataURL()');
         usleep(500_000);
         $halved = $picture();
         $this->drag('[data-testid=panes] [role=slider]', [330, 0]);
@@ -58,15 +58,4 @@ final class TrialTest extends BrowserTestCase
         $this->until(fn (): bool => $this->api("shots/{$shot['id']}")['head']['id'] === $sent['head']['id'], 'the shot as it was');
     }
 
-    /**
-     * @param array<string, mixed> $body
-     *
-     * @return array<mixed>
-     */
-    private function send(string $method, string $path, array $body, string $head): array
-    {
-        $context = stream_context_create(['http' => ['method' => $method, 'header' => "Content-Type: application/json\r\nIf-Match: \"{$head}\"", 'content' => json_encode($body, JSON_THROW_ON_ERROR)]]);
-
-        return (array) json_decode((string) file_get_contents(self::$url . "/api/{$path}", false, $context), true);
-    }
 }

@@ -23,27 +23,13 @@ final class WeightTest extends BrowserTestCase
             ['id' => 'plank', 'name' => 'Plank', 'source' => ['box' => ['width' => 3, 'height' => 0.1, 'depth' => 0.5, 'divisions' => 6]], 'position' => ['y' => 0.5], 'break' => ['cellular' => ['pieces' => 12]]],
             ['id' => 'block', 'name' => 'Block', 'source' => ['box' => ['width' => 0.3, 'height' => 0.3, 'depth' => 0.3, 'divisions' => 1]], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'],
                 'position' => ['x' => ['keys' => [['frame' => 1, 'value' => -2.5, 'ease' => 'linear'], ['frame' => self::FRAMES, 'value' => 2.5]]], 'y' => 0.8]],
-        ]]], ['If-Match: ' . $shot['head']['id']]);
+        ]]], $shot['head']['id']);
         $this->driver->get(self::$url . "/shots/{$id}?stage=timing&prop=plank");
         $this->until(fn (): bool => $this->probe('drawn') > 0, 'the picture');
 
         return $id;
     }
 
-    /**
-     * @param array<string, mixed> $body
-     * @param list<string> $headers
-     *
-     * @return array<mixed>
-     */
-    private function send(string $method, string $path, array $body, array $headers = []): array
-    {
-        $context = stream_context_create(['http' => ['method' => $method, 'header' => ['Content-Type: application/json', 'Accept: application/json', ...$headers], 'content' => json_encode($body)]]);
-        $value = json_decode((string) file_get_contents(self::$url . "/api/{$path}", false, $context), true);
-        self::assertIsArray($value);
-
-        return $value;
-    }
 
     /** @return list<string> what has been asked of weights so far */
     private function asked(): array
@@ -198,7 +184,7 @@ final class WeightTest extends BrowserTestCase
         foreach (['y' => 0.8, 'z' => 0.0] as $axis => $value) {
             $document['props'][1]['position'][$axis] = ['keys' => [['frame' => 1, 'value' => $value], ['cue' => 'hit', 'offset' => 0, 'value' => $value + 0.2]]];
         }
-        $this->send('PUT', "shots/{$id}/document", ['document' => $document], ['If-Match: ' . $shot['head']['id']]);
+        $this->send('PUT', "shots/{$id}/document", ['document' => $document], $shot['head']['id']);
         $this->driver->get(self::$url . "/shots/{$id}?stage=prop&prop=block");
         $this->find('[data-key="20"]');
         $this->drag('[data-cue=hit] path', [40, 0], [60, 0]);

@@ -15,9 +15,6 @@ use ZipArchive;
 /** A person's path through the work, ending with what was computed, not only with what is shown. */
 final class WholePathTest extends BrowserTestCase
 {
-    /** Seven pictures a frame without a graphics card, beside other work, s. */
-    private const DRAWING = 180;
-
     public function testTheDemoIsBrokenAnewBakedAndHandedOff(): void
     {
         $this->driver->get(self::$url);
@@ -103,7 +100,7 @@ final class WholePathTest extends BrowserTestCase
         $frame = $this->probe('frame');
         $this->click('#film-height');
         $this->click('[role=option][data-value="360"]');
-        file_put_contents(self::$folder . '/film.zip', $this->taken('passes'));
+        file_put_contents(self::$folder . '/film.zip', $this->filmed('passes'));
         $zip = new ZipArchive();
         self::assertTrue($zip->open(self::$folder . '/film.zip'));
         self::assertSame(7 * 8, $zip->count());
@@ -148,7 +145,7 @@ final class WholePathTest extends BrowserTestCase
         if (getenv('YARD_BREAK_LONG')) {
             $this->assertAllIsInOneExr();
         }
-        file_put_contents(self::$folder . '/film.webm', $this->taken('webm'));
+        file_put_contents(self::$folder . '/film.webm', $this->filmed('webm'));
         self::assertSame($frame, $this->probe('frame'));
         $here = $this->driver->getCurrentURL();
         file_put_contents(self::$folder . '/film.html', '<video muted src=film.webm></video>');
@@ -212,7 +209,7 @@ final class WholePathTest extends BrowserTestCase
     /** Layers have all that the picture has, each pixel of it once, edges too. */
     private function assertLayersAddUp(string $whole): void
     {
-        file_put_contents(self::$folder . '/layers.zip', $this->taken('layers'));
+        file_put_contents(self::$folder . '/layers.zip', $this->filmed('layers'));
         $zip = new ZipArchive();
         self::assertTrue($zip->open(self::$folder . '/layers.zip'));
         $layers = [];
@@ -251,7 +248,7 @@ final class WholePathTest extends BrowserTestCase
     /** The picture, all that is told and all layers as parts of one EXR a frame. */
     private function assertAllIsInOneExr(): void
     {
-        file_put_contents(self::$folder . '/exr.zip', $this->taken('exr'));
+        file_put_contents(self::$folder . '/exr.zip', $this->filmed('exr'));
         $zip = new ZipArchive();
         self::assertTrue($zip->open(self::$folder . '/exr.zip'));
         self::assertSame(8, $zip->count());
@@ -269,18 +266,6 @@ final class WholePathTest extends BrowserTestCase
         self::assertGreaterThan(300, $read['seen']);
         self::assertSame(0, $read['lost']);
         self::assertGreaterThan(1.0, $read['motion']);
-    }
-
-    /** What is saved when a button of the film is pressed. */
-    private function taken(string $kind): string
-    {
-        $this->driver->executeScript('window.saved = null; const make = URL.createObjectURL; URL.createObjectURL = (blob) => { window.saved ??= blob; return make.call(URL, blob); }');
-        $this->click("[data-testid=film-{$kind}]");
-        $this->until(fn (): bool => $this->driver->executeScript('return window.saved !== null') === true, "the film as {$kind}", self::DRAWING);
-        $url = $this->driver->executeAsyncScript('const done = arguments[arguments.length - 1]; const reader = new FileReader(); reader.onload = () => done(reader.result); reader.readAsDataURL(window.saved)');
-        self::assertIsString($url);
-
-        return (string) base64_decode(explode(',', $url, 2)[1] ?? '', true);
     }
 
     public function testAMeshIsBroughtInBrokenAndBakedAndBadFilesChangeNothing(): void

@@ -46,6 +46,7 @@ function room(take: (frame: number) => Promise<void> = () => Promise.resolve()) 
               one.numbers = new Float32Array(one.channels.length * 160 * 90).fill(onto.indexOf(one));
           return take(frame);
         },
+        behind: () => Promise.resolve(),
         close: () => {
           seen.closed++;
         },

@@ -17,6 +17,9 @@ final class UpgradeTest extends TestCase
     /** Demos that have been made anew since version 1. */
     private const REWRITTEN = ['The bell sheds its skin', 'Chimney comes down'];
 
+    /** How they are seen: there was nothing of it. */
+    private const LATER = ['camera' => 0, 'lights' => 0, 'backdrop' => 0];
+
     /** The demos as they were in version 1 become what they are now. */
     public function testTheDemosOfVersionOneBecomeThoseOfToday(): void
     {
@@ -30,7 +33,7 @@ final class UpgradeTest extends TestCase
             self::assertSame(2, $upgraded['version']);
             if (isset($today[$old['name']]) && ! in_array($old['name'], self::REWRITTEN, true)) {
                 $seen++;
-                self::assertEquals(Schema::load()->complete($today[$old['name']]), $upgraded, $old['name']);
+                self::assertEquals(array_diff_key(Schema::load()->complete($today[$old['name']]), self::LATER), array_diff_key($upgraded, self::LATER), $old['name']);
             }
         }
         self::assertGreaterThan(4, $seen);

@@ -30,6 +30,8 @@ export type Exposure = Picture | Measure | Plate;
 export interface Roll {
   /** Takes a frame: how it looks, and what else is asked of it. */
   take: (frame: number, onto: Exposure[]) => Promise<void>;
+  /** Paints what is behind the shot at a frame; nothing where that is the page. */
+  behind: (frame: number, paper: CanvasRenderingContext2D) => Promise<void>;
   /** What one sees is as it was. */
   close: () => void;
 }

@@ -164,7 +164,11 @@ function paperFor(width: number, order: Order): CanvasRenderingContext2D {
 async function draw(roll: Roll, onto: Exposure[], frame: number, order: Order): Promise<void> {
   const papers = onto.flatMap((one) => ('paper' in one ? [one.paper] : []));
   papers.forEach((paper) => paper.clearRect(0, 0, paper.canvas.width, paper.canvas.height));
-  if (order.kind === 'webm') papers.forEach(ground);
+  if (order.kind === 'webm')
+    for (const paper of papers) {
+      ground(paper);
+      await roll.behind(frame, paper);
+    }
   await roll.take(frame, onto);
   const named = order.named;
   if (order.kind === 'webm' && named !== null)
@@ -190,10 +194,17 @@ function sign(paper: CanvasRenderingContext2D, left: string, right: string): voi
   const size = Math.round(height / 36);
   paper.font = `${size}px ${getComputedStyle(document.body).fontFamily || 'sans-serif'}`;
   paper.fillStyle = styled('--ink-2', '#444');
-  paper.textAlign = 'left';
-  paper.fillText(left, size, height - size, width * 0.6);
-  paper.textAlign = 'right';
-  paper.fillText(right, width - size, height - size);
+  // Words can be read on whatever is behind the shot.
+  paper.strokeStyle = styled('--paper', '#fff');
+  paper.lineWidth = size / 4;
+  paper.lineJoin = 'round';
+  const write = (words: string, align: CanvasTextAlign, x: number) => {
+    paper.textAlign = align;
+    paper.strokeText(words, x, height - size, width * 0.6);
+    paper.fillText(words, x, height - size, width * 0.6);
+  };
+  write(left, 'left', size);
+  write(right, 'right', width - size);
 }
 
 function styled(name: string, otherwise: string): string {

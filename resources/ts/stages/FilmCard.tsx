@@ -52,7 +52,11 @@ export function FilmCard({ frames, props }: { frames: number; props: string[] })
     const name = fileNameOf(shot.name);
     const order: Order = {
       kind,
-      props: foldersOf(shot.document.props, props),
+      props: foldersOf(
+        shot.document.props,
+        // Nothing is seen of what stands for a thing of the backdrop.
+        props.filter((id) => !shot.document.props.find((prop) => prop.id === id)?.look.standIn),
+      ),
       from,
       to,
       first: shot.document.firstFrame,

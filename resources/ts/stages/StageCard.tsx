@@ -131,6 +131,8 @@ export function StageCard() {
         <Heading>Light</Heading>
         <Presets base={['lights']} />
         <Fields base={['lights']} />
+        <Heading>Backdrop</Heading>
+        <Fields base={['backdrop']} />
         <Heading>The whole</Heading>
         <Fields base={['placing']} />
         <Bakes />

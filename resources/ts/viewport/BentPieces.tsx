@@ -79,7 +79,7 @@ export function BentPieces({ id, mesh, frames, look, hovered, register }: Props)
       material={built.material}
       customDepthMaterial={built.depth}
       ref={(mesh) => [PASS_LAYER, SOLID_LAYER].forEach((layer) => mesh?.layers.enable(layer))}
-      castShadow
+      castShadow={look.seen === 'whole'}
       receiveShadow
       frustumCulled={false}
     />

@@ -1,8 +1,12 @@
 import { useThree } from '@react-three/fiber';
 import { useQueryClient } from '@tanstack/react-query';
-import { useEffect } from 'react';
+import { useContext, useEffect } from 'react';
 import { request } from '../api/client';
+import { ShotContext } from '../shot/context';
+import { clock } from '../state/frame';
 import { useView } from '../state/view';
+import { backdropIn, paintBackdrop, pictureAt } from './backdrop';
+import { seenPlates } from './Behind';
 
 /** Asks for the picture in the yard to become what one sees now. */
 export const TAKE_PICTURE = 'yard:picture';
@@ -17,6 +21,7 @@ export function PictureTaker({
   ready: boolean;
   missing: boolean;
 }) {
+  const { document } = useContext(ShotContext).handle.shot;
   const { gl, scene, camera } = useThree();
   const client = useQueryClient();
   const notify = useView((view) => view.notify);
@@ -25,7 +30,7 @@ export function PictureTaker({
       // Drawn anew: the browser may have thrown the last picture away.
       gl.render(scene, camera);
       const source = gl.domElement;
-      const copy = document.createElement('canvas');
+      const copy = window.document.createElement('canvas');
       copy.width = 480;
       copy.height = 300;
       const context = copy.getContext('2d');
@@ -33,13 +38,17 @@ export function PictureTaker({
       context.fillStyle = '#f3f1eb';
       context.fillRect(0, 0, copy.width, copy.height);
       const scale = Math.min(copy.width / source.width, copy.height / source.height);
-      context.drawImage(
-        source,
-        (copy.width - source.width * scale) / 2,
-        (copy.height - source.height * scale) / 2,
-        source.width * scale,
-        source.height * scale,
-      );
+      const [width, height] = [source.width * scale, source.height * scale];
+      const [x, y] = [(copy.width - width) / 2, (copy.height - height) / 2];
+      const over = backdropIn(document, useView.getState().through, { width, height });
+      const behind = pictureAt(document.backdrop, clock.now);
+      if (over)
+        paintBackdrop(context, document.backdrop, behind === null ? null : seenPlates.peek(behind), {
+          ...over,
+          x: x + over.x,
+          y: y + over.y,
+        });
+      context.drawImage(source, x, y, width, height);
       copy.toBlob(
         (blob) =>
           blob &&
@@ -71,6 +80,6 @@ export function PictureTaker({
       window.removeEventListener(TAKE_PICTURE, asked);
       window.clearTimeout(timer);
     };
-  }, [ready, missing, gl, scene, camera, shotId, client, notify]);
+  }, [document, ready, missing, gl, scene, camera, shotId, client, notify]);
   return null;
 }

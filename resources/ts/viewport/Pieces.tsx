@@ -154,7 +154,7 @@ export function Pieces(props: Props) {
         material={built.material}
         customDepthMaterial={built.depth}
         ref={(mesh) => [PASS_LAYER, SOLID_LAYER].forEach((layer) => mesh?.layers.enable(layer))}
-        castShadow
+        castShadow={look.seen === 'whole'}
         receiveShadow
         frustumCulled={false}
       />

@@ -8,6 +8,7 @@ import { clock } from '../state/frame';
 import { useView } from '../state/view';
 import type { WeightStore } from '../tracks/WeightStore';
 import { BentPieces } from './BentPieces';
+import type { Look } from './look';
 import type { PieceMesh } from './mesh';
 import { Pieces, type Shown } from './Pieces';
 import { restPoses } from './poses';
@@ -43,6 +44,8 @@ export function PosedPieces({
   const { frames, handle, readouts, weight } = useContext(ShotContext);
   const picked = useView((view) => view.pieces);
   const hidden = useView((view) => view.hidden);
+  // Where one sets it up a stand-in is seen, and through it what it stands for.
+  const judged = useView((view) => view.stage === 'bake' || view.stage === 'handoff');
   const fill = useCallback(
     (out: Float32Array, pieces: PieceMesh) => {
       restPoses(
@@ -67,7 +70,7 @@ export function PosedPieces({
   const face = faceUrl(handle.shot.id, own);
   const number = handle.shot.document.props.findIndex((p) => p.id === id);
   const look = useMemo(
-    () => ({
+    (): Look => ({
       outer: colours?.outer ?? '#b0a89a',
       changed: colours?.changes ? colours.changed : null,
       inner: colours?.inner ?? '#c4532b',
@@ -77,8 +80,9 @@ export function PosedPieces({
       sheets: flakes || open,
       back: (flakes ? colours?.inner : colours?.outer) ?? '#b0a89a',
       number,
+      seen: !colours?.standIn ? 'whole' : judged ? 'hole' : 'through',
     }),
-    [colours, face, flakes, open, number],
+    [colours, face, flakes, open, number, judged],
   );
   if (baked && frames && frames.count(id, 'vertices') > 0)
     return (

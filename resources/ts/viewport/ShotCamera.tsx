@@ -15,11 +15,27 @@ import { placingOf, type Stand } from './placing';
 const WIDTH = 36;
 
 /** Share of the view that the camera's picture takes at most; what is around it is seen too, but dimmed. */
-export const GATE = 0.92;
+const GATE = 0.92;
 
 export function aspectOf(document: ShotDocument): number {
   const [width = 16, height = 1] = document.camera.aspect.split(':').map(Number);
   return width / height;
+}
+
+/** A part of a picture or of the page, in pixels from its upper left corner. */
+export interface Rect {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+
+/** Where in the view the camera's picture is. */
+export function gateOf(document: ShotDocument, view: { width: number; height: number }): Rect {
+  const aspect = aspectOf(document);
+  const width = Math.min(GATE * view.width, GATE * view.height * aspect);
+  const height = width / aspect;
+  return { x: (view.width - width) / 2, y: (view.height - height) / 2, width, height };
 }
 
 /** A number of the camera, between frames too. */
@@ -85,8 +101,7 @@ export function ShotCamera() {
   }, [through, camera, invalidate]);
   useEffect(() => {
     if (!through) return;
-    const aspect = aspectOf(document);
-    const gate = Math.min(GATE * size.width, GATE * size.height * aspect) / aspect;
+    const gate = gateOf(document, size).height;
     const placing = placingOf(document.placing);
     return clock.follow((frame) => {
       const { position, turn } = placing.eye(cameraPose(document, numbers, frame));

@@ -2,7 +2,7 @@ import { useFrame, useThree } from '@react-three/fiber';
 import { useContext, useEffect, useRef, type RefObject } from 'react';
 import * as THREE from 'three';
 import { ShotContext } from '../shot/context';
-import { comesFrom, followLights, FROM_AFAR, shadowOf, strengthOf } from './lights';
+import { comesFrom, followLights, FROM_AFAR, SHADOW_COLOUR, shadowOf, strengthOf, uShadow } from './lights';
 import { SOLID_LAYER } from './passes';
 import { usePlacing } from './placing';
 
@@ -44,6 +44,7 @@ function useLights(
         light.visible = light.intensity > 0;
         if (k > 0) light.position.copy(ways.current[k]);
       }
+      uShadow.value = shadowOf(document, numbers, frame);
       if (!sky.current) return;
       sky.current.intensity = strengthOf(document, numbers, 'sky', frame);
       sky.current.color.set(colours.skyColour);
@@ -127,7 +128,7 @@ export function Floor({ height, tilt }: { height: number; tilt: { x: number; z: 
     <group position-y={height} rotation={[radians(tilt.x), 0, radians(tilt.z), 'ZYX']}>
       <mesh rotation-x={-Math.PI / 2} receiveShadow>
         <circleGeometry args={[60, 48]} />
-        <shadowMaterial ref={shadows} color="#3a2c1c" />
+        <shadowMaterial ref={shadows} color={SHADOW_COLOUR} />
       </mesh>
     </group>
   );

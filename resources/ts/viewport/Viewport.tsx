@@ -13,6 +13,8 @@ import { showsBake } from '../shot/summary';
 import { useBrush } from '../state/brush';
 import { useView } from '../state/view';
 import { Toggle } from '../ui/controls';
+import { backdropIn } from './backdrop';
+import { Behind } from './Behind';
 import { ForceArrows, ForceLegend } from './ForceArrows';
 import { FastenedPlaces } from './FastenedPlaces';
 import { FitCamera } from './FitCamera';
@@ -42,6 +44,9 @@ import { underRay } from './under';
 import { Upright } from './Upright';
 import { useClick } from './useClick';
 
+/** A view, of whatever size. */
+const UNIT = { width: 1, height: 1 };
+
 export function Viewport() {
   const { handle, prop, frames, bake, beside, tracks, weight } = useContext(ShotContext);
   const { shot } = handle;
@@ -60,6 +65,10 @@ export function Viewport() {
   );
   const comparing = baked && beside.length > 0;
   const apart = useView((view) => view.split === 'apart' || beside.length > 1) && comparing;
+  // Pictures are of the camera's own width to height: beside each other bakes have another.
+  const behind = apart
+    ? shot.document.backdrop.shows === 'colour'
+    : backdropIn(shot.document, through, UNIT) !== null;
   const ownBake = useRef<THREE.Group>(null);
   const shown = useRef(new Map<string, Shown>());
   const canvas = useRef<HTMLDivElement>(null);
@@ -139,10 +148,12 @@ export function Viewport() {
   return (
     <div
       ref={canvas}
-      className={`relative h-full w-full overflow-hidden ${picking ? 'cursor-crosshair' : ''}`}
+      className={`group/view relative h-full w-full overflow-hidden ${picking ? 'cursor-crosshair' : ''}`}
       data-testid="viewport"
       style={{ background: 'linear-gradient(var(--paper), var(--card) 70%, var(--well))' }}
+      data-behind={behind ? '' : undefined}
     >
+      {behind ? <Behind through={through} /> : null}
       <Canvas
         frameloop="demand"
         shadows="percentage"

@@ -43,6 +43,11 @@ export function strengthOf(
 /** How dark the ground's shadows are where only the sun shines. */
 const DARK = 0.41;
 
+/** The colour of shadows on what is not drawn itself, and how dark they are now. */
+export const SHADOW_COLOUR = '#3a2c1c';
+export const uShadow = { value: 0 };
+export const uShadowColour = { value: new THREE.Color(SHADOW_COLOUR) };
+
 /** How dark shadows are on the ground, of which nothing else is drawn: by the sun's share of what falls on it. */
 export function shadowOf(document: ShotDocument, numbers: Numbers, frame: number): number {
   const [sun, fill, rim, sky] = [...FROM_AFAR, 'sky' as const].map((light) =>

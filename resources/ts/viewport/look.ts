@@ -1,7 +1,7 @@
 import { useThree } from '@react-three/fiber';
 import { useEffect } from 'react';
 import * as THREE from 'three';
-import type { PieceUniforms } from './material';
+import { SEEN, type PieceUniforms } from './material';
 import type { PieceMesh } from './mesh';
 
 /** What a prop looks like, however it is moved. */
@@ -21,13 +21,15 @@ export interface Look {
   back: string;
   /** Which prop of the shot it is, from 0. */
   number: number;
+  /** Whole; or it stands for a thing of the backdrop: what is behind shines through, or only shadows on it are seen. */
+  seen: keyof typeof SEEN;
 }
 
 /** Keeps the colours and the picture on the face as the look says. */
 export function useLook(
   uniforms: PieceUniforms,
   mesh: PieceMesh,
-  { outer, changed, inner, side, layers, face, back, number }: Look,
+  { outer, changed, inner, side, layers, face, back, number, seen }: Look,
   hovered: number,
 ): void {
   const invalidate = useThree((state) => state.invalidate);
@@ -41,8 +43,9 @@ export function useLook(
     layers.forEach((colour, k) => uniforms.uLayers.value[k]?.set(colour));
     uniforms.uHover.value = hovered;
     uniforms.uProp.value = number;
+    uniforms.uSeen.value = SEEN[seen];
     invalidate();
-  }, [uniforms, outer, changed, inner, side, back, number, layers, hovered, invalidate]);
+  }, [uniforms, outer, changed, inner, side, back, number, seen, layers, hovered, invalidate]);
   useEffect(() => {
     uniforms.uPainted.value = 0;
     if (!face || !mesh.uvs) return;

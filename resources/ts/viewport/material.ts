@@ -1,6 +1,7 @@
 import * as THREE from 'three';
 import { FOLLOW, MOVED, VERTEX, type Follow } from './follow';
-import { FOLLOW_TRAIL, MATTES, TELL, TRAIL, uHalf, uOnly, uPass, uSigned, uViews } from './passes';
+import { FOLLOW_TRAIL, MATTES, tell, TRAIL, uHalf, uOnly, uPass, uSigned, uViews } from './passes';
+import { uShadow, uShadowColour } from './lights';
 import { OPEN, SELECTED, TEXELS, TEXTURE_WIDTH } from './numbers';
 
 export interface PieceUniforms {
@@ -34,7 +35,12 @@ export interface PieceUniforms {
   uChange: { value: THREE.Texture[] };
   /** Which prop of the shot it is. */
   uProp: { value: number };
+  /** How it is seen, one of {@link SEEN}. */
+  uSeen: { value: number };
 }
+
+/** How a prop is seen: what stands for a thing of the backdrop shows that through, or is a hole with shadows in it. */
+export const SEEN = { whole: 0, through: 1, hole: 2 } as const;
 
 export const BLANK = new THREE.DataTexture(new Uint8Array([255, 255, 255, 255]), 1, 1);
 BLANK.needsUpdate = true;
@@ -102,6 +108,7 @@ export function uniformsFor(pieces: number): PieceUniforms {
     uNormals: { value: [BLANK, BLANK] },
     uChange: { value: [BLANK, BLANK] },
     uProp: { value: 0 },
+    uSeen: { value: SEEN.whole as number },
   };
 }
 
@@ -111,6 +118,23 @@ const RAMP = /* glsl */ `
     vec3 a = vec3(0.896, 0.879, 0.831), b = vec3(0.584, 0.651, 0.716), c = vec3(0.212, 0.319, 0.451), d = vec3(0.045, 0.112, 0.238), e = vec3(0.007, 0.021, 0.068);
     float t = clamp(w, 0.0, 1.0) * 4.0;
     return t < 1.0 ? mix(a, b, t) : t < 2.0 ? mix(b, c, t - 1.0) : t < 3.0 ? mix(c, d, t - 2.0) : mix(d, e, t - 3.0);
+  }
+`;
+
+/**
+ * Of a thing of the backdrop only the shadows on it are seen, where the sun reaches it: what is turned away is in its own shade
+ * already, in the backdrop's picture.
+ */
+const TAKE_SHADOWS = /* glsl */ `
+  #include <shadowmask_pars_fragment>
+  uniform float uShadow;
+  uniform vec3 uShadowColour;
+  float shadowTaken(vec3 normal) {
+    #if NUM_DIR_LIGHT_SHADOWS > 0
+      return uShadow * (1.0 - getShadowMask()) * smoothstep(0.0, 0.25, dot(normal, directionalLights[0].direction));
+    #else
+      return 0.0;
+    #endif
   }
 `;
 
@@ -131,7 +155,15 @@ export function pieceMaterial(
   });
   material.customProgramCacheKey = () => follow;
   material.onBeforeCompile = (shader) => {
-    Object.assign(shader.uniforms, uniforms, { uPass, uOnly, uSigned, uViews, uHalf });
+    Object.assign(shader.uniforms, uniforms, {
+      uPass,
+      uOnly,
+      uSigned,
+      uViews,
+      uHalf,
+      uShadow,
+      uShadowColour,
+    });
     shader.vertexShader = shader.vertexShader
       .replace(
         '#include <common>',
@@ -146,7 +178,7 @@ export function pieceMaterial(
     shader.fragmentShader = shader.fragmentShader
       .replace(
         '#include <common>',
-        `#include <common>\nuniform vec3 uOuter; uniform vec3 uChanged; uniform float uChanges; varying float vChange; uniform vec3 uInner; uniform vec3 uBack; uniform vec3 uSide; uniform sampler2D uFace; uniform float uPainted; uniform vec3 uLayers[4]; uniform float uOpened; varying vec2 vFace; uniform float uShowWeight; uniform float uThreshold; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; varying float vChosen;\n${RAMP}\n${MATTES}`,
+        `#include <common>\nuniform int uSeen; uniform vec3 uOuter; uniform vec3 uChanged; uniform float uChanges; varying float vChange; uniform vec3 uInner; uniform vec3 uBack; uniform vec3 uSide; uniform sampler2D uFace; uniform float uPainted; uniform vec3 uLayers[4]; uniform float uOpened; varying vec2 vFace; uniform float uShowWeight; uniform float uThreshold; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; varying float vChosen;\n${RAMP}\n${MATTES}`,
       )
       .replace(
         '#include <color_fragment>',
@@ -154,6 +186,7 @@ export function pieceMaterial(
         // Before a piece lets go its fresh faces lie against its neighbours': nothing to see but hairlines.
         bool fresh = vLook > 0.5 && vLook < 1.5;
         if (fresh && vLoose < 0.5) discard;
+        if (uSeen == ${SEEN.through} && mod(floor(gl_FragCoord.x) + floor(gl_FragCoord.y), 2.0) < 0.5) discard;
         vec4 painted = texture2D(uFace, vFace);
         // What lies along a rim looks like the rest until there is an opening.
         float layer = uOpened > 0.5 ? vLook : min(vLook, 0.0);
@@ -183,7 +216,12 @@ export function pieceMaterial(
         '#include <normal_fragment_begin>',
         'float faceDirection = reverse ? -1.0 : 1.0; vec3 normal = normalize(vNormal) * faceDirection; vec3 nonPerturbedNormal = normal;',
       )
-      .replace('#include <dithering_fragment>', `#include <dithering_fragment>\n${TELL}`);
+      .replace('#include <shadowmap_pars_fragment>', `#include <shadowmap_pars_fragment>\n${TAKE_SHADOWS}`)
+      .replace(
+        '#include <opaque_fragment>',
+        `if (uSeen == ${SEEN.hole}) outgoingLight = uShadowColour;\n#include <opaque_fragment>`,
+      )
+      .replace('#include <dithering_fragment>', `#include <dithering_fragment>\n${tell(SEEN.hole)}`);
   };
   return material;
 }

@@ -75,7 +75,11 @@ export function Views() {
   // What one is about stands there instead.
   if (picking || painting) return null;
   return (
-    <div className="absolute top-2 right-2 flex gap-0.5 text-[12px]" role="group" aria-label="Look">
+    <div
+      className="absolute top-2 right-2 flex gap-0.5 rounded-md text-[12px] group-data-[behind]/view:bg-card/85"
+      role="group"
+      aria-label="Look"
+    >
       <CameraButton />
       {WAYS.map(([way, name, keys]) => (
         <button
@@ -141,7 +145,7 @@ export function ScaleBar() {
     return () => window.clearInterval(timer);
   }, []);
   return text.label === '' ? null : (
-    <div className="pointer-events-none absolute bottom-3 left-3 text-[12px] text-ink-2">
+    <div className="pointer-events-none absolute bottom-2 left-2 rounded-md p-1 text-[12px] text-ink-2 group-data-[behind]/view:bg-card/85">
       <div className="h-1.5 border-x border-b border-ink-2" style={{ width: text.width }} />
       {text.label}
     </div>

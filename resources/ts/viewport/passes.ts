@@ -85,14 +85,22 @@ export const MATTES = /* glsl */ `
   vec2 way() { return min(vFrom.w, vTo.w) > 1e-4 ? uHalf * (vTo.xy / vTo.w - vFrom.xy / vFrom.w) : vec2(0.0); }
 `;
 
-/** After all light and colour: what is told is told in plain numbers. */
-export const TELL = /* glsl */ `
+/** After all light and colour: what is told is told in plain numbers. Of what is seen as a hole, nothing is. */
+export const tell = (hole: number) => /* glsl */ `
   float piece = floor(vPiece + 0.5);
-  ${cutOut('uProp')}
+  bool hole = uSeen == ${hole};
+  if (!hole) {
+    ${cutOut('uProp')}
+  }
   if (uPass == ${PASSES.pieces}) gl_FragColor = vec4(matte(piece + 1.0 + 7.0 * uProp), 1.0);
   if (uPass == ${PASSES.props}) gl_FragColor = vec4(matte(uProp + 1.0), 1.0);
   if (uPass == ${PASSES.normals}) gl_FragColor = vec4(uSigned > 0.5 ? normal : 0.5 + 0.5 * normal, 1.0);
   if (uPass == ${PASSES.weight}) gl_FragColor = vec4(vec3(clamp(vChange, 0.0, 1.0)), 1.0);
   if (uPass == ${PASSES.depth}) gl_FragColor = vec4(vec3(vViewPosition.z), 1.0);
   if (uPass == ${PASSES.motion}) gl_FragColor = vec4(way(), 0.0, 1.0);
+  if (hole) {
+    // Shadows on it belong to what is no prop.
+    float taken = uPass == ${PASSES.picture} && uOnly < ${GROUND}.0 + 0.5 ? shadowTaken(normal) : 0.0;
+    gl_FragColor = vec4(taken * gl_FragColor.rgb, taken);
+  }
 `;

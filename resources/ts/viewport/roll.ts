@@ -7,7 +7,9 @@ import type { Numbers } from '../state/numbers';
 import { useView } from '../state/view';
 import type { FrameStore } from '../tracks/FrameStore';
 import { ALL, GROUND, PASS_LAYER, PASSES, SOLID_LAYER, uHalf, uOnly, uPass, uSigned, uViews } from './passes';
+import { paintBackdrop, pictureAt } from './backdrop';
 import { placingOf } from './placing';
+import { Plates } from './plates';
 import { cameraPose, heightAt } from './ShotCamera';
 
 /** Of a frame: as near to it as to tell nothing else, and yet between two, so that both are at hand. */
@@ -31,6 +33,7 @@ interface Scene {
 /** Takes the pictures of a shot through a lens of its own, with the size that they have. */
 class ShotRoll implements Roll {
   private readonly lens: THREE.PerspectiveCamera;
+  private readonly plates = new Plates();
 
   constructor(
     private readonly of: Scene,
@@ -83,7 +86,15 @@ class ShotRoll implements Roll {
     for (const [one, plate] of plates) one.file = await this.develop(plate);
   }
 
+  async behind(frame: number, paper: CanvasRenderingContext2D): Promise<void> {
+    const { backdrop } = this.of.document;
+    const asset = pictureAt(backdrop, frame);
+    const picture = asset === null ? null : await this.plates.ready(asset);
+    paintBackdrop(paper, backdrop, picture, { x: 0, y: 0, width: this.width, height: this.height });
+  }
+
   close(): void {
+    this.plates.close();
     useView.getState().set({ through: this.through });
     clock.show(useView.getState().frame);
     this.of.get().invalidate();
