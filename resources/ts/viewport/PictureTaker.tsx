@@ -5,8 +5,9 @@ import { request } from '../api/client';
 import { ShotContext } from '../shot/context';
 import { clock } from '../state/frame';
 import { useView } from '../state/view';
-import { backdropIn, paintBackdrop, pictureAt } from './backdrop';
+import { backdropIn, laid, paintBackdrop, pictureAt } from './backdrop';
 import { seenPlates } from './Behind';
+import { gateOf } from './ShotCamera';
 
 /** Asks for the picture in the yard to become what one sees now. */
 export const TAKE_PICTURE = 'yard:picture';
@@ -37,18 +38,31 @@ export function PictureTaker({
       if (!context || source.width === 0) return;
       context.fillStyle = '#f3f1eb';
       context.fillRect(0, 0, copy.width, copy.height);
-      const scale = Math.min(copy.width / source.width, copy.height / source.height);
-      const [width, height] = [source.width * scale, source.height * scale];
-      const [x, y] = [(copy.width - width) / 2, (copy.height - height) / 2];
-      const over = backdropIn(document, useView.getState().through, { width, height });
+      // Through the shot's camera it is the camera's own picture.
+      const through = useView.getState().through && document.camera.on;
+      const seen = through
+        ? gateOf(document, source)
+        : { x: 0, y: 0, width: source.width, height: source.height };
+      const onto = laid(through ? 'fills' : 'whole', seen.width, seen.height, {
+        x: 0,
+        y: 0,
+        width: copy.width,
+        height: copy.height,
+      });
       const behind = pictureAt(document.backdrop, clock.now);
-      if (over)
-        paintBackdrop(context, document.backdrop, behind === null ? null : seenPlates.peek(behind), {
-          ...over,
-          x: x + over.x,
-          y: y + over.y,
-        });
-      context.drawImage(source, x, y, width, height);
+      if (backdropIn(document, through, source))
+        paintBackdrop(context, document.backdrop, behind === null ? null : seenPlates.peek(behind), onto);
+      context.drawImage(
+        source,
+        seen.x,
+        seen.y,
+        seen.width,
+        seen.height,
+        onto.x,
+        onto.y,
+        onto.width,
+        onto.height,
+      );
       copy.toBlob(
         (blob) =>
           blob &&

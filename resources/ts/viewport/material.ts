@@ -108,7 +108,7 @@ export function uniformsFor(pieces: number): PieceUniforms {
     uNormals: { value: [BLANK, BLANK] },
     uChange: { value: [BLANK, BLANK] },
     uProp: { value: 0 },
-    uSeen: { value: SEEN.whole as number },
+    uSeen: { value: SEEN.whole },
   };
 }
 
