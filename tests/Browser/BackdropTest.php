@@ -18,7 +18,7 @@ final class BackdropTest extends BrowserTestCase
         $id = $this->send('POST', 'shots', ['name' => 'Before a picture'])['id'];
         $this->send('PUT', "shots/{$id}/document", ['document' => ['version' => 2, 'frames' => 3, 'planes' => [],
             // The left half of the wall is behind what stands for a thing of the picture.
-            'props' => [$box('wall', 0, 0, 2), $box('crate', -0.6, 1, 1.2, ['look' => ['standIn' => true]])],
+            'props' => [$box('wall', 0, 0, 2, ['look' => ['relief' => 0.01, 'reliefSize' => 0.1]]), $box('crate', -0.6, 1, 1.2, ['look' => ['standIn' => true]])],
             'camera' => ['on' => true, 'position' => ['x' => 0, 'y' => 0.5, 'z' => 6], 'target' => ['x' => 0, 'y' => 0.5, 'z' => 0]],
         ]], $this->api("shots/{$id}")['head']['id']);
         $blue = self::$folder . '/blue.png';
@@ -52,6 +52,12 @@ final class BackdropTest extends BrowserTestCase
             self::assertTrue($clear(250), "{$pass}: a hole, and nothing of the backdrop");
             self::assertFalse($clear(390), "{$pass}: the wall");
         }
+        // It looks at the camera, and is uneven: its normals lean this way and that.
+        $lean = static fn (int $x, int $y): int => (imagecolorat($taken, $x, $y) >> 16 & 255) - 128;
+        $leans = array_map(static fn (int $k): int => $lean(340 + $k % 50, 160 + intdiv($k, 50)), range(0, 1999));
+        self::assertEqualsWithDelta(0.0, array_sum($leans) / count($leans), 3.0);
+        self::assertGreaterThan(4, max($leans));
+        self::assertLessThan(-4, min($leans));
         $film = base64_encode($this->filmed('webm'));
         file_put_contents(self::$folder . '/film.html', "<video muted src=data:video/webm;base64,{$film}></video>");
         $this->driver->get('file://' . self::$folder . '/film.html');

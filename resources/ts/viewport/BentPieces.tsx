@@ -25,9 +25,11 @@ interface Props {
 export function BentPieces({ id, mesh, frames, look, hovered, register }: Props) {
   const invalidate = useThree((state) => state.invalidate);
   const gl = useThree((state) => state.gl);
+  const { sheets } = look;
+  const uneven = look.relief !== null;
   const built = useMemo(() => {
     const corners = unlike(mesh);
-    const geometry = cornersOf(mesh, corners);
+    const geometry = cornersOf(mesh, corners, uneven);
     const shading = shadingOf(mesh);
     // Which of a list each corner that is drawn has.
     const of = (list: Uint32Array) =>
@@ -43,10 +45,10 @@ export function BentPieces({ id, mesh, frames, look, hovered, register }: Props)
       uniforms,
       shading,
       baked: new BakedVertices(mesh, shading, id),
-      material: pieceMaterial(uniforms, look.sheets, 'vertices'),
+      material: pieceMaterial(uniforms, { sheets, uneven }, 'vertices'),
       depth: depthMaterial(uniforms, 'vertices'),
     };
-  }, [id, mesh, look.sheets]);
+  }, [id, mesh, sheets, uneven]);
   useEffect(
     () => () => {
       built.geometry.dispose();

@@ -44,9 +44,11 @@ export function Pieces(props: Props) {
   const { id, mesh, look, contour, weights, threshold, hovered, frames, fill, register } = props;
   const size = useThree((state) => state.size);
   const invalidate = useThree((state) => state.invalidate);
+  const { sheets } = look;
+  const uneven = look.relief !== null;
   const built = useMemo(() => {
     const corners = unlike(mesh);
-    const geometry = cornersOf(mesh, corners);
+    const geometry = cornersOf(mesh, corners, uneven);
     const radii = new Float32Array(mesh.count);
     for (let k = 0; k < mesh.count; k++) {
       const first = mesh.first[k] as number;
@@ -65,13 +67,13 @@ export function Pieces(props: Props) {
       geometry,
       vertex: corners.corner.map((c) => mesh.vertices[c] as number),
       uniforms,
-      material: pieceMaterial(uniforms, look.sheets),
+      material: pieceMaterial(uniforms, { sheets, uneven }),
       depth: depthMaterial(uniforms),
       baked: new BakedPieces(mesh.count, id),
       poses: new Float32Array(NUMBERS * mesh.count),
       radii,
     };
-  }, [id, mesh, look.sheets]);
+  }, [id, mesh, sheets, uneven]);
   /** The time of which the poses are those that are drawn; null: they are. */
   const due = useRef<{ frames: BakedFrames; time: number } | null>(null);
   /** What the geometry shows now. */

@@ -12,6 +12,7 @@ import type { Look } from './look';
 import type { PieceMesh } from './mesh';
 import { Pieces, type Shown } from './Pieces';
 import { restPoses } from './poses';
+import { reliefOf } from './relief';
 
 interface Props {
   id: string;
@@ -80,6 +81,7 @@ export function PosedPieces({
       sheets: flakes || open,
       back: (flakes ? colours?.inner : colours?.outer) ?? '#b0a89a',
       number,
+      relief: colours ? reliefOf(colours) : null,
       seen: !colours?.standIn ? 'whole' : judged ? 'hole' : 'through',
     }),
     [colours, face, flakes, open, number, judged],

@@ -41,8 +41,12 @@ function alike(uvs: Float32Array | null, a: number, b: number): boolean {
   return uvs === null || (uvs[2 * a] === uvs[2 * b] && uvs[2 * a + 1] === uvs[2 * b + 1]);
 }
 
-/** A geometry with what every renderer needs of each corner that is unlike the others. */
-export function cornersOf(mesh: PieceMesh, { corner, index }: Unlike): THREE.BufferGeometry {
+/**
+ * A geometry with what every renderer needs of each corner that is unlike the others.
+ *
+ * @param uneven whether it is needed, too, where each is at rest
+ */
+export function cornersOf(mesh: PieceMesh, { corner, index }: Unlike, uneven: boolean): THREE.BufferGeometry {
   const geometry = new THREE.BufferGeometry();
   const total = corner.length;
   const position = new Float32Array(3 * total);
@@ -50,6 +54,7 @@ export function cornersOf(mesh: PieceMesh, { corner, index }: Unlike): THREE.Buf
   const normal = new Int8Array(3 * total);
   const look = new Uint8Array(total);
   const uv = new Float32Array(2 * total);
+  const rest = new Float32Array(uneven ? 3 * total : 0);
   let k = 0;
   for (let i = 0; i < total; i++) {
     const c = corner[i] as number;
@@ -58,6 +63,9 @@ export function cornersOf(mesh: PieceMesh, { corner, index }: Unlike): THREE.Buf
     piece[i] = k;
     for (let axis = 0; axis < 3; axis++) {
       position[3 * i + axis] = mesh.positions[3 * c + axis] as number;
+      if (uneven)
+        rest[3 * i + axis] =
+          (mesh.positions[3 * c + axis] as number) + (mesh.centres[3 * k + axis] as number);
       normal[3 * i + axis] = mesh.normals[4 * c + axis] as number;
     }
     look[i] = mesh.normals[4 * c + 3] as number;
@@ -66,6 +74,7 @@ export function cornersOf(mesh: PieceMesh, { corner, index }: Unlike): THREE.Buf
   geometry.setIndex(new THREE.BufferAttribute(index, 1));
   geometry.setAttribute('position', new THREE.BufferAttribute(position, 3));
   geometry.setAttribute('normal', new THREE.BufferAttribute(normal, 3, true));
+  if (uneven) geometry.setAttribute('aRest', new THREE.BufferAttribute(rest, 3));
   geometry.setAttribute('aPiece', new THREE.BufferAttribute(piece, 1));
   geometry.setAttribute('aLook', new THREE.BufferAttribute(look, 1));
   geometry.setAttribute('aUv', new THREE.BufferAttribute(uv, 2));

@@ -3,6 +3,7 @@ import { useEffect } from 'react';
 import * as THREE from 'three';
 import { SEEN, type PieceUniforms } from './material';
 import type { PieceMesh } from './mesh';
+import type { Relief } from './relief';
 
 /** What a prop looks like, however it is moved. */
 export interface Look {
@@ -23,13 +24,15 @@ export interface Look {
   number: number;
   /** Whole; or it stands for a thing of the backdrop: what is behind shines through, or only shadows on it are seen. */
   seen: keyof typeof SEEN;
+  /** Null: it is even. */
+  relief: Relief | null;
 }
 
 /** Keeps the colours and the picture on the face as the look says. */
 export function useLook(
   uniforms: PieceUniforms,
   mesh: PieceMesh,
-  { outer, changed, inner, side, layers, face, back, number, seen }: Look,
+  { outer, changed, inner, side, layers, face, back, number, seen, relief }: Look,
   hovered: number,
 ): void {
   const invalidate = useThree((state) => state.invalidate);
@@ -44,8 +47,10 @@ export function useLook(
     uniforms.uHover.value = hovered;
     uniforms.uProp.value = number;
     uniforms.uSeen.value = SEEN[seen];
+    uniforms.uRelief.value.set(relief?.outer ?? 0, relief?.inner ?? 0);
+    uniforms.uApart.value.set(...(relief?.apart ?? [1, 1, 1]));
     invalidate();
-  }, [uniforms, outer, changed, inner, side, back, number, seen, layers, hovered, invalidate]);
+  }, [uniforms, outer, changed, inner, side, back, number, seen, relief, layers, hovered, invalidate]);
   useEffect(() => {
     uniforms.uPainted.value = 0;
     if (!face || !mesh.uvs) return;

@@ -2,6 +2,7 @@ import * as THREE from 'three';
 import { FOLLOW, MOVED, VERTEX, type Follow } from './follow';
 import { FOLLOW_TRAIL, MATTES, tell, TRAIL, uHalf, uOnly, uPass, uSigned, uViews } from './passes';
 import { uShadow, uShadowColour } from './lights';
+import { REST, UNEVEN } from './relief';
 import { OPEN, SELECTED, TEXELS, TEXTURE_WIDTH } from './numbers';
 
 export interface PieceUniforms {
@@ -37,6 +38,9 @@ export interface PieceUniforms {
   uProp: { value: number };
   /** How it is seen, one of {@link SEEN}. */
   uSeen: { value: number };
+  /** How deep its relief is outside and on fresh faces, and how far apart bumps are. */
+  uRelief: { value: THREE.Vector2 };
+  uApart: { value: THREE.Vector3 };
 }
 
 /** How a prop is seen: what stands for a thing of the backdrop shows that through, or is a hole with shadows in it. */
@@ -109,6 +113,8 @@ export function uniformsFor(pieces: number): PieceUniforms {
     uChange: { value: [BLANK, BLANK] },
     uProp: { value: 0 },
     uSeen: { value: SEEN.whole },
+    uRelief: { value: new THREE.Vector2() },
+    uApart: { value: new THREE.Vector3(1, 1, 1) },
   };
 }
 
@@ -141,7 +147,7 @@ const TAKE_SHADOWS = /* glsl */ `
 /** A lit surface whose vertices follow their piece's place and turn, read from a texture: one draw for any number of pieces. */
 export function pieceMaterial(
   uniforms: PieceUniforms,
-  sheets: boolean,
+  { sheets, uneven }: { sheets: boolean; uneven: boolean },
   follow: Follow = 'pieces',
 ): THREE.MeshStandardMaterial {
   const material = new THREE.MeshStandardMaterial({
@@ -167,18 +173,18 @@ export function pieceMaterial(
     shader.vertexShader = shader.vertexShader
       .replace(
         '#include <common>',
-        `#include <common>\n${FOLLOW[follow]}\n${TRAIL}varying float vPiece; attribute float aLook; attribute float aWeight; attribute vec2 aUv; varying vec2 vFace; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; varying float vChosen; varying float vChange; uniform float uHover;`,
+        `#include <common>\n${FOLLOW[follow]}\n${TRAIL}${uneven ? REST : ''}varying float vPiece; attribute float aLook; attribute float aWeight; attribute vec2 aUv; varying vec2 vFace; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; varying float vChosen; varying float vChange; uniform float uHover;`,
       )
       .replace('#include <beginnormal_vertex>', `${MOVED} vec3 objectNormal = movedNormal(by);`)
       .replace(
         '#include <begin_vertex>',
-        `${VERTEX}\nvPiece = aPiece; vLook = aLook; vFace = aUv; vWeight = aWeight; vChange = by.change; vHover = abs(aPiece - uHover) < 0.5 ? 1.0 : 0.0; vLoose = float(by.state & ${OPEN}); vChosen = float((by.state & ${SELECTED}) / ${SELECTED});`,
+        `${VERTEX}\n${uneven ? 'vRest = aRest;' : ''} vPiece = aPiece; vLook = aLook; vFace = aUv; vWeight = aWeight; vChange = by.change; vHover = abs(aPiece - uHover) < 0.5 ? 1.0 : 0.0; vLoose = float(by.state & ${OPEN}); vChosen = float((by.state & ${SELECTED}) / ${SELECTED});`,
       )
       .replace('#include <project_vertex>', `#include <project_vertex>\n${FOLLOW_TRAIL}`);
     shader.fragmentShader = shader.fragmentShader
       .replace(
         '#include <common>',
-        `#include <common>\nuniform int uSeen; uniform vec3 uOuter; uniform vec3 uChanged; uniform float uChanges; varying float vChange; uniform vec3 uInner; uniform vec3 uBack; uniform vec3 uSide; uniform sampler2D uFace; uniform float uPainted; uniform vec3 uLayers[4]; uniform float uOpened; varying vec2 vFace; uniform float uShowWeight; uniform float uThreshold; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; varying float vChosen;\n${RAMP}\n${MATTES}`,
+        `#include <common>\nuniform int uSeen; uniform vec3 uOuter; uniform vec3 uChanged; uniform float uChanges; varying float vChange; uniform vec3 uInner; uniform vec3 uBack; uniform vec3 uSide; uniform sampler2D uFace; uniform float uPainted; uniform vec3 uLayers[4]; uniform float uOpened; varying vec2 vFace; uniform float uShowWeight; uniform float uThreshold; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; varying float vChosen;\n${RAMP}\n${MATTES}\n${uneven ? UNEVEN : ''}`,
       )
       .replace(
         '#include <color_fragment>',
@@ -214,7 +220,8 @@ export function pieceMaterial(
       )
       .replace(
         '#include <normal_fragment_begin>',
-        'float faceDirection = reverse ? -1.0 : 1.0; vec3 normal = normalize(vNormal) * faceDirection; vec3 nonPerturbedNormal = normal;',
+        'float faceDirection = reverse ? -1.0 : 1.0; vec3 normal = normalize(vNormal) * faceDirection; vec3 nonPerturbedNormal = normal;' +
+          (uneven ? 'normal = uneven(normal, fresh ? uRelief.y : uRelief.x);' : ''),
       )
       .replace('#include <shadowmap_pars_fragment>', `#include <shadowmap_pars_fragment>\n${TAKE_SHADOWS}`)
       .replace(
