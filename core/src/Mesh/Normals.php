@@ -12,9 +12,10 @@ final class Normals
 {
     public const CREASE_DEGREES = 40.0;
 
-    public static function computed(TriangleMesh $mesh): TriangleMesh
+    /** @param float $crease the crease angle, degrees: 0 leaves every face flat, 180 rounds every edge */
+    public static function computed(TriangleMesh $mesh, float $crease = self::CREASE_DEGREES): TriangleMesh
     {
-        $limit = cos(deg2rad(self::CREASE_DEGREES));
+        $limit = cos(deg2rad($crease));
         $t = $mesh->triangles;
         $faces = $mesh->triangleCount();
         $fx = $fy = $fz = [];

@@ -44,7 +44,9 @@ final readonly class Prepare implements Stage
 
     public function inputs(): array
     {
-        return [$this->prop->source->kind, $this->prop->source->settings->inForce(), $this->prop->prepare->inForce()];
+        $prepare = $this->prop->prepare->inForce();
+
+        return [$this->prop->source->kind, $this->prop->source->settings->inForce(), $this->byAngle() ? $prepare : array_diff_key($prepare, ['shading' => true])];
     }
 
     public function run(Progress $progress): SourceMesh
@@ -67,7 +69,18 @@ final readonly class Prepare implements Stage
             $mesh = Shell::of($mesh, $prepare->float('shell'), $prepare->float('shellGap'));
         }
 
-        return new SourceMesh($mesh->normals === null ? Normals::computed($mesh) : $mesh, $source->repairs);
+        $mesh = match (true) {
+            $this->byAngle() => Normals::computed($mesh, $prepare->float('crease')),
+            $mesh->normals === null => Normals::computed($mesh),
+            default => $mesh,
+        };
+
+        return new SourceMesh($mesh, $source->repairs);
+    }
+
+    private function byAngle(): bool
+    {
+        return $this->prop->prepare->string('shading') === 'angle';
     }
 
     private static function divided(TriangleMesh $mesh, Settings $prepare): TriangleMesh

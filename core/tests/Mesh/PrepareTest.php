@@ -6,6 +6,7 @@ namespace YardBreak\Core\Tests\Mesh;
 
 use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
+use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Math\RandomStream;
 use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\Normals;
@@ -14,6 +15,9 @@ use YardBreak\Core\Mesh\Repair;
 use YardBreak\Core\Mesh\Subdivision;
 use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
+use YardBreak\Core\Stage\MemoryStore;
+use YardBreak\Core\Stage\NoAssets;
+use YardBreak\Core\Stage\Pipeline;
 use YardBreak\Core\Tests\Fixture\HardMeshes;
 
 final class PrepareTest extends TestCase
@@ -182,5 +186,48 @@ final class PrepareTest extends TestCase
         self::assertSame(2, Topology::of($repair->mesh)->parts);
         self::assertSame(2 * $ball->triangleCount(), $repair->mesh->triangleCount());
         self::assertContains('volume -33.3 %', $repair->done, 'what changes the volume of something closed says by how much');
+    }
+
+    /** A cube's corner has three faces: rounded, its normals go along the diagonal; a ball's faces are flat if every edge is sharp. */
+    public function testEdgesLookSharpFromTheAngleThatIsSaid(): void
+    {
+        $cube = Solids::box(2, 2, 2, 1);
+        $bent = static function (TriangleMesh $mesh): float {
+            $least = 1.0;
+            foreach ($mesh->triangles as $corner => $v) {
+                [$x, $y, $z] = array_slice((array) $mesh->normals, 3 * $corner, 3);
+                $least = min($least, ($x * $mesh->x[$v] + $y * $mesh->y[$v] + $z * $mesh->z[$v]) / sqrt($mesh->x[$v] ** 2 + $mesh->y[$v] ** 2 + $mesh->z[$v] ** 2));
+            }
+
+            return $least;
+        };
+        // A face's two triangles may meet at a corner, where they weigh twice: the diagonal to 20 degrees.
+        self::assertGreaterThan(cos(deg2rad(20.0)), $bent(Normals::computed($cube, 180.0)));
+        foreach ([89.0, Normals::CREASE_DEGREES, 0.0] as $sharp) {
+            self::assertEqualsWithDelta(sqrt(1 / 3), $bent(Normals::computed($cube, $sharp)), 1e-12);
+        }
+        $ball = Solids::ball(1.0, 6);
+        self::assertGreaterThan(0.99, $bent(Normals::computed($ball, 180.0)));
+        foreach (array_chunk((array) Normals::computed($ball, 0.0)->normals, 9) as $face) {
+            // Where two faces of a ball lie in one plane they share it.
+            self::assertEqualsWithDelta(array_slice($face, 0, 3), array_slice($face, 3, 3), 1e-6);
+            self::assertEqualsWithDelta(array_slice($face, 0, 3), array_slice($face, 6, 3), 1e-6);
+        }
+    }
+
+    public function testHowEdgesLookIsPartOfTheMeshOnlyIfItIsSaid(): void
+    {
+        $prepared = static function (array $prepare): array {
+            $shot = Shot::read(['version' => 2, 'props' => [['id' => 'a', 'name' => 'A', 'source' => ['kind' => 'box'], 'prepare' => $prepare]]]);
+            $pipeline = new Pipeline(new MemoryStore(), new NoAssets());
+
+            return [$pipeline->preparedHash($shot->props[0]), $pipeline->prepared($shot->props[0])->normals];
+        };
+        [$plain, $sharp] = $prepared([]);
+        self::assertSame($plain, $prepared(['crease' => 170])[0], 'what is not in force counts for nothing');
+        [$other, $round] = $prepared(['shading' => 'angle', 'crease' => 170]);
+        self::assertNotSame($plain, $other);
+        self::assertNotEquals($sharp, $round);
+        self::assertEquals($sharp, $prepared(['shading' => 'angle'])[1], 'the standard angle is that of a mesh without a file');
     }
 }
