@@ -10,7 +10,8 @@ const LOWEST = Math.PI * 0.495;
 /** The view is turned by hand about what one looks at, and about what is up as the whole is placed. */
 export function Orbit({ enabled }: { enabled: boolean }) {
   const camera = useThree((state) => state.camera);
-  const element = useThree((state) => (state.events.connected ?? state.gl.domElement) as HTMLElement);
+  // Not what is around it: who takes hold of the pointer gets its release, and clicks are looked for on the canvas.
+  const element = useThree((state) => state.gl.domElement);
   const set = useThree((state) => state.set);
   const invalidate = useThree((state) => state.invalidate);
   const placing = usePlacing();
