@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Tests\Browser;
 
 use Closure;
+use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverKeys;
 use GdImage;
 use YardBreak\Core\Bake\BakeReader;
@@ -29,6 +30,14 @@ final class WholePathTest extends BrowserTestCase
         $count = (int) $this->find('[data-testid=piece-count]')->getText();
         $this->until(fn (): bool => $this->probe('pieces("jar")') === $count, 'the pieces in the picture');
         $this->untilDrawn('they');
+        // One of them is clicked in the picture.
+        $this->until(function (): bool {
+            $spot = $this->probe('screen("jar", 5)');
+            $this->driver->action()->moveToElement($this->find('[data-testid=viewport] canvas[data-engine]'), (int) ($spot[0] ?? 0), (int) ($spot[1] ?? 0))->click()->perform();
+            usleep(600_000);
+
+            return $this->driver->findElements(WebDriverBy::cssSelector('[data-testid=piece-actions]')) !== [];
+        }, 'what can be done with the piece that was clicked');
 
         // The jar stands 0.9 m above what it falls on: that is in view once it is about letting go.
         $metresAPixel = fn (): float => (float) $this->driver->executeScript('return window.__yardScale()');

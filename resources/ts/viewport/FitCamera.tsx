@@ -27,7 +27,7 @@ export function look(way: Way): void {
   window.dispatchEvent(new CustomEvent<Way>('yard:fit', { detail: way }));
 }
 
-interface Controls extends THREE.EventDispatcher<{ start: object }> {
+interface Controls extends THREE.EventDispatcher<{ start: object; change: object; end: object }> {
   target: THREE.Vector3;
 }
 
@@ -145,11 +145,23 @@ export function FitCamera({
     [camera, controls, document, holds, invalidate, motion, placing, shown],
   );
   useEffect(() => {
-    const note = () => {
-      touched.current = true;
+    if (!controls) return;
+    // Who only clicks has not turned the view.
+    let held = false;
+    const notes = {
+      start: () => {
+        held = true;
+      },
+      change: () => {
+        if (held) touched.current = true;
+      },
+      end: () => {
+        held = false;
+      },
     };
-    controls?.addEventListener('start', note);
-    return () => controls?.removeEventListener('start', note);
+    const kinds = ['start', 'change', 'end'] as const;
+    kinds.forEach((kind) => controls.addEventListener(kind, notes[kind]));
+    return () => kinds.forEach((kind) => controls.removeEventListener(kind, notes[kind]));
   }, [controls]);
   useFrame(() => {
     // Again when there is more to hold, unless somebody has turned the camera by then.
