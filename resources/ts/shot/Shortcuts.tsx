@@ -3,6 +3,14 @@ import { useView } from '../state/view';
 import { Modal } from '../ui/Modal';
 import { useCommands } from './commands';
 
+/** How commands know a key: of a letter whether it is a capital does not tell, as it may be locked; what else shift makes of a key does. */
+export function nameOf(event: Pick<KeyboardEvent, 'key' | 'ctrlKey' | 'metaKey' | 'shiftKey'>): string {
+  const letter = /^[a-z]$/i.test(event.key);
+  const ctrl = event.ctrlKey || event.metaKey ? 'ctrl+' : '';
+  const shift = event.shiftKey && (letter || event.key.length > 1) ? 'shift+' : '';
+  return `${ctrl}${shift}${letter ? event.key.toLowerCase() : event.key}`;
+}
+
 /** Runs the commands' keys, except while one types or a dialog is open. */
 export function useShortcuts(): void {
   const commands = useCommands();
@@ -23,7 +31,7 @@ export function useShortcuts(): void {
       )
         return;
       if (target.closest('[role="dialog"]')) return;
-      const name = `${ctrl ? 'ctrl+' : ''}${event.shiftKey && event.key.length > 1 ? 'shift+' : ctrl && event.shiftKey ? 'shift+' : ''}${event.key.length === 1 && !ctrl && event.key !== '?' ? event.key.toLowerCase() : event.key}`;
+      const name = nameOf(event);
       const command = commands.find((entry) => entry.match?.includes(name));
       if (!command) return;
       event.preventDefault();

@@ -18,7 +18,7 @@ import { STAGES } from './summary';
 export interface Command {
   title: string;
   keys?: string;
-  /** How the key is recognised: the event's key, with "ctrl+" and "shift+" in front. */
+  /** How the key is recognised: what it is called, letters small, with "ctrl+" and "shift+" in front. */
   match?: string[];
   run: () => void;
   group: string;
@@ -224,7 +224,7 @@ export function useCommands(): Command[] {
       group: 'Work',
       title: 'Redo',
       keys: 'Ctrl Shift Z',
-      match: ['ctrl+shift+Z', 'ctrl+shift+z', 'ctrl+y'],
+      match: ['ctrl+shift+z', 'ctrl+y'],
       run: handle.redo,
     },
     {
@@ -238,28 +238,28 @@ export function useCommands(): Command[] {
       group: 'Look',
       title: 'From the front',
       keys: 'Shift F',
-      match: ['shift+F', 'shift+f'],
+      match: ['shift+f'],
       run: () => look('front'),
     },
     {
       group: 'Look',
       title: 'From the side',
       keys: 'Shift D',
-      match: ['shift+D', 'shift+d'],
+      match: ['shift+d'],
       run: () => look('side'),
     },
     {
       group: 'Look',
       title: 'From above',
       keys: 'Shift T',
-      match: ['shift+T', 'shift+t'],
+      match: ['shift+t'],
       run: () => look('top'),
     },
     {
       group: 'Look',
       title: 'Through the camera of the shot',
       keys: 'Shift C',
-      match: ['shift+C', 'shift+c'],
+      match: ['shift+c'],
       run: () => set({ through: shot.document.camera.on && !useView.getState().through }),
     },
     {
@@ -292,7 +292,7 @@ export function useCommands(): Command[] {
       group: 'Look',
       title: 'Shortcuts',
       keys: '?',
-      match: ['?', 'shift+?'],
+      match: ['?'],
       run: () => set({ dialog: 'shortcuts' }),
     },
     { group: 'Look', title: 'Back to the yard', run: () => go('/') },
