@@ -1,6 +1,8 @@
 import { screen } from '@testing-library/react';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { Fields } from '../../resources/ts/fields/Fields';
+import { BackdropCard } from '../../resources/ts/stages/BackdropCard';
+import { useView } from '../../resources/ts/state/view';
 import {
   backdropIn,
   laid,
@@ -8,6 +10,7 @@ import {
   pictureAt,
   picturesFrom,
 } from '../../resources/ts/viewport/backdrop';
+import { squareOf } from '../../resources/ts/viewport/GroundSquares';
 import { Plates } from '../../resources/ts/viewport/plates';
 import { gateOf } from '../../resources/ts/viewport/ShotCamera';
 import { documentOf, show } from './harness';
@@ -102,6 +105,54 @@ describe('the backdrop', () => {
     expect(screen.getByText('Colour behind')).toBeTruthy();
     // None of its numbers can be tried: nothing moves otherwise for it.
     expect(screen.queryByTitle(/Try several/)).toBeNull();
+  });
+});
+
+describe('the card of the backdrop', () => {
+  afterEach(() => vi.unstubAllGlobals());
+
+  /** Pictures are at once as large as is said. */
+  function pictures(width: number, height: number) {
+    vi.stubGlobal(
+      'Image',
+      class {
+        naturalWidth = width;
+        naturalHeight = height;
+        onload: (() => void) | null = null;
+        set src(_: string) {
+          queueMicrotask(() => this.onload?.());
+        }
+      },
+    );
+  }
+
+  it('says how picture and camera fit each other, and helps to line them up', async () => {
+    pictures(1000, 1000);
+    const camera = { on: true, aspect: '16:9', position: { x: 0, y: 0, z: 5 }, target: { x: 0, y: 0, z: 0 } };
+    const { user } = show(<BackdropCard />, behind(numbered(), { camera }));
+    expect((await screen.findByTestId('backdrop-size')).textContent).toBe(
+      '1000 by 1000: it is higher than what the camera shows.',
+    );
+    await user.click(screen.getByRole('button', { name: 'Ground squares of 1 m' }));
+    expect(useView.getState().ground).toBe(true);
+    await user.click(screen.getByRole('button', { name: 'Look through the camera' }));
+    expect(useView.getState().through).toBe(true);
+    useView.getState().set({ ground: false, through: false });
+  });
+
+  it('has squares as large as the camera is near', () => {
+    const square = (z: number) =>
+      squareOf(
+        behind({}, { camera: { on: true, position: { x: 0, y: 0, z }, target: { x: 0, y: 0, z: 0 } } }),
+        {},
+      );
+    expect([0.5, 5, 29, 31].map(square)).toEqual([0.1, 1, 1, 10]);
+  });
+
+  it('offers nothing of a camera that is not there', () => {
+    show(<BackdropCard />, behind(numbered()));
+    expect(screen.queryByRole('button', { name: /Ground squares/ })).toBeNull();
+    expect(screen.getByText(/Add a camera/)).toBeTruthy();
   });
 });
 

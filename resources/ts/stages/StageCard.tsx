@@ -14,6 +14,7 @@ import { Select } from '../ui/Select';
 import { boardShown } from '../board/Board';
 import { ALL } from '../viewport/ForceArrows';
 import { Bakes } from './Bakes';
+import { BackdropCard } from './BackdropCard';
 import { BakeCard } from './BakeCard';
 import { CameraCard } from './CameraCard';
 import { DrawingTools } from './DrawingTools';
@@ -131,8 +132,7 @@ export function StageCard() {
         <Heading>Light</Heading>
         <Presets base={['lights']} />
         <Fields base={['lights']} />
-        <Heading>Backdrop</Heading>
-        <Fields base={['backdrop']} />
+        <BackdropCard />
         <Heading>The whole</Heading>
         <Fields base={['placing']} />
         <Bakes />

@@ -49,6 +49,8 @@ interface View {
   copied: Clip | null;
   /** Whether one looks through the camera of the shot. */
   through: boolean;
+  /** Whether squares are drawn on the ground. */
+  ground: boolean;
   /** What is under the pointer: piece, place on the screen, on the prop and in the world. */
   hovered: {
     prop: string;
@@ -98,6 +100,7 @@ export const useView = create<View>((set) => ({
   line: null,
   copied: null,
   through: false,
+  ground: false,
   hovered: null,
   beside: [],
   split: 'over',

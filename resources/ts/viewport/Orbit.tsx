@@ -2,6 +2,7 @@ import { useFrame, useThree } from '@react-three/fiber';
 import { useEffect, useRef } from 'react';
 import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
+import { HELPER_LAYER } from './passes';
 import { usePlacing } from './placing';
 
 /** The eye stays above the ground. */
@@ -15,6 +16,7 @@ export function Orbit({ enabled }: { enabled: boolean }) {
   const set = useThree((state) => state.set);
   const invalidate = useThree((state) => state.invalidate);
   const placing = usePlacing();
+  useEffect(() => camera.layers.enable(HELPER_LAYER), [camera]);
   const target = useRef(new THREE.Vector3(0, 0.5, 0));
   const controls = useRef<OrbitControls | null>(null);
   const on = useRef(enabled);

@@ -7,6 +7,7 @@ import { clock } from '../state/frame';
 import { useView } from '../state/view';
 import { backdropIn, laid, paintBackdrop, pictureAt } from './backdrop';
 import { seenPlates } from './Behind';
+import { HELPER_LAYER } from './passes';
 import { gateOf } from './ShotCamera';
 
 /** Asks for the picture in the yard to become what one sees now. */
@@ -29,7 +30,9 @@ export function PictureTaker({
   useEffect(() => {
     const take = (asked: boolean) => {
       // Drawn anew: the browser may have thrown the last picture away.
+      camera.layers.disable(HELPER_LAYER);
       gl.render(scene, camera);
+      camera.layers.enable(HELPER_LAYER);
       const source = gl.domElement;
       const copy = window.document.createElement('canvas');
       copy.width = 480;

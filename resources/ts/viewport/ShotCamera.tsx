@@ -58,20 +58,28 @@ function round(way: THREE.Vector3, by: number): THREE.Vector3 {
   return way.applyAxisAngle(THREE.Object3D.DEFAULT_UP, THREE.MathUtils.degToRad(by));
 }
 
+function placeAt(document: ShotDocument, numbers: Numbers, name: string, frame: number): THREE.Vector3 {
+  return new THREE.Vector3(
+    ...(['x', 'y', 'z'].map((axis) => between(document, numbers, [name, axis], frame)) as [
+      number,
+      number,
+      number,
+    ]),
+  );
+}
+
+/** What the camera of the shot looks at, at a frame. */
+export function targetAt(document: ShotDocument, numbers: Numbers, frame: number): THREE.Vector3 {
+  return placeAt(document, numbers, 'target', frame);
+}
+
 /** Where the camera of the shot stands and how it is turned at a frame. */
 export function cameraPose(document: ShotDocument, numbers: Numbers, frame: number): Stand {
-  const vector = (name: string) =>
-    new THREE.Vector3(
-      ...(['x', 'y', 'z'].map((axis) => between(document, numbers, [name, axis], frame)) as [
-        number,
-        number,
-        number,
-      ]),
-    );
-  const target = vector('target');
-  const position = round(vector('position').sub(target), between(document, numbers, ['orbit'], frame)).add(
-    target,
-  );
+  const target = targetAt(document, numbers, frame);
+  const position = round(
+    placeAt(document, numbers, 'position', frame).sub(target),
+    between(document, numbers, ['orbit'], frame),
+  ).add(target);
   const way = target.sub(position);
   const roll = -THREE.MathUtils.degToRad(between(document, numbers, ['roll'], frame));
   const turn = new THREE.Quaternion().setFromEuler(

@@ -4,6 +4,8 @@ import * as THREE from 'three';
 import { ShotContext } from '../shot/context';
 import { useView } from '../state/view';
 import { look } from './FitCamera';
+import { GROUND_LINES } from './GroundSquares';
+import { HELPER_LAYER } from './passes';
 import { COMPUTED, usePlacing } from './placing';
 
 /** Circles on the ground about the middle of the shot. */
@@ -45,8 +47,8 @@ export function Upright() {
       quaternion={placing.back}
       scale={1 / placing.scale}
     >
-      <polarGridHelper args={[CIRCLES * apart, 1, CIRCLES, 96]} key={apart}>
-        <lineBasicMaterial attach="material" color="#8a8272" transparent opacity={0.35} />
+      <polarGridHelper args={[CIRCLES * apart, 1, CIRCLES, 96]} key={apart} layers-mask={1 << HELPER_LAYER}>
+        <lineBasicMaterial attach="material" color={GROUND_LINES} transparent opacity={0.35} />
       </polarGridHelper>
     </group>
   );

@@ -18,6 +18,7 @@ import { Behind } from './Behind';
 import { ForceArrows, ForceLegend } from './ForceArrows';
 import { FastenedPlaces } from './FastenedPlaces';
 import { FitCamera } from './FitCamera';
+import { GroundSquares } from './GroundSquares';
 import { BoxSelect } from './BoxSelect';
 import { loadPieces, type PieceMesh } from './mesh';
 import { HoverLabel, PickHint, ScaleBar, Views, WeightLegend } from './overlays';
@@ -191,6 +192,7 @@ export function Viewport() {
         {comparing ? <OtherBakes beside={beside} own={ownBake} /> : null}
         <Orbit enabled={!through} />
         <Upright />
+        <GroundSquares />
         <FitCamera
           shown={shown}
           count={parts.length}

@@ -36,6 +36,9 @@ export const PASS_LAYER = 1;
 /** The layer of what stands before other things, and of what lights them: no floor, no helpers. */
 export const SOLID_LAYER = 2;
 
+/** The layer of what only helps to work: no picture that is taken has it. */
+export const HELPER_LAYER = 3;
+
 /** What a picture is of, other than the number of one prop: all, or what is no prop. The rest is cut out where it stands before it. */
 export const ALL = -2;
 export const GROUND = -1;
