@@ -153,6 +153,7 @@ final class WholePathTest extends BrowserTestCase
         $this->assertLayersAddUp($last);
         if (getenv('YARD_BREAK_LONG')) {
             $this->assertAllIsInOneExr();
+            $this->assertItIsBlurred($at('picture', 8));
         }
         file_put_contents(self::$folder . '/film.webm', $this->filmed('webm'));
         self::assertSame($frame, $this->probe('frame'));
@@ -252,6 +253,34 @@ final class WholePathTest extends BrowserTestCase
         // Each layer is rounded by itself: to 2 of 255 in alpha, as it is read here.
         self::assertLessThan(2.1 * count($layers), $worst);
         self::assertGreaterThan(100, min($seen), 'none is empty');
+    }
+
+    /** What falls is seen where it was about the frame: more of the picture is covered, and little of it wholly. */
+    private function assertItIsBlurred(string $sharp): void
+    {
+        $this->click('#film-blur');
+        $this->click('[role=option][data-value="1"]');
+        file_put_contents(self::$folder . '/blurred.zip', $this->filmed('png'));
+        $this->click('#film-blur');
+        $this->click('[role=option][data-value="0"]');
+        $zip = new ZipArchive();
+        self::assertTrue($zip->open(self::$folder . '/blurred.zip'));
+        $seen = static function (string $png): array {
+            $picture = imagecreatefromstring($png) ?: self::fail('no picture');
+            $any = $whole = 0;
+            for ($k = 0, $all = imagesx($picture) * imagesy($picture); $k < $all; $k++) {
+                $alpha = imagecolorat($picture, $k % imagesx($picture), intdiv($k, imagesx($picture))) >> 24 & 127;
+                // What is half seen only, and no shadow, which is seen less.
+                $any += $alpha < 80 ? 1 : 0;
+                $whole += $alpha === 0 ? 1 : 0;
+            }
+
+            return [$any, $whole];
+        };
+        [$any, $whole] = $seen((string) $zip->getFromIndex(7));
+        [$anySharp, $wholeSharp] = $seen($sharp);
+        self::assertLessThan(0.98 * $wholeSharp, $whole);
+        self::assertGreaterThan($whole + ($anySharp - $wholeSharp), $any);
     }
 
     /** The picture, all that is told and all layers as parts of one EXR a frame. */

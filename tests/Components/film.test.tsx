@@ -3,6 +3,7 @@ import { FloatType } from 'three';
 import { EXRLoader } from 'three/addons/loaders/EXRLoader.js';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { darkroom } from '../../resources/ts/film/darkroom';
+import { Blend, MOMENTS, momentsOf } from '../../resources/ts/film/blend';
 import { composed } from '../../resources/ts/film/exr';
 import { foldersOf, takeFilm, widthFor, type Order } from '../../resources/ts/film/film';
 import { FilmCard } from '../../resources/ts/stages/FilmCard';
@@ -18,9 +19,13 @@ const ORDER: Order = {
   first: 1,
   fps: 24,
   height: 90,
+  blur: 0,
   named: null,
   name: 'a',
 };
+
+/** How much each frame was blurred. */
+const blurs: number[] = [];
 
 /** A darkroom without a picture: it notes which frames were asked for, and whether what one sees was put back. */
 function room(take: (frame: number) => Promise<void> = () => Promise.resolve()) {
@@ -31,13 +36,15 @@ function room(take: (frame: number) => Promise<void> = () => Promise.resolve()) 
     sizes: [] as number[],
     closed: 0,
   };
+  blurs.length = 0;
   darkroom.current = {
     aspect: () => 16 / 9,
     open: (width, height) => {
       seen.sizes.push(width, height);
       return Promise.resolve({
-        take: (frame, onto) => {
+        take: (frame, onto, blur) => {
           seen.frames.push(frame);
+          blurs.push(blur);
           seen.passes = onto.map(({ pass }) => pass);
           for (const one of onto) if ('only' in one) seen.layers.push(one.only);
           for (const one of onto) if ('file' in one) one.file = new Uint8Array([1, 2, 3]);
@@ -93,6 +100,35 @@ describe('a film', () => {
     // Once where the file begins, once in the list at the end.
     expect(all.split('normals/a.0002.png')).toHaveLength(3);
     expect(all.split('depth/a.0002.exr')).toHaveLength(3);
+  });
+
+  it('is blurred as much as is said', async () => {
+    room();
+    await takeFilm({ ...ORDER, blur: 0.5 }, new AbortController().signal, () => 0);
+    expect(blurs).toEqual([0.5, 0.5, 0.5]);
+    expect(momentsOf(7, 0, 10)).toEqual([7]);
+    const moments = momentsOf(7, 0.5, 10);
+    expect(moments).toHaveLength(MOMENTS);
+    expect(moments.reduce((sum, moment) => sum + moment, 0) / MOMENTS).toBeCloseTo(7);
+    expect(Math.max(...moments) - Math.min(...moments)).toBeCloseTo((0.5 * (MOMENTS - 1)) / MOMENTS);
+    // The first frame and the last are half as long: there is nothing before and after.
+    expect(Math.min(...momentsOf(1, 1, 10))).toBe(1);
+    expect(Math.max(...momentsOf(10, 1, 10))).toBe(10);
+  });
+
+  it('blends what it sees at several moments', () => {
+    vi.stubGlobal(
+      'ImageData',
+      class {
+        constructor(readonly data: Uint8ClampedArray) {}
+      },
+    );
+    // Two pixels, one above the other: red that is there half of the time below, blue above.
+    const blend = new Blend(1, 2);
+    blend.add(new Uint8Array([255, 0, 0, 255, 0, 0, 200, 200]));
+    blend.add(new Uint8Array([0, 0, 0, 0, 0, 0, 200, 200]));
+    expect([...blend.picture().data]).toEqual([0, 0, 255, 200, 255, 0, 0, 128]);
+    vi.unstubAllGlobals();
   });
 
   it('takes the frames that it is told to, and calls them as it is told to', async () => {

@@ -28,8 +28,8 @@ export type Exposure = Picture | Measure | Plate;
 
 /** Takes pictures of the shot in a size of its own, frame by frame. */
 export interface Roll {
-  /** Takes a frame: how it looks, and what else is asked of it. */
-  take: (frame: number, onto: Exposure[]) => Promise<void>;
+  /** Takes a frame: how it looks, blurred by what moves in so much of a frame, and what else is asked of it, which is not. */
+  take: (frame: number, onto: Exposure[], blur: number) => Promise<void>;
   /** Paints what is behind the shot at a frame; nothing where that is the page. */
   behind: (frame: number, paper: CanvasRenderingContext2D) => Promise<void>;
   /** What one sees is as it was. */

@@ -17,6 +17,8 @@ export interface Order {
   fps: number;
   /** Of the picture, pixels. */
   height: number;
+  /** How long the shutter is open, of a frame: so much what moves is blurred. */
+  blur: number;
   /** What stands in the corner of a film before the number of the frame; null: nothing. */
   named: string | null;
   /** What files are called. */
@@ -169,7 +171,7 @@ async function draw(roll: Roll, onto: Exposure[], frame: number, order: Order): 
       ground(paper);
       await roll.behind(frame, paper);
     }
-  await roll.take(frame, onto);
+  await roll.take(frame, onto, order.blur);
   const named = order.named;
   if (order.kind === 'webm' && named !== null)
     papers.forEach((paper) =>

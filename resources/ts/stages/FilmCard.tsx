@@ -27,6 +27,14 @@ const KINDS: { kind: Order['kind']; label: string; icon: LucideIcon; what: strin
   { kind: 'exr', label: 'EXRs', icon: Aperture, what: 'All of these in one file a frame, linear.' },
 ];
 
+/** How long the shutter is open, of a frame. */
+const BLURS: [string, string][] = [
+  ['0', 'sharp'],
+  ['0.25', 'blurred ¼ frame'],
+  ['0.5', 'blurred ½ frame'],
+  ['1', 'blurred 1 frame'],
+];
+
 const HEIGHTS = ['360', '540', '720', '1080', '2160'];
 
 /** A film of a bake, of these props, to show, or its pictures to lay over others, taken here in the page. */
@@ -38,6 +46,7 @@ export function FilmCard({ frames, props }: { frames: number; props: string[] })
     frames,
   );
   const [whole, setWhole] = useState(false);
+  const [blur, setBlur] = useState('0');
   const [done, setDone] = useState<{ frame: number; since: number } | null>(null);
   const [error, setError] = useState('');
   const abort = useRef<AbortController | null>(null);
@@ -62,6 +71,7 @@ export function FilmCard({ frames, props }: { frames: number; props: string[] })
       first: shot.document.firstFrame,
       fps: shot.document.fps,
       height: Number(height),
+      blur: Number(blur),
       named: shot.name,
       name,
     };
@@ -85,6 +95,7 @@ export function FilmCard({ frames, props }: { frames: number; props: string[] })
           options={HEIGHTS.map((one) => [one, `${one} high`])}
           onChange={setHeight}
         />
+        <Select id="film-blur" narrow label="Motion blur" value={blur} options={BLURS} onChange={setBlur} />
         {looped ? (
           <Select
             id="film-frames"

@@ -2,6 +2,7 @@ import * as THREE from 'three';
 import type { RootState } from '@react-three/fiber';
 import type { ShotDocument } from '../api/types';
 import type { Exposure, Measure, Picture, Plate, Roll } from '../film/darkroom';
+import { Blend, momentsOf } from '../film/blend';
 import { clock } from '../state/frame';
 import type { Numbers } from '../state/numbers';
 import { useView } from '../state/view';
@@ -34,6 +35,10 @@ interface Scene {
 class ShotRoll implements Roll {
   private readonly lens: THREE.PerspectiveCamera;
   private readonly plates = new Plates();
+  /** What is blended is painted from here. */
+  private readonly sheet: CanvasRenderingContext2D;
+  /** At which all stands now. */
+  private time = 0;
 
   constructor(
     private readonly of: Scene,
@@ -45,13 +50,21 @@ class ShotRoll implements Roll {
     this.lens = (of.get().camera as THREE.PerspectiveCamera).clone();
     this.lens.aspect = width / height;
     this.zoom(this.lens, 1);
+    const sheet = window.document.createElement('canvas');
+    sheet.width = width;
+    sheet.height = height;
+    const paper = sheet.getContext('2d');
+    if (!paper) throw new Error('This browser gives no canvas to draw on.');
+    this.sheet = paper;
   }
 
-  async take(frame: number, onto: Exposure[]): Promise<void> {
+  async take(frame: number, onto: Exposure[], blur: number): Promise<void> {
     const { frames, get } = this.of;
     const next = Math.min(frame + 1, frames.have);
     const before = Math.max(1, next - 1);
-    await Promise.all([before, frame, next].map((one) => frames.ready(one)));
+    const moments = momentsOf(frame, blur, frames.have);
+    const needed = new Set([before, frame, next, ...moments.map(Math.floor), ...moments.map(Math.ceil)]);
+    await Promise.all([...needed].map((one) => frames.ready(one)));
     const { camera, gl, scene, size } = get();
     this.stand(frame);
     const plates: [Measure, THREE.WebGLRenderTarget][] = [];
@@ -59,7 +72,7 @@ class ShotRoll implements Roll {
     gl.setPixelRatio(1);
     gl.setSize(this.width, this.height, false);
     try {
-      onto.filter(isPicture).forEach((one) => this.draw(one));
+      onto.filter(isPicture).forEach((one) => this.draw(one, one.pass === 'picture' ? moments : [frame]));
       // What moves is asked last: for that all is put a little aside.
       const asked = onto.filter((one): one is Measure | Plate => isMeasure(one) || isPlate(one));
       for (const one of [...asked].sort(
@@ -71,7 +84,7 @@ class ShotRoll implements Roll {
           uViews.value = [this.seen(before), this.seen(next)];
           uHalf.value.set(this.width / 2, this.height / 2);
         }
-        if (isPlate(one)) this.expose(one);
+        if (isPlate(one)) this.expose(one, one.pass === 'picture' ? moments : [this.time]);
         else plates.push([one, this.measure(one)]);
       }
     } finally {
@@ -102,7 +115,9 @@ class ShotRoll implements Roll {
 
   /** Everything stands where it is at a time, and the lens with it. */
   private stand(time: number): void {
-    const { advance, camera, scene } = this.of.get();
+    const { advance, camera, gl, scene } = this.of.get();
+    this.time = time;
+    gl.shadowMap.autoUpdate = true;
     clock.show(time);
     // What follows the clock is brought there; it is drawn only once it is.
     scene.visible = false;
@@ -145,13 +160,32 @@ class ShotRoll implements Roll {
     this.lens.layers.set(pass !== 'picture' ? PASS_LAYER : only > GROUND ? SOLID_LAYER : 0);
   }
 
-  private draw({ pass, only, paper }: Picture): void {
+  /** Draws at each of some moments; where something else was drawn before, shadows fall as they did. */
+  private at(moments: number[], draw: () => void): void {
+    const { gl } = this.of.get();
+    for (const moment of moments) {
+      if (moment !== this.time) this.stand(moment);
+      draw();
+      gl.shadowMap.autoUpdate = false;
+    }
+  }
+
+  private draw({ pass, only, paper }: Picture, moments: number[]): void {
     const { gl, scene } = this.of.get();
-    this.ask(pass, only);
-    gl.render(scene, this.lens);
-    paper.drawImage(gl.domElement, 0, 0);
-    // Shadows fall once a frame.
-    gl.shadowMap.autoUpdate = false;
+    const blend = moments.length > 1 ? new Blend(this.width, this.height) : null;
+    const pixels = new Uint8Array(blend ? 4 * this.width * this.height : 0);
+    this.at(moments, () => {
+      this.ask(pass, only);
+      gl.render(scene, this.lens);
+      if (!blend) return;
+      const context = gl.getContext();
+      context.readPixels(0, 0, this.width, this.height, context.RGBA, context.UNSIGNED_BYTE, pixels);
+      blend.add(pixels);
+    });
+    if (blend) {
+      this.sheet.putImageData(blend.picture(), 0, 0);
+      paper.drawImage(this.sheet.canvas, 0, 0);
+    } else paper.drawImage(gl.domElement, 0, 0);
   }
 
   private measure({ pass }: Measure): THREE.WebGLRenderTarget {
@@ -169,7 +203,7 @@ class ShotRoll implements Roll {
   }
 
   /** Light as it is, edges softened, or what else is told, as it is. */
-  private expose(one: Plate): void {
+  private expose(one: Plate, moments: number[]): void {
     const { gl, scene } = this.of.get();
     if (!gl.extensions.has('EXT_color_buffer_float'))
       throw new Error('This browser cannot keep light as it is here. PNGs can be taken without.');
@@ -179,18 +213,22 @@ class ShotRoll implements Roll {
       samples: soft ? SAMPLES : 0,
     });
     try {
-      this.ask(one.pass, one.only);
-      uSigned.value = 1;
-      gl.setRenderTarget(plate);
-      gl.clear();
-      gl.render(scene, this.lens);
-      // Shadows fall once a frame.
-      gl.shadowMap.autoUpdate = false;
+      const numbers = new Float32Array(one.channels.length * this.width * this.height);
       const read = soft
         ? new Uint16Array(4 * this.width * this.height)
         : new Float32Array(4 * this.width * this.height);
-      gl.readRenderTargetPixels(plate, 0, 0, this.width, this.height, read);
-      one.numbers = topDown(read, this.width, this.height, one.channels.length);
+      this.at(moments, () => {
+        this.ask(one.pass, one.only);
+        uSigned.value = 1;
+        gl.setRenderTarget(plate);
+        gl.clear();
+        gl.render(scene, this.lens);
+        gl.readRenderTargetPixels(plate, 0, 0, this.width, this.height, read);
+        uSigned.value = 0;
+        gl.setRenderTarget(null);
+        addTopDown(read, this.width, this.height, one.channels.length, 1 / moments.length, numbers);
+      });
+      one.numbers = numbers;
     } finally {
       uSigned.value = 0;
       gl.setRenderTarget(null);
@@ -211,23 +249,24 @@ class ShotRoll implements Roll {
   }
 }
 
-/** The first few of four numbers a pixel, the last row first; halves are made whole. */
-function topDown(
+/** Adds a share of the first few of four numbers a pixel, the last row first; halves are made whole. */
+function addTopDown(
   read: Uint16Array | Float32Array,
   width: number,
   height: number,
   channels: number,
-): Float32Array {
-  const numbers = new Float32Array(channels * width * height);
+  share: number,
+  numbers: Float32Array,
+): void {
   const halves = read instanceof Uint16Array;
   let k = 0;
   for (let y = height - 1; y >= 0; y--)
     for (let x = 0; x < width; x++)
       for (let c = 0; c < channels; c++) {
         const value = read[4 * (y * width + x) + c] ?? 0;
-        numbers[k++] = halves ? THREE.DataUtils.fromHalfFloat(value) : value;
+        numbers[k] = (numbers[k] as number) + share * (halves ? THREE.DataUtils.fromHalfFloat(value) : value);
+        k++;
       }
-  return numbers;
 }
 
 export async function openRoll(of: Scene, width: number, height: number): Promise<Roll> {
