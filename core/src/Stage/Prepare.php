@@ -46,7 +46,7 @@ final readonly class Prepare implements Stage
     {
         $prepare = $this->prop->prepare->inForce();
 
-        return [$this->prop->source->kind, $this->prop->source->settings->inForce(), $this->byAngle() ? $prepare : array_diff_key($prepare, ['shading' => true])];
+        return [$this->prop->source->kind, $this->prop->source->settings->inForce(), array_diff_key($prepare, $this->crease() === null ? ['shading' => true] : [])];
     }
 
     public function run(Progress $progress): SourceMesh
@@ -69,18 +69,20 @@ final readonly class Prepare implements Stage
             $mesh = Shell::of($mesh, $prepare->float('shell'), $prepare->float('shellGap'));
         }
 
-        $mesh = match (true) {
-            $this->byAngle() => Normals::computed($mesh, $prepare->float('crease')),
-            $mesh->normals === null => Normals::computed($mesh),
-            default => $mesh,
-        };
+        $crease = $this->crease() ?? ($mesh->normals === null ? Normals::CREASE_DEGREES : null);
 
-        return new SourceMesh($mesh, $source->repairs);
+        return new SourceMesh($crease === null ? $mesh : Normals::computed($mesh, $crease), $source->repairs);
     }
 
-    private function byAngle(): bool
+    /** @return float|null angle from which edges look sharp, degrees; null: as they come */
+    private function crease(): ?float
     {
-        return $this->prop->prepare->string('shading') === 'angle';
+        return match ($this->prop->prepare->string('shading')) {
+            'sharp' => 0.0,
+            'round' => 180.0,
+            'angle' => $this->prop->prepare->float('crease'),
+            default => null,
+        };
     }
 
     private static function divided(TriangleMesh $mesh, Settings $prepare): TriangleMesh

@@ -229,5 +229,7 @@ final class PrepareTest extends TestCase
         self::assertNotSame($plain, $other);
         self::assertNotEquals($sharp, $round);
         self::assertEquals($sharp, $prepared(['shading' => 'angle'])[1], 'the standard angle is that of a mesh without a file');
+        self::assertEquals($round, $prepared(['shading' => 'round'])[1]);
+        self::assertEquals($sharp, $prepared(['shading' => 'sharp'])[1]);
     }
 }

@@ -84,15 +84,6 @@ final class SoftBody
     /** @var array<int, float> inverse masses to what draws it together: those, and of what is fastened as far as that gives way, 1/kg */
     private array $drawing = [];
 
-    /** @var list<list<float>> what its nodes are to become: stiffness, size; none: what they were */
-    private array $become = [];
-
-    /** @var list<float> */
-    private array $stiff;
-
-    /** @var list<float> */
-    private array $grown;
-
     /** @var array{array<int, float>, array<int, float>, array<int, float>} */
     private array $way = [[], [], []];
 
@@ -119,17 +110,7 @@ final class SoftBody
 
     private Holding $holder;
 
-    /** @var array{array<int, float>, array<int, float>, array<int, float>} its nodes at rest, m */
-    private array $rest;
-
-    /** @var array{list<float>, list<float>, list<float>}|null where the vertices of its surface are beside where its boxes carry them then, m; null: they are there */
-    private ?array $beside = null;
-
-    /** @var array{float, float, float} how many times as large as that it wants to be */
-    private array $size = [1.0, 1.0, 1.0];
-
-    /** What its surface is beside them at rest; null: nothing. */
-    private ?Relief $relief = null;
+    private readonly RestForm $rest;
 
     /** @var array{list<float>, list<float>, list<float>}|null what it is as it is turned in this substep; null: not asked for yet, or between them */
     private ?array $raised = null;
@@ -163,12 +144,11 @@ final class SoftBody
         $this->meanMass = $own === [] ? 1.0 : array_sum($own) / count($own);
         $this->contacts = new Contacts($this->surface, $fabric, $planes, $this->meanMass, $h);
         $this->itself = $matter->feelsItself ? new SelfContact($this->surface, $matter->friction, self::CLOSE, self::WITHIN) : null;
-        $this->rest = [$lattice->x, $lattice->y, $lattice->z];
-        $this->holder = new Holding(...$this->rest, h: $h);
+        $this->rest = new RestForm($lattice, $this->skin);
+        $this->holder = new Holding($lattice->x, $lattice->y, $lattice->z, h: $h);
         [$this->x, $this->y, $this->z] = $this->holder->posed($pose);
         [$this->px, $this->py, $this->pz] = [$this->x, $this->y, $this->z];
         $this->boxes = new Boxes($lattice, $matter, $h, $pose[1]);
-        $this->stiff = $this->grown = array_fill(0, $lattice->boxes(), 1.0);
         $this->holdBy($hold);
     }
 
@@ -217,7 +197,7 @@ final class SoftBody
 
     private function weigh(): void
     {
-        $this->boxes->settle($this->drawing, $this->stiff, $this->grown);
+        $this->settleBoxes();
         $loose = $this->skin->over(array_map(static fn (float $w): float => $w > 0.0 ? 1.0 : 0.0, $this->w));
         $this->free = [];
         foreach ($this->skin->mass as $v => $mass) {
@@ -233,11 +213,8 @@ final class SoftBody
      */
     public function become(array $stiff, array $grown): void
     {
-        $this->become = [$stiff, $grown];
-        [$stiff, $grown] = [$this->ofBoxes($stiff), $this->ofBoxes($grown)];
-        if ($stiff !== $this->stiff || $grown !== $this->grown) {
-            [$this->stiff, $this->grown] = [$stiff, $grown];
-            $this->boxes->settle($this->drawing, $stiff, $grown);
+        if ($this->rest->become($stiff, $grown)) {
+            $this->settleBoxes();
         }
     }
 
@@ -254,7 +231,7 @@ final class SoftBody
         if ($was !== $is) {
             $this->slumber->wake();
         }
-        $this->lieAs($is, $relief, $this->size);
+        $this->lieAs($this->rest->draw($is, $relief));
     }
 
     /**
@@ -264,29 +241,26 @@ final class SoftBody
      */
     public function size(array $size): void
     {
-        $this->lieAs($this->rest, $this->beside, $size);
+        $this->lieAs($this->rest->size($size));
     }
 
-    /**
-     * @param array{array<int, float>, array<int, float>, array<int, float>} $is its nodes
-     * @param array{list<float>, list<float>, list<float>}|null $beside null: its surface is where its boxes carry it
-     * @param array{float, float, float} $size
-     */
-    private function lieAs(array $is, ?array $beside, array $size): void
+    /** @param bool $new whether its shape at rest is another than before */
+    private function lieAs(bool $new): void
     {
-        if ($is === $this->rest && $size === $this->size) {
+        if (! $new) {
             return;
         }
         $this->slumber->wake();
-        [$this->rest, $this->beside, $this->size] = [$is, $beside, $size];
-        $is = RestShape::sized($is, $size);
-        $beside = $beside === null ? null : RestShape::sized($beside, $size);
-        $this->relief = $beside === null ? null : new Relief($this->lattice, $this->skin->around(), ...$beside);
-        $this->boxes->take(RestBoxes::of($this->lattice, ...$is));
-        $this->boxes->settle($this->drawing, $this->stiff, $this->grown);
+        $this->boxes->take($this->rest->boxes());
+        $this->settleBoxes();
         if ($this->itself !== null) {
-            $this->itself->lieAs(RestShape::drawn($this->surface, ...$this->skin->places(...$is, beside: $beside)));
+            $this->itself->lieAs(RestShape::drawn($this->surface, ...$this->rest->surface()));
         }
+    }
+
+    private function settleBoxes(): void
+    {
+        $this->boxes->settle($this->drawing, $this->rest->stiff, $this->rest->grown);
     }
 
     /**
@@ -309,26 +283,7 @@ final class SoftBody
      */
     private function surfaceAt(array $x, array $y, array $z): array
     {
-        return $this->skin->places($x, $y, $z, $this->raised ?? $this->relief?->turned($this->boxes->turns(), $this->grown));
-    }
-
-    /**
-     * @param list<float> $values of each node
-     *
-     * @return list<float> mean of each box's nodes
-     */
-    private function ofBoxes(array $values): array
-    {
-        $means = [];
-        for ($b = 0, $n = $this->lattice->boxes(); $b < $n; $b++) {
-            $sum = 0.0;
-            for ($c = 8 * $b; $c < 8 * $b + 8; $c++) {
-                $sum += $values[$this->lattice->corners[$c]];
-            }
-            $means[] = 0.125 * $sum;
-        }
-
-        return $means;
+        return $this->skin->places($x, $y, $z, $this->raised ?? $this->rest->raised($this->boxes->turns()));
     }
 
     /** @return array{array<int, float>, array<int, float>, array<int, float>} where its nodes are, m */
@@ -350,14 +305,14 @@ final class SoftBody
         if ($this->fastening?->begin($colliders, 1.0, $dt) === true) {
             $this->slumber->wake();
         }
-        $this->slumber->begin($pushes, $this->hold, array_map(static fn (array $of): array => [$of, Surroundings::OTHERWISE], $this->become), $colliders, $dt);
+        $this->slumber->begin($pushes, $this->hold, array_map(static fn (array $of): array => [$of, Surroundings::OTHERWISE], $this->rest->told), $colliders, $dt);
         $this->still = $this->slumber->isWhole();
         if ($this->still) {
             return;
         }
         if ($this->fastening !== null) {
             $this->drawing = array_replace($this->w, $this->fastening->gives());
-            $this->boxes->settle($this->drawing, $this->stiff, $this->grown);
+            $this->settleBoxes();
         }
         $this->lies = null;
         if ($pushes->slows) {
@@ -417,7 +372,7 @@ final class SoftBody
         $this->before = null;
         $this->boxes->sweep($this->x, $this->y, $this->z, $this->drawing, false);
         // Once a substep: it is hardly turned meanwhile.
-        $this->raised = $this->relief?->turned($this->boxes->turns(), $this->grown);
+        $this->raised = $this->rest->raised($this->boxes->turns());
         $this->touch();
         $this->boxes->sweep($this->x, $this->y, $this->z, $this->drawing, true);
         $this->touch();
@@ -655,7 +610,7 @@ final class SoftBody
     {
         return [
             'x' => $this->x, 'y' => $this->y, 'z' => $this->z, 'px' => $this->px, 'py' => $this->py, 'pz' => $this->pz,
-            'turns' => $this->boxes->turns(), 'stiff' => $this->stiff, 'grown' => $this->grown, 'itself' => $this->itself?->save() ?? [],
+            'turns' => $this->boxes->turns(), 'stiff' => $this->rest->stiff, 'grown' => $this->rest->grown, 'itself' => $this->itself?->save() ?? [],
             'slumber' => $this->slumber->save(), 'lies' => $this->lies ?? [],
         ];
     }
@@ -664,7 +619,7 @@ final class SoftBody
     {
         [$this->x, $this->y, $this->z] = [$saved->floats('x'), $saved->floats('y'), $saved->floats('z')];
         [$this->px, $this->py, $this->pz] = [$saved->floats('px'), $saved->floats('py'), $saved->floats('pz')];
-        [$this->stiff, $this->grown] = [$saved->floats('stiff'), $saved->floats('grown')];
+        [$this->rest->stiff, $this->rest->grown] = [$saved->floats('stiff'), $saved->floats('grown')];
         $this->boxes->restore($saved->floats('turns'));
         $this->weigh();
         $this->itself?->restore($saved->part('itself'));
