@@ -65,7 +65,8 @@ export function Painter({
     };
     const press = (event: PointerEvent) => {
       const { brush: hand, painting: path, handle: shot, weight: drawn } = work.current;
-      const first = event.button === 0 && element.querySelector('canvas[data-engine]')?.contains(event.target as Node);
+      const first =
+        event.button === 0 && element.querySelector('canvas[data-engine]')?.contains(event.target as Node);
       const found = first ? find(event) : null;
       if (!found || !hand || !path) return;
       // The view stays as it is.
