@@ -153,7 +153,7 @@ final class WholePathTest extends BrowserTestCase
         $this->assertLayersAddUp($last);
         if (getenv('YARD_BREAK_LONG')) {
             $this->assertAllIsInOneExr();
-            $this->assertItIsBlurred($at('picture', 8));
+            $this->assertItIsBlurred($at);
         }
         file_put_contents(self::$folder . '/film.webm', $this->filmed('webm'));
         self::assertSame($frame, $this->probe('frame'));
@@ -255,16 +255,28 @@ final class WholePathTest extends BrowserTestCase
         self::assertGreaterThan(100, min($seen), 'none is empty');
     }
 
-    /** What falls is seen where it was about the frame: more of the picture is covered, and little of it wholly. */
-    private function assertItIsBlurred(string $sharp): void
+    /**
+     * What falls is seen where it was about the frame: more of the picture is covered, and little of it wholly. All else is told sharp.
+     *
+     * @param Closure(string, int): string $sharp pictures of a pass and a frame
+     */
+    private function assertItIsBlurred(Closure $sharp): void
     {
         $this->click('#film-blur');
         $this->click('[role=option][data-value="1"]');
-        file_put_contents(self::$folder . '/blurred.zip', $this->filmed('png'));
+        file_put_contents(self::$folder . '/blurred.zip', $this->filmed('passes'));
         $this->click('#film-blur');
         $this->click('[role=option][data-value="0"]');
         $zip = new ZipArchive();
         self::assertTrue($zip->open(self::$folder . '/blurred.zip'));
+        $blurred = [];
+        for ($k = 0; $k < $zip->count(); $k++) {
+            [$pass, $number] = [dirname((string) $zip->getNameIndex($k)), (int) substr((string) $zip->getNameIndex($k), -8, 4)];
+            $blurred[$pass][$number] = (string) $zip->getFromIndex($k);
+        }
+        foreach (['pieces', 'props', 'normals', 'weight'] as $pass) {
+            self::assertSame($sharp($pass, 8), $blurred[$pass][8], "{$pass} is sharp");
+        }
         $seen = static function (string $png): array {
             $picture = imagecreatefromstring($png) ?: self::fail('no picture');
             $any = $whole = 0;
@@ -277,8 +289,8 @@ final class WholePathTest extends BrowserTestCase
 
             return [$any, $whole];
         };
-        [$any, $whole] = $seen((string) $zip->getFromIndex(7));
-        [$anySharp, $wholeSharp] = $seen($sharp);
+        [$any, $whole] = $seen($blurred['picture'][8]);
+        [$anySharp, $wholeSharp] = $seen($sharp('picture', 8));
         self::assertLessThan(0.98 * $wholeSharp, $whole);
         self::assertGreaterThan($whole + ($anySharp - $wholeSharp), $any);
     }

@@ -83,7 +83,7 @@ class ShotRoll implements Roll {
           this.stand(frame < next ? frame + BESIDE : frame - BESIDE);
           uViews.value = [this.seen(before), this.seen(next)];
           uHalf.value.set(this.width / 2, this.height / 2);
-        }
+        } else if (one.pass !== 'picture' && this.time !== frame) this.stand(frame);
         if (isPlate(one)) this.expose(one, one.pass === 'picture' ? moments : [this.time]);
         else plates.push([one, this.measure(one)]);
       }
