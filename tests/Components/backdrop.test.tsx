@@ -137,6 +137,7 @@ describe('the card of the backdrop', () => {
     expect(useView.getState().ground).toBe(true);
     await user.click(screen.getByRole('button', { name: 'Look through the camera' }));
     expect(useView.getState().through).toBe(true);
+    expect(screen.queryByRole('button', { name: 'Look through the camera' })).toBeNull();
     useView.getState().set({ ground: false, through: false });
   });
 

@@ -125,9 +125,16 @@ describe('a film', () => {
     );
     // Two pixels, one above the other: red that is there half of the time below, blue above.
     const blend = new Blend(1, 2);
-    blend.add(new Uint8Array([255, 0, 0, 255, 0, 0, 200, 200]));
-    blend.add(new Uint8Array([0, 0, 0, 0, 0, 0, 200, 200]));
-    expect([...blend.picture().data]).toEqual([0, 0, 255, 200, 255, 0, 0, 128]);
+    const see = (...pixels: number[]) => {
+      blend.pixels.set(pixels);
+      blend.add();
+    };
+    see(255, 0, 0, 255, 0, 0, 200, 200);
+    see(0, 0, 0, 0, 0, 0, 200, 200);
+    expect([...blend.mean().data]).toEqual([0, 0, 255, 200, 255, 0, 0, 128]);
+    // Nothing is left of it for the next frame.
+    see(0, 9, 0, 255, 0, 0, 0, 0);
+    expect([...blend.mean().data]).toEqual([0, 0, 0, 0, 0, 9, 0, 255]);
     vi.unstubAllGlobals();
   });
 

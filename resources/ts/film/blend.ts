@@ -11,6 +11,8 @@ export function momentsOf(frame: number, blur: number, last: number): number[] {
 
 /** The mean of pictures of one size, as a graphics card has them: from the bottom row up, colours multiplied by alpha. */
 export class Blend {
+  /** The next picture is read to here. */
+  readonly pixels: Uint8Array;
   private readonly sum: Uint16Array;
   private count = 0;
 
@@ -18,17 +20,19 @@ export class Blend {
     private readonly width: number,
     private readonly height: number,
   ) {
+    this.pixels = new Uint8Array(4 * width * height);
     this.sum = new Uint16Array(4 * width * height);
   }
 
-  add(pixels: Uint8Array): void {
-    const { sum } = this;
+  /** Adds the picture that has been read. */
+  add(): void {
+    const { sum, pixels } = this;
     for (let i = 0; i < sum.length; i++) sum[i] = (sum[i] as number) + (pixels[i] as number);
     this.count++;
   }
 
-  /** As canvases take it: from the top, colours by themselves. */
-  picture(): ImageData {
+  /** The mean of all so far, as canvases take it: from the top, colours by themselves. Then it begins anew. */
+  mean(): ImageData {
     const { sum, count, width, height } = this;
     const data = new Uint8ClampedArray(sum.length);
     for (let y = 0, to = 0; y < height; y++)
@@ -38,6 +42,8 @@ export class Blend {
         for (let c = 0; c < 3; c++) data[to + c] = (255 * (sum[from + c] as number)) / alpha;
         data[to + 3] = alpha / count;
       }
+    sum.fill(0);
+    this.count = 0;
     return new ImageData(data, width, height);
   }
 }

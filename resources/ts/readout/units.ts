@@ -54,6 +54,12 @@ export const massText = text(MASS);
 export const lengthText = text(LENGTH);
 export const areaText = text(AREA);
 
+/** A length that is a round number of its unit: 1 m, 50 cm, 2 mm. */
+export const roundLengthText = (metres: number) => {
+  const [, perBase, sign] = LENGTH.find(([from]) => metres >= from * 0.9995) ?? LENGTH[0];
+  return `${Math.round(metres * perBase)} ${sign}`;
+};
+
 /** Counts are said as they are, what is measured as closely as can be told beside the largest of its kind. */
 export function exact(value: number, most = value): number {
   if (Number.isInteger(value) || most === 0) return value;

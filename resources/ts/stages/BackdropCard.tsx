@@ -1,6 +1,7 @@
 import { useContext, useEffect, useState } from 'react';
 import { ShotContext } from '../shot/context';
 import { Fields } from '../fields/Fields';
+import { roundLengthText } from '../readout/units';
 import { useFrame } from '../state/frame';
 import { useView } from '../state/view';
 import { Button, Heading } from '../ui/controls';
@@ -28,15 +29,13 @@ export function BackdropCard() {
         <>
           <Unlike asset={asset} aspect={aspectOf(document)} />
           <div className="mt-2 flex flex-wrap gap-2">
-            <Button aria-pressed={through} onClick={() => set({ through: !through })}>
-              {through ? 'Look freely' : 'Look through the camera'}
-            </Button>
+            {through ? null : <Button onClick={() => set({ through: true })}>Look through the camera</Button>}
             <Button
               aria-pressed={ground}
               title="Squares on the floor, to see how the camera stands to it: put their horizon where the picture has its own"
               onClick={() => set({ ground: !ground })}
             >
-              {ground ? 'No squares' : `Ground squares of ${lengthOf(squareOf(document, numbers))}`}
+              {ground ? 'No squares' : `Ground squares of ${roundLengthText(squareOf(document, numbers))}`}
             </Button>
           </div>
         </>
@@ -47,14 +46,6 @@ export function BackdropCard() {
       )}
     </>
   );
-}
-
-function lengthOf(metres: number): string {
-  return metres >= 1
-    ? `${metres} m`
-    : metres >= 0.01
-      ? `${Math.round(100 * metres)} cm`
-      : `${Math.round(1000 * metres)} mm`;
 }
 
 /** Says how large the picture is, and where the camera's has another shape. */

@@ -4,6 +4,7 @@ import type { ShotDocument } from '../api/types';
 import { ShotContext } from '../shot/context';
 import type { Numbers } from '../state/numbers';
 import { useView } from '../state/view';
+import { pictureAt } from './backdrop';
 import { HELPER_LAYER } from './passes';
 import { usePlacing } from './placing';
 import { cameraPose, targetAt } from './ShotCamera';
@@ -40,10 +41,11 @@ export function squareOf(document: ShotDocument, numbers: Numbers): number {
 export function GroundSquares() {
   const { handle, numbers } = useContext(ShotContext);
   const { document } = handle.shot;
-  const shown = useView((view) => view.ground) && document.camera.on;
+  const asked = useView((view) => view.ground);
   const through = useView((view) => view.through);
   const placing = usePlacing();
-  if (!shown) return null;
+  // They are switched where the picture is.
+  if (!asked || !document.camera.on || pictureAt(document.backdrop, 1) === null) return null;
   const square = squareOf(document, numbers);
   const floor = document.planes.find(({ on }) => on)?.height ?? 0;
   return (

@@ -1,6 +1,6 @@
 import { useContext, useEffect, useState, useSyncExternalStore } from 'react';
 import { chosen, fieldAt } from '../api/schema';
-import { massText } from '../readout/units';
+import { massText, roundLengthText } from '../readout/units';
 import { ShotContext } from '../shot/context';
 import type { DrawnWeight } from '../shot/useDrawnWeight';
 import { useBrush } from '../state/brush';
@@ -133,12 +133,7 @@ export function ScaleBar() {
         ) ?? 100;
       setText({
         width: Math.min(200, round / probe),
-        label:
-          round >= 1
-            ? `${round} m`
-            : round >= 0.01
-              ? `${Math.round(round * 100)} cm`
-              : `${Math.round(round * 1000)} mm`,
+        label: roundLengthText(round),
       });
     };
     const timer = window.setInterval(update, 400);

@@ -35,6 +35,8 @@ interface Scene {
 class ShotRoll implements Roll {
   private readonly lens: THREE.PerspectiveCamera;
   private readonly plates = new Plates();
+  /** Where pictures are blended; null: none has been yet. */
+  private blend: Blend | null = null;
   /** What is blended is painted from here. */
   private readonly sheet: CanvasRenderingContext2D;
   /** At which all stands now. */
@@ -172,18 +174,17 @@ class ShotRoll implements Roll {
 
   private draw({ pass, only, paper }: Picture, moments: number[]): void {
     const { gl, scene } = this.of.get();
-    const blend = moments.length > 1 ? new Blend(this.width, this.height) : null;
-    const pixels = new Uint8Array(blend ? 4 * this.width * this.height : 0);
+    const blend = moments.length > 1 ? (this.blend ??= new Blend(this.width, this.height)) : null;
     this.at(moments, () => {
       this.ask(pass, only);
       gl.render(scene, this.lens);
       if (!blend) return;
       const context = gl.getContext();
-      context.readPixels(0, 0, this.width, this.height, context.RGBA, context.UNSIGNED_BYTE, pixels);
-      blend.add(pixels);
+      context.readPixels(0, 0, this.width, this.height, context.RGBA, context.UNSIGNED_BYTE, blend.pixels);
+      blend.add();
     });
     if (blend) {
-      this.sheet.putImageData(blend.picture(), 0, 0);
+      this.sheet.putImageData(blend.mean(), 0, 0);
       paper.drawImage(this.sheet.canvas, 0, 0);
     } else paper.drawImage(gl.domElement, 0, 0);
   }
