@@ -25,6 +25,7 @@ use YardBreak\Core\Motion\Cloth\Weave;
 use YardBreak\Core\Motion\Collider;
 use YardBreak\Core\Motion\RanAway;
 use YardBreak\Core\Motion\State;
+use YardBreak\Core\Motion\Steps;
 use YardBreak\Core\Motion\Surface\Bending;
 use YardBreak\Core\Motion\Surface\PlaneContact;
 use YardBreak\Core\Motion\Surface\Settling;
@@ -204,7 +205,7 @@ final class ClothProp implements VertexProp
     {
         if ($this->other !== null) {
             $was = $this->other->at($from, $this->timing->felt(...));
-            $cloth->take($this->byNodes($was), $this->byNodes($this->other->at($to, $this->timing->felt(...))));
+            $cloth->take($this->byNodes($was), $this->byNodes($this->other->at($to, $this->timing->felt(...))), intdiv(Steps::SUBSTEPS, $this->every));
         }
     }
 
@@ -469,7 +470,7 @@ final class ClothProp implements VertexProp
         $this->cloth->holdBy($this->ofNodes($this->held->now()));
         if ($this->other !== null) {
             $places = $this->byNodes($this->other->restore($saved));
-            $this->cloth->take($places, $places);
+            $this->cloth->take($places, $places, 1);
         }
         $this->cloth->size($this->size->wanted());
         $this->cloth->restore($saved->part('cloth'));

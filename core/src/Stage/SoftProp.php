@@ -19,6 +19,7 @@ use YardBreak\Core\Motion\Soft\Lattice;
 use YardBreak\Core\Motion\Soft\Matter;
 use YardBreak\Core\Motion\Soft\SoftBody;
 use YardBreak\Core\Motion\State;
+use YardBreak\Core\Motion\Steps;
 use YardBreak\Core\Motion\Surface\Bending;
 use YardBreak\Core\Motion\Surface\PlaneContact;
 use YardBreak\Core\Motion\Surface\Settling;
@@ -154,7 +155,8 @@ final class SoftProp implements VertexProp
     {
         if ($this->other !== null) {
             $was = $this->other->nodesAt($from, $this->felt(...));
-            $this->body->take($was, ...$this->other->at($to, $this->felt(...)));
+            [$is, $relief] = $this->other->at($to, $this->felt(...));
+            $this->body->take($was, $is, $relief, Steps::SUBSTEPS * $this->parts);
         }
     }
 
@@ -339,7 +341,7 @@ final class SoftProp implements VertexProp
         $this->body->holdBy($this->held->now());
         if ($this->other !== null) {
             [$nodes, $relief] = $this->other->restore($saved);
-            $this->body->take($nodes, $nodes, $relief);
+            $this->body->take($nodes, $nodes, $relief, 1);
         }
         $this->body->size($this->size->wanted());
         $this->body->restore($saved->part('body'));

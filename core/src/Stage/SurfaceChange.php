@@ -14,6 +14,9 @@ use YardBreak\Core\Weight\Samples;
 /** The ways that places of a prop go as its surface changes: up into bumps, or to where they are on another prop of the same triangles. */
 final class SurfaceChange
 {
+    /** Of how things go into the shape of others. */
+    private const VERSION = 2;
+
     /**
      * @return array{list<array{float, float, float}>, Animated, float} the whole way of each place, in the prop's axes, m, how much of it each goes, and what 1 of that is
      *
@@ -32,7 +35,7 @@ final class SurfaceChange
         $other = $prop->mover->has('likens') ? $prop->others[$prop->mover->settings->string('shape')] ?? null : null;
         $place = static fn (Prop $of): array => [$of->transform->positionAt(1.0), $of->transform->rotationAt(1.0), $of->transform->scaleAt(1.0)];
 
-        return $other === null ? [] : [$surfaces->hash($other), $place($other), $place($prop)];
+        return $other === null ? [] : [self::VERSION, $surfaces->hash($other), $place($other), $place($prop)];
     }
 
     /**

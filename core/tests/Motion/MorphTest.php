@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Motion;
 
+use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Break\BreakFailed;
@@ -160,6 +161,33 @@ final class MorphTest extends TestCase
         $frames = self::cloth($ball(1.0), $ball(2.0), ['feelsItself' => false], ['release' => ['trigger' => 'never']], 20);
         foreach ([1 => 0.0, 5 => 0.0, 10 => 0.5, 15 => 1.0, 20 => 1.0] as $n => $share) {
             self::assertBall(self::places($frames[$n - 1]), 0.0, 0.5 + 0.5 * $share, "frame {$n}");
+        }
+    }
+
+    /** @return iterable<string, array{string, array<string, mixed>, array<string, mixed>}> */
+    public static function bending(): iterable
+    {
+        yield 'cloth' => ['cloth', ['kind' => 'sheet', 'sheet' => ['width' => 1.0, 'depth' => 1.0, 'divisions' => 6]], []];
+        yield 'soft' => ['soft', ['kind' => 'box', 'box' => ['divisions' => 4]], ['fineness' => 5]];
+    }
+
+    /**
+     * Held it goes up by a metre a second into the other shape; let go on the way, without weight and air, it goes on at that speed.
+     *
+     * @param array<string, mixed> $source
+     * @param array<string, mixed> $settings
+     */
+    #[DataProvider('bending')]
+    public function testWhatLetsGoOnItsWayKeepsItsSpeed(string $mover, array $source, array $settings): void
+    {
+        $amount = ['keys' => [['frame' => 1, 'value' => 0, 'ease' => 'linear'], ['frame' => 25, 'value' => 100, 'ease' => 'linear']]];
+        $frames = self::frames(Shot::read(['version' => 2, 'frames' => 20, 'forces' => [], 'planes' => [], 'props' => [
+            ['id' => 'a', 'name' => 'A', 'source' => $source, 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 12]], 'motion' => ['mover' => $mover, $mover => ['shape' => 'b', 'amount' => $amount, 'damping' => 0, 'drag' => 0, ...$settings]]],
+            ['id' => 'b', 'name' => 'B', 'on' => false, 'source' => $source, 'position' => ['y' => 1.0], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never']],
+        ]]));
+        $height = static fn (Frame $frame): float => array_sum(array_column(self::places($frame), 1)) / count(self::places($frame));
+        foreach ([6, 13, 19] as $n) {
+            self::assertEqualsWithDelta(1.0, 24.0 * ($height($frames[$n]) - $height($frames[$n - 1])), 0.01, "frame {$n}");
         }
     }
 

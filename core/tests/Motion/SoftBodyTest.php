@@ -117,7 +117,7 @@ final class SoftBodyTest extends TestCase
             $arc[2][] = $z[$n];
         }
         $none = array_fill(0, EdgeSplit::of($mesh, 0.075)->vertexCount(), 0.0);
-        $body->take($rest, $arc, [$none, $none, $none]);
+        $body->take($rest, $arc, [$none, $none, $none], 1);
         self::move($body, 2.0, $h, 0.0);
         $is = $body->nodes();
         $far = static fn (array $of, int $a, int $b): float => sqrt(($of[0][$a] - $of[0][$b]) ** 2 + ($of[1][$a] - $of[1][$b]) ** 2 + ($of[2][$a] - $of[2][$b]) ** 2);

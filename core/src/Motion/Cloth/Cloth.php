@@ -271,11 +271,11 @@ final class Cloth
      * From now on it wants to be in another shape: what is held is held there, edges are as long and hinges as bent as there.
      *
      * @param array{array<int, float>, array<int, float>, array<int, float>} $was places of its vertices when the next substep begins, in the prop's axes, m
-     * @param array{array<int, float>, array<int, float>, array<int, float>} $is when it ends
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $is and after so many substeps
      */
-    public function take(array $was, array $is): void
+    public function take(array $was, array $is, int $substeps): void
     {
-        $this->holder = new Holding(...$is, h: $this->h, was: $was);
+        $this->holder = new Holding(...$is, h: $this->h, was: $was, substeps: $substeps);
         if ($was !== $is) {
             $this->slumber->wake();
         }

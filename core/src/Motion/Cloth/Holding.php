@@ -12,19 +12,23 @@ use YardBreak\Core\Math\Quaternion;
  *
  * @phpstan-type Pose array{array{float, float, float}, array{float, float, float, float}, array{float, float, float}}
  */
-final readonly class Holding
+final class Holding
 {
     /** How fast what is held by half comes back, 1/s. */
     private const RATE = 24.0;
+
+    /** How many of those substeps are over. */
+    private int $over = 0;
 
     /**
      * @param array<int, float> $rx places at rest, in the prop's axes
      * @param array<int, float> $ry
      * @param array<int, float> $rz
      * @param float $h length of a substep, s
-     * @param array{array<int, float>, array<int, float>, array<int, float>}|null $was their places when the substep begins, if they are others
+     * @param array{array<int, float>, array<int, float>, array<int, float>}|null $was their places when the first substep begins, if they are others
+     * @param int $substeps in how many they go from there to these
      */
-    public function __construct(private array $rx, private array $ry, private array $rz, private float $h, private ?array $was = null)
+    public function __construct(private readonly array $rx, private readonly array $ry, private readonly array $rz, private readonly float $h, private readonly ?array $was = null, private readonly int $substeps = 1)
     {
     }
 
@@ -63,6 +67,25 @@ final readonly class Holding
     }
 
     /**
+     * @param int $substeps that are over
+     *
+     * @return array{array<int, float>, array<int, float>, array<int, float>} how far vertices have come on their way then
+     */
+    private function restAfter(int $substeps): array
+    {
+        $rest = [$this->rx, $this->ry, $this->rz];
+        if ($this->was === null || $this->was === $rest || $substeps >= $this->substeps) {
+            return $rest;
+        }
+        $share = $substeps / $this->substeps;
+        $between = static fn (float $from, float $to): float => $from + $share * ($to - $from);
+
+        return [array_map($between, $this->was[0], $rest[0]), array_map($between, $this->was[1], $rest[1]), array_map($between, $this->was[2], $rest[2])];
+    }
+
+    /**
+     * The next substep.
+     *
      * @param array<int, float> $x
      * @param array<int, float> $y
      * @param array<int, float> $z
@@ -79,8 +102,8 @@ final readonly class Holding
         [$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8] = self::matrix($is);
         [$n0, $n1, $n2, $n3, $n4, $n5, $n6, $n7, $n8] = self::matrix($was);
         [[$tx, $ty, $tz], [$ox, $oy, $oz]] = [$is[0], $was[0]];
-        [$rx, $ry, $rz] = [$this->rx, $this->ry, $this->rz];
-        [$sx, $sy, $sz] = $this->was ?? [$rx, $ry, $rz];
+        [$sx, $sy, $sz] = $this->restAfter($this->over);
+        [$rx, $ry, $rz] = $this->restAfter(++$this->over);
         foreach ($held as $i) {
             $a = $rx[$i];
             $b = $ry[$i];

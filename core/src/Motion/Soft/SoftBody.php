@@ -222,12 +222,12 @@ final class SoftBody
      * From now on it is another shape at rest: what is held of it is there, the rest is drawn into it.
      *
      * @param array{array<int, float>, array<int, float>, array<int, float>} $was its nodes at rest, by axis, when the step begins, m
-     * @param array{array<int, float>, array<int, float>, array<int, float>} $is and when it ends
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $is and after so many substeps
      * @param array{list<float>, list<float>, list<float>} $relief where the vertices of its surface then are beside where its boxes carry them, by axis, m
      */
-    public function take(array $was, array $is, array $relief): void
+    public function take(array $was, array $is, array $relief, int $substeps): void
     {
-        $this->holder = new Holding(...$is, h: $this->h, was: $was);
+        $this->holder = new Holding(...$is, h: $this->h, was: $was, substeps: $substeps);
         if ($was !== $is) {
             $this->slumber->wake();
         }
