@@ -5,6 +5,7 @@ declare(strict_types=1);
 use App\Http\Controllers\AssetController;
 use App\Http\Controllers\BakeController;
 use App\Http\Controllers\ExportController;
+use App\Http\Controllers\FileMotionController;
 use App\Http\Controllers\ForceController;
 use App\Http\Controllers\JointController;
 use App\Http\Controllers\PackageController;
@@ -47,6 +48,7 @@ Route::get('shots/{shot}/props/{prop}/outlines', [PropController::class, 'outlin
 Route::get('shots/{shot}/props/{prop}/releases', [PropController::class, 'releases']);
 Route::get('shots/{shot}/props/{prop}/face', [PropController::class, 'face']);
 Route::get('shots/{shot}/props/{prop}/starter', [PropController::class, 'starter']);
+Route::get('shots/{shot}/props/{prop}/motion', [FileMotionController::class, 'prop']);
 
 Route::get('shots/{shot}/forces/{force}/field', [ForceController::class, 'field']);
 Route::get('shots/{shot}/forces/{force}/probe', [ForceController::class, 'probe']);
@@ -61,6 +63,7 @@ Route::post('store/empty', [StoreController::class, 'empty']);
 
 Route::post('assets', [AssetController::class, 'store']);
 Route::get('assets/{sha}', [AssetController::class, 'show'])->where('sha', '[0-9a-f]{64}');
+Route::get('assets/{sha}/cameras/{node}', [FileMotionController::class, 'camera'])->where(['sha' => '[0-9a-f]{64}', 'node' => '[0-9]{1,9}']);
 
 Route::post('shots/{shot}/bakes', [BakeController::class, 'store']);
 Route::get('shots/{shot}/bakes', [BakeController::class, 'index']);

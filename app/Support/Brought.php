@@ -12,9 +12,11 @@ use YardBreak\Core\Art\PngOutline;
 use YardBreak\Core\Art\Slab;
 use YardBreak\Core\Art\SvgReader;
 use YardBreak\Core\Format\BadFile;
+use YardBreak\Core\Format\GlbScene;
 use YardBreak\Core\Format\MeshReader;
+use YardBreak\Core\Stage\FileMotion;
 
-/** Files that are brought in: meshes, flat art, pictures, fonts. Each is read once in full before it is kept, so nothing unusable gets in. */
+/** Files that are brought in: meshes, flat art, pictures, fonts, cameras. Each is read once in full before it is kept, so nothing unusable gets in. */
 final readonly class Brought
 {
     public function __construct(private FileAssets $assets)
@@ -22,7 +24,7 @@ final readonly class Brought
     }
 
     /**
-     * @param string $as what it is to be: mesh, art, picture or font
+     * @param string $as what it is to be: mesh, art, picture, font or camera
      * @param string $name by whose ending meshes are told apart
      *
      * @return array<string, mixed> what one is told of it
@@ -35,6 +37,7 @@ final readonly class Brought
             'art' => self::art((string) file_get_contents($path)),
             'picture' => self::picture((string) file_get_contents($path)),
             'font' => self::font($path),
+            'camera' => self::camera($path, $name),
             default => self::mesh($path, $name),
         };
     }
@@ -72,6 +75,17 @@ final readonly class Brought
         $mesh = MeshReader::read($path, $name);
 
         return ['size' => $mesh->size(), 'triangles' => $mesh->triangleCount()];
+    }
+
+    /** @return array<string, mixed> */
+    private static function camera(string $path, string $name): array
+    {
+        $cameras = (new FileMotion(GlbScene::open((string) file_get_contents($path))))->cameras();
+        if ($cameras === []) {
+            throw new BadFile("“{$name}” has no camera that sees in perspective. Export the scene with its camera.");
+        }
+
+        return ['cameras' => $cameras];
     }
 
     /** @return array<string, mixed> */

@@ -33,7 +33,7 @@ final class Pictures extends BrowserTestCase
             'breach-bake' => ['Boathouse breach', 'stage=bake&frame=14', 'Camera'],
             'cloth-bake' => ['Behind the sail', 'stage=bake&frame=80'],
             'soft-bake' => ['Boundary stone goes soft', 'stage=bake&frame=66', 'Camera'],
-            'swell-bake' => ['Salt crust', 'stage=bake&frame=60'],
+            'eel-bake' => ['The eel goes through', 'stage=bake&frame=72', 'Camera'],
             'seen' => ['Stone through the ice', 'stage=bake&frame=26'],
         ];
     }

@@ -15,7 +15,7 @@ use Illuminate\Http\UploadedFile;
 use YardBreak\Core\Art\Art;
 use YardBreak\Core\Stage\Assets;
 
-/** Uploads: meshes, flat art, pictures, fonts. */
+/** Uploads: meshes, flat art, pictures, fonts, cameras. */
 final class AssetController
 {
     public function store(Request $request, Assets $assets): JsonResponse
@@ -26,6 +26,7 @@ final class AssetController
             throw new Problem(422, 'No file arrived', match ($kind) {
                 'art' => 'Choose an SVG (at most 8 MB) or a PNG (at most 64 MB) and try again.',
                 'picture' => 'Choose a PNG or JPEG of at most 64 MB and try again.',
+                'camera' => 'Choose a GLB of at most 256 MB that has a camera and try again.',
                 'font' => 'Choose a TTF, OTF or WOFF of at most 8 MB and try again.',
                 default => 'Choose a mesh file (OBJ, STL, PLY or GLB) of at most 256 MB and try again.',
             });

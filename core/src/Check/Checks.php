@@ -55,6 +55,7 @@ final class Checks
         LooseFastening::class,
         NeverFalls::class,
         OtherShape::class,
+        NotPlayed::class,
         IdleAir::class,
         IdleForce::class,
     ];

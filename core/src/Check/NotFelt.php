@@ -14,7 +14,7 @@ final class NotFelt extends PropCheck
 {
     protected function of(Prop $prop, string $at, Shot $shot, TriangleMesh $mesh, Pipeline $pipeline): ?Finding
     {
-        if (! $prop->trigger->has('found') || $prop->mover->has('collides') || $prop->mover->has('touched')) {
+        if (! $prop->trigger->has('found') || $prop->mover->has('collides') || $prop->mover->has('touched') || $prop->mover->has('led')) {
             return null;
         }
         $frame = min(12, $shot->frames);

@@ -18,7 +18,7 @@ final class NothingTouches extends PropCheck
             return null;
         }
         foreach ($shot->props as $other) {
-            if ($other !== $prop && ($other->mover->has('collides') || $other->mover->has('felt')) && (self::moves($other) || $other->transform->isKeyed())) {
+            if ($other !== $prop && ($other->mover->has('collides') || $other->mover->has('felt') || $other->plays()) && (self::moves($other) || $other->transform->isKeyed() || $other->plays())) {
                 return null;
             }
         }

@@ -41,6 +41,41 @@ final readonly class Camera
         return new self($axes($settings->at('position')), $axes($settings->at('target')), $settings->animated('orbit'), $settings->animated('roll'), $settings->animated('lens'), $width / $height);
     }
 
+    /** @return float focal length that sees so much from the lower to the upper edge, mm */
+    public static function lensFor(float $radians, float $aspect): float
+    {
+        return self::WIDTH / (2.0 * $aspect * tan(0.5 * $radians));
+    }
+
+    /**
+     * What a camera that is turned so looks along, and how it is leaned: {@see poseAt} back.
+     *
+     * @param array{float, float, float, float} $turn
+     * @param float $near how it was leaned before, degrees
+     *
+     * @return array{array{float, float, float}, float} unit; degrees, clockwise
+     */
+    public static function aim(array $turn, float $near): array
+    {
+        $ahead = Quaternion::rotate($turn, [0.0, 0.0, -1.0]);
+        $level = self::level(atan2(-$ahead[0], -$ahead[2]), atan2($ahead[1], hypot($ahead[0], $ahead[2])));
+        $lean = Quaternion::multiply(Quaternion::conjugate($level), $turn);
+        $roll = -rad2deg(2.0 * atan2($lean[2], $lean[3]));
+
+        return [$ahead, $roll + 360.0 * round(($near - $roll) / 360.0)];
+    }
+
+    /**
+     * @param float $yaw radians
+     * @param float $pitch radians
+     *
+     * @return array{float, float, float, float} of a camera that is not leaned
+     */
+    private static function level(float $yaw, float $pitch): array
+    {
+        return Quaternion::multiply(Quaternion::aboutAxis([0.0, 1.0, 0.0], $yaw), Quaternion::aboutAxis([1.0, 0.0, 0.0], $pitch));
+    }
+
     /** From the lower to the upper edge of its picture at a frame, radians. */
     public function heightAt(float $frame): float
     {
@@ -59,7 +94,7 @@ final readonly class Camera
         $yaw = atan2($px - $tx, $pz - $tz);
         $pitch = atan2($ty - $py, hypot($tx - $px, $tz - $pz));
         $turn = Quaternion::multiply(
-            Quaternion::multiply(Quaternion::aboutAxis([0.0, 1.0, 0.0], $yaw), Quaternion::aboutAxis([1.0, 0.0, 0.0], $pitch)),
+            self::level($yaw, $pitch),
             // Leaned clockwise, the camera turns the other way about the axis that comes towards the viewer.
             Quaternion::aboutAxis([0.0, 0.0, 1.0], -deg2rad($this->roll->at($frame))),
         );

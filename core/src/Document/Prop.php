@@ -12,6 +12,7 @@ final readonly class Prop
      * @param bool $on whether it is in the shot; one that is not still has places and weights that others can ask for
      * @param Choice $source where its mesh comes from
      * @param Settings $prepare how the mesh is made fit
+     * @param Settings $played how it plays what moves in its file
      * @param Choice $pattern how it comes apart
      * @param Settings $break all of the break: finish, prefix, edits
      * @param list<PieceEdit> $edits
@@ -29,6 +30,7 @@ final readonly class Prop
         public bool $on,
         public Choice $source,
         public Settings $prepare,
+        public Settings $played,
         public Transform $transform,
         public Choice $pattern,
         public Settings $break,
@@ -55,6 +57,7 @@ final readonly class Prop
             $this->on,
             $this->source,
             $this->prepare,
+            $this->played,
             $this->transform,
             $this->pattern,
             $this->break,
@@ -82,6 +85,7 @@ final readonly class Prop
             $settings->bool('on'),
             $settings->at('source')->choice('kind'),
             $settings->at('prepare'),
+            $settings->at('played'),
             Transform::read($settings),
             $break->choice('pattern'),
             $break,
@@ -122,6 +126,12 @@ final readonly class Prop
     public function isSkin(): bool
     {
         return $this->pattern->has('skin');
+    }
+
+    /** Whether it plays what moves in its file. */
+    public function plays(): bool
+    {
+        return $this->source->has('moves') && $this->mover->has('plays') && $this->played->bool('on');
     }
 
     /** Whether it moves by itself from the first frame on. */

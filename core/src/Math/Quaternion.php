@@ -171,4 +171,52 @@ final class Quaternion
 
         return [$q[0] * $s, $q[1] * $s, $q[2] * $s, $q[3] * $s];
     }
+
+    /**
+     * @param array{float, float, float, float, float, float, float, float, float} $m a rotation, row by row
+     *
+     * @return Q (Shepperd 1978: by whichever of the four is largest)
+     */
+    public static function ofMatrix(array $m): array
+    {
+        $sizes = [$m[0] - $m[4] - $m[8], $m[4] - $m[0] - $m[8], $m[8] - $m[0] - $m[4], $m[0] + $m[4] + $m[8]];
+        $q = match (array_search(max($sizes), $sizes, true)) {
+            0 => [1.0 + $sizes[0], $m[1] + $m[3], $m[2] + $m[6], $m[7] - $m[5]],
+            1 => [$m[1] + $m[3], 1.0 + $sizes[1], $m[5] + $m[7], $m[2] - $m[6]],
+            2 => [$m[2] + $m[6], $m[5] + $m[7], 1.0 + $sizes[2], $m[3] - $m[1]],
+            default => [$m[7] - $m[5], $m[2] - $m[6], $m[3] - $m[1], 1.0 + $sizes[3]],
+        };
+
+        return self::normalized($q);
+    }
+
+    /**
+     * The turns about the fixed axes x, then y, then z that make up a rotation, as near as they can be to others.
+     *
+     * @param Q $q
+     * @param array{float, float, float} $near degrees
+     *
+     * @return array{float, float, float} degrees
+     */
+    public static function degrees(array $q, array $near = [0.0, 0.0, 0.0]): array
+    {
+        $m = self::matrix($q);
+        $level = hypot($m[0], $m[3]);
+        $y = rad2deg(atan2(-$m[6], $level));
+        // Straight up or down the first and the last turn do the same: the last one stays as it was.
+        [$x, $z] = $level > 1e-7
+            ? [rad2deg(atan2($m[7], $m[8])), rad2deg(atan2($m[3], $m[0]))]
+            : [rad2deg(atan2($m[1], $m[4])) * ($m[6] < 0.0 ? 1.0 : -1.0) + ($m[6] < 0.0 ? 1.0 : -1.0) * $near[2], $near[2]];
+        $found = null;
+        $least = INF;
+        foreach ([[$x, $y, $z], [$x + 180.0, 180.0 - $y, $z + 180.0]] as $turns) {
+            $turns = array_map(static fn (float $turn, float $was): float => $turn + 360.0 * round(($was - $turn) / 360.0), $turns, $near);
+            $far = abs($turns[0] - $near[0]) + abs($turns[1] - $near[1]) + abs($turns[2] - $near[2]);
+            if ($far < $least) {
+                [$found, $least] = [$turns, $far];
+            }
+        }
+
+        return [$found[0] ?? 0.0, $found[1] ?? 0.0, $found[2] ?? 0.0];
+    }
 }

@@ -51,6 +51,19 @@ interface Collider
      */
     public function stop(array $place, array $way, float $most, float $friction, float $bears): float;
 
+    /** Whether what it meets moves it, or is waited for. */
+    public function feels(): bool;
+
+    /**
+     * Something firm is at it.
+     *
+     * @param array{float, float, float} $place in the world, m
+     * @param array{float, float, float} $way from it, unit
+     * @param float $goes how fast what is there goes that way, m/s
+     * @param float $spare how much faster than that it may come and yet not touch it in the substep, m/s
+     */
+    public function meet(array $place, array $way, float $goes, float $spare): void;
+
     /**
      * How easily a place of it is moved, whatever the way: an upper limit of that.
      *

@@ -8,15 +8,12 @@ use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Document\Plane;
 use YardBreak\Core\Document\Prop;
 use YardBreak\Core\Force\Forces;
-use YardBreak\Core\Math\Animated;
 use YardBreak\Core\Math\Quaternion;
-use YardBreak\Core\Math\Vector;
 use YardBreak\Core\Mesh\RoundedDrawing;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Cloth\Cloth;
 use YardBreak\Core\Motion\Cloth\ClothTuning;
 use YardBreak\Core\Motion\Cloth\Crowded;
-use YardBreak\Core\Motion\Cloth\Fabric;
 use YardBreak\Core\Motion\Cloth\Fastening;
 use YardBreak\Core\Motion\Cloth\Growth;
 use YardBreak\Core\Motion\Cloth\Holding;
@@ -52,18 +49,11 @@ final class ClothProp implements VertexProp
 
     private Cloth $cloth;
 
-    private readonly Fabric $fabric;
-
     /** As it is cut, before it is sewn together. */
     private readonly TriangleMesh $cut;
 
     /** Null: its pieces are not sewn together. */
     private readonly ?Seams $seams;
-
-    /** Stretch at which seams open, as a share, and how much of that is left out where the weight is full. */
-    private readonly float $tears;
-
-    private readonly float $weaker;
 
     /** @var array<int, float> how far each vertex was held when the cloth was put together as it is */
     private array $heldThen;
@@ -73,19 +63,6 @@ final class ClothProp implements VertexProp
 
     /** @var list<PlaneContact> */
     private readonly array $floors;
-
-    private readonly Animated $growth;
-
-    /** @var array{float, float, float}|null the way along or across which alone it grows, unit; null: every way */
-    private readonly ?array $grain;
-
-    /** Whether it grows across that way. */
-    private readonly bool $across;
-
-    private readonly Animated $pressure;
-
-    /** @var array{Animated, float}|null volume that it keeps, %, and with how much it pushes at most, Pa; null: none */
-    private readonly ?array $filling;
 
     /** Whether it has ever grown or been blown up. */
     private bool $swells = false;
@@ -105,6 +82,9 @@ final class ClothProp implements VertexProp
     /** Null: it has no shape but its own. */
     private readonly ?OtherRest $other;
 
+    /** Null: it does not play its file. */
+    private readonly ?PlayedRest $played;
+
     /** Null: it is fastened to nothing. */
     private readonly ?Fastening $fastening;
 
@@ -114,35 +94,18 @@ final class ClothProp implements VertexProp
      *
      * @throws BreakFailed if it cannot be cloth
      */
-    public function __construct(private readonly Prop $prop, BrokenProp $broken, array $planes, float $h, Surfaces $others, private readonly ?Settling $settling = null, ?Fastenings $fastenings = null)
+    public function __construct(private readonly Prop $prop, private readonly ClothSettings $settings, BrokenProp $broken, array $planes, float $h, Surfaces $others, private readonly ?Settling $settling = null, ?Fastenings $fastenings = null)
     {
-        $settings = $prop->mover->settings;
         $this->drawing = $broken->finer > 0 ? RoundedDrawing::of(iterator_to_array($broken->pieces, false), $broken->finer, $broken->hasCore ? 1 : 0) : null;
         $broken = $broken->coarse();
         $mesh = TriangleMesh::together($broken->pieces);
         if ($mesh->vertexCount() > self::MOST) {
             throw new BreakFailed("{$prop->name} has {$mesh->vertexCount()} vertices, too many for cloth. Make its mesh of fewer, even triangles: at most " . self::MOST . ' vertices.');
         }
-        $mass = 0.001 * $settings->float('mass');
-        $this->fabric = $fabric = new Fabric(
-            $mass,
-            Fabric::PULL / (0.01 * $settings->float('stretch')),
-            $settings->float('shear'),
-            Fabric::rigidity($mass, $settings->float('overhang')),
-            $settings->float('damping'),
-            $settings->float('drag'),
-            $settings->float('friction'),
-            $settings->float('gap'),
-            $settings->bool('feelsItself'),
-        );
-        $this->growth = $settings->animated('growth');
-        $this->grain = $settings->string('grows') === 'all' ? null : Vector::unit($settings->vector('grain'));
-        $this->across = $settings->string('grows') === 'across';
-        $this->pressure = $settings->animated('pressure');
-        $this->filling = $settings->bool('keepsVolume') ? [$settings->animated('volume'), $settings->float('volumePush')] : null;
+        $fabric = $settings->fabric;
         $this->timing = new PieceTiming($prop, $broken, $others);
         $places = new Samples(array_values($mesh->x), array_values($mesh->y), array_values($mesh->z));
-        $core = $broken->hasCore ? $broken->pieces->mesh(0)->vertexCount() : 0;
+        $core = $settings->led ? $mesh->vertexCount() : ($broken->hasCore ? $broken->pieces->mesh(0)->vertexCount() : 0);
         $holding = Weighing::held($prop, PropShape::ofPieces($broken, $others));
         $this->held = new HeldParts($this->timing, $places, $holding, $this->timing->weights(...), $core);
         $this->known = [0.0, [[0.0, 0.0, 0.0], Quaternion::IDENTITY, [1.0, 1.0, 1.0]]];
@@ -153,10 +116,9 @@ final class ClothProp implements VertexProp
         ), $planes);
         $this->size = KeyedSize::of($prop, $broken, $this->timing, $holding);
         $this->cut = $mesh->scaled($this->size->made);
-        $this->tears = 0.01 * $settings->float('tears');
-        $this->weaker = 0.01 * $settings->float('weaker');
         $this->other = $prop->mover->has('likens') ? OtherRest::of($prop, $places, $this->size->made, $others) : null;
-        $this->seams = $prop->pattern->has('patches') && $this->tears > 0.0 ? Seams::between($this->cut, self::pieceOf($broken), $fabric) : null;
+        $this->played = PlayedRest::of($prop, $places, $this->size->made, $others);
+        $this->seams = $prop->pattern->has('patches') && $this->settings->tears > 0.0 ? Seams::between($this->cut, self::pieceOf($broken), $fabric) : null;
         $this->heldThen = $this->held->now();
         $fastening = $fastenings?->of($prop, $mesh);
         $this->fastening = $fastening === null || $fastening->isEmpty() ? null : $fastening;
@@ -180,18 +142,18 @@ final class ClothProp implements VertexProp
 
     private function weave(): Weave
     {
-        return Weave::of($this->seams?->sewn($this->cut) ?? $this->cut, $this->fabric);
+        return Weave::of($this->seams?->sewn($this->cut) ?? $this->cut, $this->settings->fabric);
     }
 
     private function put(Weave $weave): Cloth
     {
         $this->fastening?->settle($this->nodeOf(...));
         $fastened = array_keys($this->fastening?->gives() ?? []);
-        $cloth = new Cloth($weave, $this->fabric, $this->floors, $this->h, $this->ofNodes($this->heldThen), $this->pose(1.0), $this->settling, $this->seams, $fastened);
+        $cloth = new Cloth($weave, $this->settings->fabric, $this->floors, $this->h, $this->ofNodes($this->heldThen), $this->pose(1.0), $this->settling, $this->seams, $fastened);
         if ($this->fastening !== null) {
             $cloth->fasten($this->fastening);
         }
-        if ($this->other !== null) {
+        if ($this->other !== null || $this->played !== null) {
             $this->shape($cloth, 1.0, 1.0);
             $cloth->lie($this->pose(1.0));
         }
@@ -200,12 +162,17 @@ final class ClothProp implements VertexProp
         return $cloth;
     }
 
-    /** Draws it into the other shape as far as its weight has come; without one wholly. */
+    /** Draws it into the other shape as far as its weight has come, without one wholly; and leads what is held where its file has it. */
     private function shape(Cloth $cloth, float $from, float $to): void
     {
+        $substeps = intdiv(Steps::SUBSTEPS, $this->every);
         if ($this->other !== null) {
             $was = $this->other->at($from, $this->timing->felt(...));
-            $cloth->take($this->byNodes($was), $this->byNodes($this->other->at($to, $this->timing->felt(...))), intdiv(Steps::SUBSTEPS, $this->every));
+            $cloth->take($this->byNodes($was), $this->byNodes($this->other->at($to, $this->timing->felt(...))), $substeps);
+        }
+        if ($this->played !== null) {
+            $was = $this->played->at($from);
+            $cloth->lead($this->byNodes($was), $this->byNodes($this->played->at($to)), $substeps);
         }
     }
 
@@ -324,17 +291,17 @@ final class ClothProp implements VertexProp
     /** Grows and blows up as far as its weight has come; without one wholly. */
     private function swell(float $frame): void
     {
-        if ($this->filling !== null) {
-            $this->cloth->fill(0.01 * $this->filling[0]->at($frame), $this->filling[1]);
+        if ($this->settings->filling !== null) {
+            $this->cloth->fill(0.01 * $this->settings->filling[0]->at($frame), $this->settings->filling[1]);
         }
-        $growth = 0.01 * $this->growth->at($frame);
-        $pressure = $this->pressure->at($frame);
+        $growth = 0.01 * $this->settings->growth->at($frame);
+        $pressure = $this->settings->pressure->at($frame);
         if ($growth === 0.0 && $pressure === 0.0 && ! $this->swells) {
             return;
         }
         $this->swells = true;
         $far = array_values($this->ofNodes($this->timing->felt($frame)));
-        $this->cloth->grow(new Growth(array_map(static fn (float $share): float => 1.0 + $growth * $share, $far), $this->grain, $this->across));
+        $this->cloth->grow(new Growth(array_map(static fn (float $share): float => 1.0 + $growth * $share, $far), $this->settings->grain, $this->settings->across));
         $this->cloth->blowUp(array_map(static fn (float $share): float => $pressure * $share, $far));
     }
 
@@ -367,7 +334,7 @@ final class ClothProp implements VertexProp
     /** Seams bear so much from now on. */
     private function weaken(float $frame): void
     {
-        $this->seams?->weaken($this->weaker > 0.0 ? array_map(fn (float $weight): float => $this->tears * (1.0 - $this->weaker * $weight), $this->timing->felt($frame)) : array_fill(0, $this->cut->vertexCount(), $this->tears));
+        $this->seams?->weaken($this->settings->weaker > 0.0 ? array_map(fn (float $weight): float => $this->settings->tears * (1.0 - $this->settings->weaker * $weight), $this->timing->felt($frame)) : array_fill(0, $this->cut->vertexCount(), $this->settings->tears));
     }
 
     /** Looks where seams are stretched too far; they open when the next step begins. */
@@ -442,7 +409,7 @@ final class ClothProp implements VertexProp
     {
         $gone = $this->fastening?->loose($this->held->gone()) ?? $this->held->gone();
 
-        return ['released' => array_sum($gone) + ($this->seams?->torn() ?? 0), 'kinetic' => $this->cloth->energy()] + $this->held->hardest->take();
+        return ['released' => array_sum($gone) + ($this->seams?->torn() ?? 0), 'kinetic' => $this->settings->led ? 0.0 : $this->cloth->energy()] + $this->held->hardest->take();
     }
 
     /** @return array<string, mixed> */

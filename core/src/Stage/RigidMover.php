@@ -108,6 +108,7 @@ final class RigidMover implements Mover
         foreach ($this->props as $prop) {
             $prop->noteSpeed($this->world);
         }
+        $this->world->bodies->strikes->await(array_keys($this->awaiting()));
         $this->before = $this->waiting() || $this->glued !== [] ? $this->world->bodies->freeVelocities() : [];
         $this->world->begin($dt);
     }
@@ -134,6 +135,7 @@ final class RigidMover implements Mover
             $driven->grow($this->world, $this->to);
         }
         $this->letGoOnContact($this->before);
+        $this->letGoWhereStruck();
         $this->strike();
         $this->bend();
     }
@@ -191,6 +193,17 @@ final class RigidMover implements Mover
         }
     }
 
+    /** @return array<int, HardProp> by body those that wait to be touched */
+    private function awaiting(): array
+    {
+        $owners = [];
+        foreach ($this->props as $prop) {
+            $owners += $prop->waitsForContact() ? array_fill_keys($prop->pieces->bodies(), $prop) : [];
+        }
+
+        return $owners;
+    }
+
     private function waiting(): bool
     {
         foreach ($this->props as $prop) {
@@ -230,6 +243,16 @@ final class RigidMover implements Mover
                     }
                 }
             }
+        }
+    }
+
+    /** By what bends and is held: nothing stops that, whatever it weighs. */
+    private function letGoWhereStruck(): void
+    {
+        $owners = $this->awaiting();
+        foreach ($this->world->bodies->strikes->all() as $body => [$speed, $point]) {
+            $this->hardest->note($speed, 0.0);
+            ($owners[$body] ?? null)?->touched($this->world, $speed, INF, $point);
         }
     }
 

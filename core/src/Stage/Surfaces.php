@@ -13,6 +13,8 @@ use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Sightings;
+use YardBreak\Core\Stage\Kind\HasMotion;
+use YardBreak\Core\Stage\Kind\Kinds;
 
 /** What weights see of other props: their surfaces as they were prepared, at the size they have at a frame, and what was seen of their pieces. */
 final class Surfaces
@@ -102,6 +104,20 @@ final class Surfaces
         }
 
         return [$known[1], $times];
+    }
+
+    /**
+     * As its file moves it.
+     *
+     * @return MovingMesh|null null: it does not play its file
+     *
+     * @throws BadFile if it cannot
+     */
+    public function moving(Prop $prop): ?MovingMesh
+    {
+        $source = Kinds::source($prop->source->kind);
+
+        return $prop->plays() && is_a($source, HasMotion::class, true) ? $this->remembered($prop, 'moving', fn (): MovingMesh => $source::moving($prop->source->settings, $this->assets, $prop->prepare->float('size'))) : null;
     }
 
     /** In the prop's own space, as it was prepared. */

@@ -15,6 +15,7 @@ use YardBreak\Core\Art\Slab;
 use YardBreak\Core\Art\SvgReader;
 use YardBreak\Core\Document\DemoShot;
 use YardBreak\Core\Format\BadFile;
+use YardBreak\Core\Format\GlbReader;
 use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\Topology;
 use YardBreak\Core\Mesh\TriangleMesh;
@@ -217,6 +218,12 @@ final class ArtTest extends TestCase
     {
         foreach (DemoShot::assets() as $sha => $file) {
             self::assertSame($sha, hash_file('sha256', $file));
+            if (str_ends_with($file, '.glb')) {
+                $mesh = GlbReader::read((string) file_get_contents($file));
+                self::assertTrue(Topology::of($mesh)->isWatertight());
+                self::assertGreaterThan(0.0, MassProperties::of($mesh)->volume, 'its faces look outwards');
+                continue;
+            }
             if (! str_ends_with($file, '.svg')) {
                 self::assertGreaterThan(0, Picture::read((string) file_get_contents($file))->width);
                 continue;

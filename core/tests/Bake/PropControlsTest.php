@@ -142,7 +142,7 @@ final class PropControlsTest extends TestCase
         yield 'changing shape, by its weight' => [$sweep, ['mover' => 'morph', 'morph' => ['shape' => 'b']]];
         yield 'swelling, by its weight' => [$sweep, ['mover' => 'swell', 'swell' => ['even' => 0.2]]];
         $halves = ['break' => ['pattern' => 'cellular', 'cellular' => ['pieces' => 2, 'seed' => 3]]];
-        yield 'soft, by its weight' => [[...$sweep, ...$halves], ['mover' => 'soft', 'soft' => ['fineness' => 2, 'growth' => 20, 'softer' => 0.3]]];
+        yield 'soft, by its weight' => [[...$sweep, ...$halves], ['mover' => 'soft', 'soft' => ['fineness' => 2, 'growth' => 60, 'softer' => 0.3]]];
         if (getenv('YARD_BREAK_LONG')) {
             yield 'soft, falling at once' => [['release' => ['trigger' => 'never'], ...$halves], ['mover' => 'soft', 'soft' => ['before' => 'falls', 'fineness' => 3, 'stiffness' => 5]]];
         }

@@ -84,6 +84,15 @@ final class MovedThing implements Collider
         return 0.0;
     }
 
+    public function feels(): bool
+    {
+        return false;
+    }
+
+    public function meet(array $place, array $way, float $goes, float $spare): void
+    {
+    }
+
     public function yields(array $place): float
     {
         return 1.0 / $this->mass;

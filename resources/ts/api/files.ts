@@ -9,18 +9,23 @@ export const FILES = {
   art: { none: 'No art yet. SVG, or PNG with a clear background.', accept: '.svg,.png', file: 'art' },
   font: { none: 'No font yet. TTF, OTF or WOFF.', accept: '.ttf,.otf,.woff', file: 'font' },
   picture: { none: 'No picture yet. PNG or JPEG.', accept: '.png,.jpg,.jpeg', file: 'picture' },
+  camera: { none: 'A GLB with a camera.', accept: '.glb', file: 'file' },
 };
 export type FileKind = keyof typeof FILES;
 
+/** What the server says of a file. */
+export interface Brought {
+  asset: string;
+  name: string;
+  cameras?: { node: number; name: string; moves: boolean }[];
+}
+
 /** Gives a file to the server, which reads it in full before it keeps it. */
-export async function sendFile(kind: FileKind, file: File): Promise<{ asset: string; name: string }> {
+export async function sendFile(kind: FileKind, file: File): Promise<Brought> {
   const form = new FormData();
   form.append('file', file);
   form.append('as', kind);
-  return (await (await request('assets', { method: 'POST', body: form })).json()) as {
-    asset: string;
-    name: string;
-  };
+  return (await (await request('assets', { method: 'POST', body: form })).json()) as Brought;
 }
 
 /** What a file of such a name is as a source of a prop; null: nothing. */

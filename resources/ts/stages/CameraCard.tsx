@@ -7,6 +7,7 @@ import { useFrame } from '../state/frame';
 import { useView } from '../state/view';
 import { Button, Heading } from '../ui/controls';
 import { cameraHere } from '../viewport/ShotCamera';
+import { CameraFile } from './CameraFile';
 
 /** The camera goes once round from where it stands; what would be the frame after the last is the first again. */
 function turntable(document: ShotDocument): ShotDocument {
@@ -52,6 +53,7 @@ export function CameraCard() {
           ) : null}
         </div>
       ) : null}
+      <CameraFile />
     </>
   );
 }

@@ -18,6 +18,7 @@ import { BackdropCard } from './BackdropCard';
 import { BakeCard } from './BakeCard';
 import { CameraCard } from './CameraCard';
 import { DrawingTools } from './DrawingTools';
+import { FileMotion } from './FileMotion';
 import { below, Findings } from './Findings';
 import { HandOffCard } from './HandOffCard';
 import { JointsCard } from './JointsCard';
@@ -48,6 +49,7 @@ export function StageCard() {
         <Findings which={below(`/props/${propIndex}/source/${chosen(prop?.source, 'kind').kind}`)} />
         <Fields base={[...at, 'source', chosen(prop?.source, 'kind').kind]} />
         <Fields base={[...at, 'prepare']} />
+        <FileMotion />
         <Heading>Stands at</Heading>
         <Fields base={at} names={['position', 'rotation', 'scale']} />
         <PathCard />
@@ -88,7 +90,13 @@ export function StageCard() {
     ),
     timing: () => (
       <>
-        <Kind base={[...at, 'release']} as="trigger" />
+        {mover.has('led') ? (
+          <p className="text-ink-2">
+            It never lets go: it goes where its file has it. Its weight may still turn its colours.
+          </p>
+        ) : (
+          <Kind base={[...at, 'release']} as="trigger" />
+        )}
         <div className="mt-3 border-t border-line pt-2">
           {mover.has('set') ? (
             <p className="text-ink-2">
@@ -103,7 +111,8 @@ export function StageCard() {
     motion: () => (
       <>
         <Kind base={[...at, 'motion']} as="mover" />
-        <Lists base={[...at, 'motion', chosen(prop?.motion, 'mover').kind]} />
+        <Lists base={[...at, 'motion', mover.kind]} />
+        {mover.has('plays') ? <FileMotion /> : null}
         <Heading>Its time</Heading>
         <Fields base={at} names={['plays', 'shows']} />
         <Heading>Forces in the shot</Heading>

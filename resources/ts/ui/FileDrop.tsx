@@ -1,7 +1,7 @@
 import { Upload as UploadIcon } from 'lucide-react';
 import { useId, useRef, useState } from 'react';
 import { ProblemError } from '../api/client';
-import { FILES, sendFile, type FileKind } from '../api/files';
+import { FILES, sendFile, type Brought, type FileKind } from '../api/files';
 import { Button } from './controls';
 import { DropBox } from './DropBox';
 
@@ -15,7 +15,7 @@ export function FileDrop({
   kind: FileKind;
   name: string;
   asset: string;
-  onFile: (asset: string, name: string) => void;
+  onFile: (asset: string, name: string, brought: Brought) => void;
 }) {
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState('');
@@ -27,7 +27,7 @@ export function FileDrop({
     setProblem('');
     try {
       const answer = await sendFile(kind, file);
-      onFile(answer.asset, answer.name);
+      onFile(answer.asset, answer.name, answer);
     } catch (error) {
       setProblem(error instanceof ProblemError ? error.message : String(error));
     } finally {

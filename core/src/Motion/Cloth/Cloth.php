@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace YardBreak\Core\Motion\Cloth;
 
 use YardBreak\Core\Force\Pushes;
+use YardBreak\Core\Mesh\MassProperties;
+use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Collider;
 use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Surface\Bending;
@@ -99,6 +101,12 @@ final class Cloth
     /** @var list<bool> whether each vertex sleeps; none: none does */
     private array $sleeps = [];
 
+    /** Whether it is the skin of something, with its faces outwards. */
+    private readonly bool $solid;
+
+    /** Whether any of it goes anywhere by itself. */
+    private bool $loose = true;
+
     /** What is held by things that it is fastened to; null: nothing. */
     private ?Fastening $fastening = null;
 
@@ -144,6 +152,7 @@ final class Cloth
             $longest[] = $weave->length[$c] * (1.0 + $fabric->limit() + $room);
         }
         $this->loads = new Loads($weave, $fabric, $h);
+        $this->solid = $this->loads->closed && MassProperties::of(new TriangleMesh($weave->x, $weave->y, $weave->z, $weave->triangles))->volume > 0.0;
         $this->rest = new RestState($weave, $longest);
         foreach ($weave->rigidity as $rigidity) {
             // As the edges: one way alone, even the other way each time, lets stiff cloth blow up.
@@ -251,6 +260,8 @@ final class Cloth
             }
         }
         $this->drawing = array_replace($this->w, $gives);
+        $this->contacts->hold(array_diff_key(array_filter($this->hold, static fn (float $held): bool => $held >= 1.0), $gives), $this->solid);
+        $this->loose = $this->drawing !== [] && max($this->drawing) > 0.0;
         if ($this->w !== $before) {
             $this->hingeShares = Hinges::shares($this->w, $this->weave->hinge, $this->weave->factor, $this->hingeCompliance);
             foreach ($this->levels as $level) {
@@ -275,12 +286,23 @@ final class Cloth
      */
     public function take(array $was, array $is, int $substeps): void
     {
+        $this->lead($was, $is, $substeps);
+        if ($this->rest->draw($is)) {
+            $this->reshaped();
+        }
+    }
+
+    /**
+     * What is held goes elsewhere, as long and as bent as ever.
+     *
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $was places of its vertices when the next substep begins, in the prop's axes, m
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $is and after so many substeps
+     */
+    public function lead(array $was, array $is, int $substeps): void
+    {
         $this->holder = new Holding(...$is, h: $this->h, was: $was, substeps: $substeps);
         if ($was !== $is) {
             $this->slumber->wake();
-        }
-        if ($this->rest->draw($is)) {
-            $this->reshaped();
         }
     }
 
@@ -408,6 +430,28 @@ final class Cloth
         $this->holder->draw($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->holding, $this->hold, $was, $is);
         $this->fastening?->lead($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz);
         $gives = $this->fastening?->gives() ?? [];
+        if ($this->loose) {
+            $this->draw($gives);
+        } else {
+            // What is held all over only touches others.
+            $this->contacts->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
+            $this->contacts->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
+        }
+        $moves = $this->slumber->isLively() || ($this->holding !== [] && $was !== $is);
+        $this->fastening?->yield($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->meanMass, $this->h, $moves, $this->holding !== [], $this->fabric->damping);
+        // What is fastened to what gives way holds nothing back.
+        $this->contacts->holdBack($this->tethers, [$this->x, $this->y, $this->z], [$this->px, $this->py, $this->pz], $this->fastening?->firm($this->drawing) ?? $this->w, $this->weighs, $moves, $this->seams);
+        $this->contacts->stand([$this->x, $this->y, $this->z], [$this->px, $this->py, $this->pz]);
+        $this->contacts->settle();
+    }
+
+    /**
+     * Edges, hinges and tethers draw it together, and what it touches pushes it, itself too.
+     *
+     * @param array<int, float> $gives how far what is fastened gives way
+     */
+    private function draw(array $gives): void
+    {
         foreach ($this->levels as $level) {
             $level->pull($this->x, $this->y, $this->z, $this->w, $gives);
         }
@@ -423,11 +467,6 @@ final class Cloth
         $this->tethers->pull($this->x, $this->y, $this->z, $this->w, $gives);
         $this->itself?->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, true);
         $this->contacts->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
-        $moves = $this->slumber->isLively() || ($this->holding !== [] && $was !== $is);
-        $this->fastening?->yield($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->meanMass, $this->h, $moves, $this->holding !== [], $this->fabric->damping);
-        // What is fastened to what gives way holds nothing back.
-        $this->contacts->holdBack($this->tethers, [$this->x, $this->y, $this->z], [$this->px, $this->py, $this->pz], $this->fastening?->firm($this->drawing) ?? $this->w, $this->weighs, $moves, $this->seams);
-        $this->contacts->settle();
     }
 
     private function keepVolume(): void

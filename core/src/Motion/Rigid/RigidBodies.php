@@ -51,6 +51,8 @@ final class RigidBodies
 
     public readonly Carried $carried;
 
+    public readonly Strikes $strikes;
+
     /** @var array<int, float> for how long it has been slow, s */
     public array $slow = [];
 
@@ -102,6 +104,7 @@ final class RigidBodies
     public function __construct()
     {
         $this->carried = new Carried();
+        $this->strikes = new Strikes();
         $this->addBody(new Inertia(1.0, [0.0, 0.0, 0.0], [1.0, 1.0, 1.0, 0.0, 0.0, 0.0]), [0.0, 0.0, 0.0], Quaternion::IDENTITY, false);
     }
 

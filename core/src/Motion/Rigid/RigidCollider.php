@@ -17,6 +17,9 @@ final readonly class RigidCollider implements Collider
     /** What lies on it does not wake it, what falls on it does; m/s in a substep. */
     private const WAKING = 0.05;
 
+    /** Whatever firm comes at it faster than this wakes it, m/s. */
+    private const ROUSED = 0.001;
+
     /** Cloth that was drawn tight gives back so much of what drew it: it rubs in itself. Common practice, no source. */
     private const GIVEN_BACK = 0.5;
 
@@ -120,6 +123,23 @@ final readonly class RigidCollider implements Collider
         }
 
         return $carried;
+    }
+
+    public function feels(): bool
+    {
+        return $this->bodies->free[$this->body] || $this->bodies->strikes->isAwaited($this->body);
+    }
+
+    public function meet(array $place, array $way, float $goes, float $spare): void
+    {
+        $speed = Vector::dot($this->speedAt($place), $way) - $goes;
+        if ($speed < $spare) {
+            return;
+        }
+        $this->bodies->strikes->note($this->body, $speed, $place);
+        if ($speed > self::ROUSED && $this->bodies->free[$this->body] && $this->bodies->isAsleep($this->body) && ! $this->bodies->strikes->isAwaited($this->body)) {
+            $this->bodies->wake($this->body);
+        }
     }
 
     public function yields(array $place): float

@@ -203,6 +203,9 @@ final class SoftBody
         foreach ($this->skin->mass as $v => $mass) {
             $this->free[] = $mass > 0.0 && $loose[$v] > 1e-9 ? $this->meanMass / $mass : 0.0;
         }
+        $gives = $this->fastening?->gives() ?? [];
+        $led = array_map(fn (float $hold, int $i): float => $hold >= 1.0 && ! isset($gives[$i]) ? 0.0 : 1.0, $this->hold, array_keys($this->hold));
+        $this->contacts->hold(array_filter($this->skin->over($led), static fn (float $share): bool => $share <= 1e-9), true);
     }
 
     /**
@@ -377,6 +380,9 @@ final class SoftBody
         $this->boxes->sweep($this->x, $this->y, $this->z, $this->drawing, true);
         $this->touch();
         $this->fastening?->yield($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, 1.0, $this->h, $this->slumber->isLively() || $was !== $is, $this->holding !== [], $this->matter->damping);
+        if ($this->contacts->mayStop()) {
+            $this->contacts->stand($this->surfaceAt($this->x, $this->y, $this->z), $this->surfaceAt($this->px, $this->py, $this->pz));
+        }
         $this->raised = null;
         $this->contacts->settle();
     }

@@ -25,6 +25,9 @@ final class CoreContact
     /** @var array<int, array{float, float, float}> the way each vertex was pushed last in the substep, unit */
     private array $touched = [];
 
+    /** @var array<int, array{array{float, float, float}, float}> the way out at each corner of a triangle that goes nowhere, unit, and how deep that is in the ball, m */
+    private array $firm = [];
+
     /** How far any triangle that was pushed off last and the middle had come nearer in the substep, m: a push makes nothing go apart faster. */
     public float $nearing = 0.0;
 
@@ -203,6 +206,12 @@ final class CoreContact
         }
         $per = max($sum, $most);
         if ($per <= 0.0) {
+            foreach ($corners as $k => $i) {
+                if ($shares[$k] > self::PUSHED) {
+                    $this->firm[$i] = [$way, $deep];
+                }
+            }
+
             return;
         }
         foreach ($corners as $k => $i) {
@@ -251,7 +260,7 @@ final class CoreContact
     /** Ends a substep. */
     public function settle(): void
     {
-        $this->touched = [];
+        $this->touched = $this->firm = [];
         $this->before = $this->collider->ball()[0];
     }
 
@@ -259,6 +268,12 @@ final class CoreContact
     public function touched(): array
     {
         return $this->touched;
+    }
+
+    /** @return array<int, array{array{float, float, float}, float}> the way out at each vertex that goes nowhere, in the world, unit, and how deep it is, m */
+    public function firm(): array
+    {
+        return $this->firm;
     }
 
     public function collider(): Collider

@@ -59,6 +59,12 @@ final class SurfaceContact
     /** @var array<int, int> vertices that were pushed out in the substep, and which of its own each is */
     private array $touched = [];
 
+    /** @var array<int, array{int, float}> vertices that go nowhere and are in it, which of its own each is, and how deep, m */
+    private array $firm = [];
+
+    /** Whether it feels what goes nowhere. */
+    private readonly bool $gives;
+
     /** How far the deepest vertex was pushed out last, m. */
     public float $deepest = 0.0;
 
@@ -96,6 +102,7 @@ final class SurfaceContact
         private readonly float $grows = 0.0,
     ) {
         $this->tree = $collider->surface();
+        $this->gives = $collider->feels();
         $n = count($vertices);
         $this->qx = array_fill(0, $n, INF);
         $this->qy = $this->qz = $this->clear = $this->nx = $this->ny = $this->nz = $this->offset = array_fill(0, $n, 0.0);
@@ -166,7 +173,7 @@ final class SurfaceContact
     public function settle(): void
     {
         $this->before = $this->axes();
-        $this->touched = [];
+        $this->touched = $this->firm = [];
     }
 
     /**
@@ -194,13 +201,16 @@ final class SurfaceContact
         $this->qx = $this->qy = $this->qz = $this->clear = $this->nx = $this->ny = $this->nz = $this->offset = $this->triangle = [];
         $tree = $this->tree;
         $feels = $this->feels;
+        $minds = $feels || $this->gives;
+        $firm = [];
         [$gap, $reach, $planes, $pinned, $grows] = [$this->gap, $this->reach, $this->planes, $this->pinned, $this->grows > 0.0];
         $friction = $rubs ? $this->friction : 0.0;
         $trusted = self::TRUSTED * self::TRUSTED;
         $jx = $jy = $jz = $kx = $ky = $kz = 0.0;
         $deepest = $nearing = 0.0;
         foreach ($this->vertices as $j => $i) {
-            if ($w[$i] <= 0.0 && ! $feels) {
+            $stays = $w[$i] <= 0.0;
+            if ($stays && ! $minds) {
                 continue;
             }
             $a = $X[$i] - $tx;
@@ -259,6 +269,12 @@ final class SurfaceContact
             if ($deep <= 0.0) {
                 continue;
             }
+            if ($stays) {
+                $firm[$i] = [$j, $deep];
+                if (! $feels) {
+                    continue;
+                }
+            }
             $deepest = $deep > $deepest ? $deep : $deepest;
             $lx += $deep * $a;
             $ly += $deep * $b;
@@ -286,7 +302,7 @@ final class SurfaceContact
                 $this->fastest = $deep - $into;
                 $this->touch = [$X[$i], $Y[$i], $Z[$i]];
             }
-            if ($w[$i] <= 0.0) {
+            if ($stays) {
                 continue;
             }
             $dx -= $into * $a;
@@ -318,6 +334,7 @@ final class SurfaceContact
         }
         [$this->qx, $this->qy, $this->qz, $this->clear, $this->nx, $this->ny, $this->nz, $this->offset, $this->triangle] = [$qx, $qy, $qz, $clear, $nx, $ny, $nz, $offset, $triangle];
         [$x, $y, $z] = [$X, $Y, $Z];
+        $this->firm = $firm;
         $this->deepest = $deepest;
         $this->nearing = $nearing;
 
@@ -335,6 +352,22 @@ final class SurfaceContact
         foreach ($this->touched as $i => $j) {
             [$a, $b, $c] = [$this->nx[$j], $this->ny[$j], $this->nz[$j]];
             $ways[$i] = [$m0 * $a + $m1 * $b + $m2 * $c, $m3 * $a + $m4 * $b + $m5 * $c, $m6 * $a + $m7 * $b + $m8 * $c];
+        }
+
+        return $ways;
+    }
+
+    /** @return array<int, array{array{float, float, float}, float}> the way out of it at each vertex that goes nowhere and is in it, in the world, unit, and how deep it is, m */
+    public function firm(): array
+    {
+        if ($this->firm === []) {
+            return [];
+        }
+        [[$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8]] = $this->axes();
+        $ways = [];
+        foreach ($this->firm as $i => [$j, $deep]) {
+            [$a, $b, $c] = [$this->nx[$j], $this->ny[$j], $this->nz[$j]];
+            $ways[$i] = [[$m0 * $a + $m1 * $b + $m2 * $c, $m3 * $a + $m4 * $b + $m5 * $c, $m6 * $a + $m7 * $b + $m8 * $c], $deep];
         }
 
         return $ways;

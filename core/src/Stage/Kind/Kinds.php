@@ -6,6 +6,7 @@ namespace YardBreak\Core\Stage\Kind;
 
 use LogicException;
 use YardBreak\Core\Document\Prop;
+use YardBreak\Core\Stage\PlayedRest;
 use YardBreak\Core\Stage\Surfaces;
 
 /**
@@ -77,6 +78,7 @@ final class Kinds
             'swell' => Mover\SwellingSurface::class,
             'morph' => Mover\ChangingShape::class,
             'set' => Mover\SetOnASurface::class,
+            'played' => Mover\AsInItsFile::class,
             'cloth' => Mover\ClothSheets::class,
             'soft' => Mover\SoftBodies::class,
         ],
@@ -151,12 +153,12 @@ final class Kinds
         return self::find('mover', $prop->mover->kind, MovesHard::class);
     }
 
-    /** @return list<mixed> what of others decides how a prop moves, beside what its weights see of them */
+    /** @return list<mixed> what of others decides how a prop moves, beside what its weights see of them, and how it plays its file */
     public static function goingBy(Prop $prop, Surfaces $surfaces): array
     {
         $mover = self::mover($prop->mover->kind);
 
-        return is_a($mover, GoesByOthers::class, true) ? $mover::others($prop, $surfaces) : [];
+        return [...is_a($mover, GoesByOthers::class, true) ? $mover::others($prop, $surfaces) : [], ...$prop->plays() ? [PlayedRest::VERSION, $prop->played->inForce()] : []];
     }
 
     /** @return class-string<ForceKind> */

@@ -9,6 +9,7 @@ use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Motion\Mover;
 use YardBreak\Core\Stage\BrokenProp;
 use YardBreak\Core\Stage\ClothProp;
+use YardBreak\Core\Stage\ClothSettings;
 use YardBreak\Core\Stage\Fastenings;
 use YardBreak\Core\Stage\Kind\GoesByOthers;
 use YardBreak\Core\Stage\Kind\MoverKind;
@@ -24,7 +25,7 @@ final class ClothSheets implements MoverKind, GoesByOthers
         $h = VertexMover::substepOf($shot);
         $settling = VertexMover::settling($shot);
         $fastenings = new Fastenings($shot, $others);
-        $cloths = array_map(static fn (Prop $prop, BrokenProp $pieces): ClothProp => new ClothProp($prop, $pieces, $shot->planes, $h, $others, $settling, $fastenings), $props, $broken);
+        $cloths = array_map(static fn (Prop $prop, BrokenProp $pieces): ClothProp => new ClothProp($prop, ClothSettings::read($prop->mover->settings), $pieces, $shot->planes, $h, $others, $settling, $fastenings), $props, $broken);
 
         return new VertexMover($shot, $props, $cloths, $others);
     }

@@ -6,52 +6,131 @@ namespace YardBreak\Core\Stage\Kind\Source;
 
 use YardBreak\Core\Document\Settings;
 use YardBreak\Core\Format\BadFile;
+use YardBreak\Core\Format\GlbReader;
+use YardBreak\Core\Format\GlbScene;
 use YardBreak\Core\Format\MeshReader;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Mesh\Repair;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Stage\Assets;
+use YardBreak\Core\Stage\FileMotion;
+use YardBreak\Core\Stage\Kind\HasMotion;
 use YardBreak\Core\Stage\Kind\SourceKind;
+use YardBreak\Core\Stage\MovingMesh;
 use YardBreak\Core\Stage\SourceMesh;
 
 /** A mesh brought in. */
-final class MeshFile implements SourceKind
+final class MeshFile implements SourceKind, HasMotion
 {
     private const UNITS = ['m' => 1.0, 'cm' => 0.01, 'mm' => 0.001, 'in' => 0.0254, 'ft' => 0.3048];
 
     public static function mesh(Settings $settings, Assets $assets): SourceMesh
     {
-        $name = $settings->string('fileName');
-        $asset = $settings->string('asset');
-        if ($asset === '') {
-            throw new BadFile('No file has been brought in yet. Upload a mesh, or choose a shape.');
-        }
-        $path = $assets->path($asset) ?? throw new BadFile("The file “{$name}” is missing from the store. Upload it again.");
-        $mesh = MeshReader::read($path, $name === '' ? 'mesh.obj' : $name);
+        $mesh = MeshReader::read(...self::file($settings, $assets));
         $repairs = null;
         if ($settings->bool('repair')) {
             $repair = Repair::of($mesh);
             $mesh = $repair->mesh;
             $repairs = $repair->done;
         }
-        $scale = self::UNITS[$settings->string('units')] ?? 1.0;
-        $turn = $settings->string('up') === 'z' ? Quaternion::fromDegrees(-90.0, 0.0, 0.0) : Quaternion::IDENTITY;
-        if ($scale !== 1.0 || $turn !== Quaternion::IDENTITY) {
-            $mesh = $mesh->transformed($scale, $turn, [0.0, 0.0, 0.0]);
-        }
+        $mesh = self::upright($mesh, $settings);
+        $at = self::origin($mesh, $settings);
 
-        return new SourceMesh(self::about($mesh, $settings->string('origin')), $repairs);
+        return new SourceMesh($at === [0.0, 0.0, 0.0] ? $mesh : $mesh->transformed(1.0, Quaternion::IDENTITY, [-$at[0], -$at[1], -$at[2]]), $repairs);
     }
 
-    /** With its origin where it is wanted. */
-    private static function about(TriangleMesh $mesh, string $origin): TriangleMesh
+    public static function lasts(Settings $settings, Assets $assets): float
     {
+        if ($settings->string('asset') === '' || ! self::isGlb(self::file($settings, $assets)[1])) {
+            return 0.0;
+        }
+        $scene = GlbScene::open((string) file_get_contents(self::file($settings, $assets)[0]));
+
+        return $scene->moves() ? $scene->nodes->ends() - $scene->nodes->begins() : 0.0;
+    }
+
+    public static function moving(Settings $settings, Assets $assets, float $size): MovingMesh
+    {
+        [$scene, $turn, $unit, $origin] = self::scene($settings, $assets, $size);
+
+        return new MovingMesh($scene, $turn, $unit, $origin);
+    }
+
+    public static function motion(Settings $settings, Assets $assets, float $size, float $fps): array
+    {
+        [$scene, $turn, $unit, $origin] = self::scene($settings, $assets, $size);
+
+        return (new FileMotion($scene))->thing($fps, $turn, $unit, $origin);
+    }
+
+    /**
+     * @return array{GlbScene, array{float, float, float, float}, float, array{float, float, float}} what is in the file, its way into the prop's axes, its unit in m, and the prop's origin in m
+     *
+     * @throws BadFile
+     */
+    private static function scene(Settings $settings, Assets $assets, float $size): array
+    {
+        [$path, $name] = self::file($settings, $assets);
+        if (! self::isGlb($name)) {
+            throw new BadFile("Nothing moves in “{$name}”: of the files that can be brought in, only a GLB has motion.");
+        }
+        $scene = GlbScene::open((string) file_get_contents($path));
+        $mesh = self::upright(GlbReader::mesh($scene), $settings);
+        $times = $size > 0.0 ? $size / max(1e-12, $mesh->size()) : 1.0;
+        [$x, $y, $z] = self::origin($mesh, $settings);
+
+        return [$scene, self::turn($settings), $times * self::unit($settings), [$times * $x, $times * $y, $times * $z]];
+    }
+
+    /**
+     * @return array{string, string} path and name
+     *
+     * @throws BadFile
+     */
+    private static function file(Settings $settings, Assets $assets): array
+    {
+        $name = $settings->string('fileName');
+        $asset = $settings->string('asset');
+        if ($asset === '') {
+            throw new BadFile('No file has been brought in yet. Upload a mesh, or choose a shape.');
+        }
+
+        return [$assets->path($asset) ?? throw new BadFile("The file “{$name}” is missing from the store. Upload it again."), $name === '' ? 'mesh.obj' : $name];
+    }
+
+    private static function isGlb(string $name): bool
+    {
+        return strtolower(pathinfo($name, PATHINFO_EXTENSION)) === 'glb';
+    }
+
+    private static function unit(Settings $settings): float
+    {
+        return self::UNITS[$settings->string('units')] ?? 1.0;
+    }
+
+    /** @return array{float, float, float, float} from the file's axes to ours */
+    private static function turn(Settings $settings): array
+    {
+        return $settings->string('up') === 'z' ? Quaternion::fromDegrees(-90.0, 0.0, 0.0) : Quaternion::IDENTITY;
+    }
+
+    /** In metres, y up. */
+    private static function upright(TriangleMesh $mesh, Settings $settings): TriangleMesh
+    {
+        [$unit, $turn] = [self::unit($settings), self::turn($settings)];
+
+        return $unit === 1.0 && $turn === Quaternion::IDENTITY ? $mesh : $mesh->transformed($unit, $turn, [0.0, 0.0, 0.0]);
+    }
+
+    /** @return array{float, float, float} where its origin is wanted, m */
+    private static function origin(TriangleMesh $mesh, Settings $settings): array
+    {
+        $origin = $settings->string('origin');
         if ($origin === 'file' || $mesh->isEmpty()) {
-            return $mesh;
+            return [0.0, 0.0, 0.0];
         }
         [$low, $high] = $mesh->bounds();
-        $at = [0.5 * ($low[0] + $high[0]), $origin === 'base' ? $low[1] : 0.5 * ($low[1] + $high[1]), 0.5 * ($low[2] + $high[2])];
 
-        return $mesh->transformed(1.0, Quaternion::IDENTITY, [-$at[0], -$at[1], -$at[2]]);
+        return [0.5 * ($low[0] + $high[0]), $origin === 'base' ? $low[1] : 0.5 * ($low[1] + $high[1]), 0.5 * ($low[2] + $high[2])];
     }
 }
