@@ -67,7 +67,7 @@ final class PeopleTest extends TestCase
         $routes = [];
         foreach (app(Router::class)->getRoutes()->getRoutes() as $route) {
             foreach (array_diff($route->methods(), ['HEAD', 'OPTIONS']) as $method) {
-                $uri = strtr($route->uri(), ['{shot}' => $shot->id, '{id}' => $shot->id, '{bake}' => $bake->id, '{export}' => $export->id, '{sha}' => str_repeat('b', 64), '{format}' => 'obj', '{prop}' => 'block', '{force}' => 'gravity', '{any?}' => 'somewhere']);
+                $uri = strtr($route->uri(), ['{shot}' => $shot->id, '{id}' => $shot->id, '{bake}' => $bake->id, '{export}' => $export->id, '{sha}' => str_repeat('b', 64), '{node}' => '0', '{format}' => 'obj', '{prop}' => 'block', '{force}' => 'gravity', '{any?}' => 'somewhere']);
                 $routes[] = [$method, '/' . ltrim($uri, '/'), $uri !== $route->uri() && ! str_contains($route->uri(), '{any?}')];
             }
         }
