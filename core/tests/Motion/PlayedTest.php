@@ -185,20 +185,23 @@ final class PlayedTest extends TestCase
         self::assertSame(14, $gone);
     }
 
-    /** What the form shows of it works: a box that falls on the ball tells how it slides and how far off it is kept. */
+    /** What the form shows of it works: a box that falls on the car tells how it slides and how far off it is kept. */
     #[Group('thorough')]
     public function testEverySettingIsSeen(): void
     {
-        $document = ['version' => 2, 'frames' => 10, 'forces' => [['id' => 'g', 'name' => 'G', 'force' => 'gravity']], 'props' => [[
-            'id' => 'a', 'name' => 'A', 'source' => ['kind' => 'file', 'file' => ['asset' => self::ASSET, 'fileName' => 'creature.glb']], 'break' => ['pattern' => 'whole'],
-            'played' => ['on' => true, 'speed' => 300], 'motion' => ['mover' => 'played'],
-        ], ['id' => 'b', 'name' => 'B', 'source' => ['kind' => 'box', 'box' => ['width' => 0.3, 'height' => 0.3, 'depth' => 0.3]], 'position' => ['y' => 1.2], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 1]], 'motion' => ['mover' => 'rigid']]]];
-        $pipeline = self::pipeline();
+        $car = (string) tempnam(sys_get_temp_dir(), 'drives');
+        file_put_contents($car, MovingGlb::drive());
+        $document = static fn (int $speed): array => ['version' => 2, 'frames' => 12, 'forces' => [['id' => 'g', 'name' => 'G', 'force' => 'gravity']], 'props' => [[
+            'id' => 'a', 'name' => 'A', 'source' => ['kind' => 'file', 'file' => ['asset' => self::ASSET, 'fileName' => 'drive.glb']], 'break' => ['pattern' => 'whole'],
+            'played' => ['on' => true, 'speed' => $speed], 'motion' => ['mover' => 'played'],
+        ], ['id' => 'b', 'name' => 'B', 'source' => ['kind' => 'box', 'box' => ['width' => 0.3, 'height' => 0.3, 'depth' => 0.3]], 'position' => ['x' => 0.4, 'y' => 1.2], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 1]], 'motion' => ['mover' => 'rigid']]]];
+        $pipeline = new Pipeline(new MemoryStore(), new ListedAssets([self::ASSET => $car]));
         $frames = static fn (Shot $shot): iterable => array_map(serialize(...), iterator_to_array($pipeline->frames($shot), false));
         $acting = static fn (Shot $shot): string => $pipeline->acting($shot)[1]->upTo($shot->frames);
-        self::assertControlsWork($document, ['props', '0', 'motion'], $frames, $pipeline->motionHash(...), ['mover'], [], $acting);
-        // Off, there is nothing that it could move as.
-        self::assertControlsWork($document, ['props', '0', 'played'], $frames, $pipeline->motionHash(...), ['on'], [], $acting);
+        self::assertControlsWork($document(90), ['props', '0', 'motion'], $frames, $pipeline->motionHash(...), ['mover'], [], $acting);
+        // So fast that it comes to its end. Off, there is nothing that it could move as.
+        self::assertControlsWork($document(400), ['props', '0', 'played'], $frames, $pipeline->motionHash(...), ['on'], [], $acting);
+        unlink($car);
     }
 
     /** @return list<string> severities and remedies */
