@@ -81,6 +81,7 @@ final class BakeTest extends TestCase
         self::assertSame(2, $save()['head']['number'], 'found once, it stays');
     }
 
+    #[Group('slow')]
     public function testTheSameFramesAreNotBakedTwiceAndAChangeMakesABakeStale(): void
     {
         $shot = $this->shot();

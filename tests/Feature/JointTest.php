@@ -5,11 +5,13 @@ declare(strict_types=1);
 namespace Tests\Feature;
 
 use App\Support\ShotBook;
+use PHPUnit\Framework\Attributes\Group;
 use Tests\TestCase;
 
 /** Where a fastening holds, for the picture. */
 final class JointTest extends TestCase
 {
+    #[Group('slow')]
     public function testItSaysWhereAndAtHowManyPlacesClothIsFastened(): void
     {
         $lace = ['name' => 'Lace', 'joint' => 'fastening', 'prop' => 'sheet', 'other' => 'bar', 'fastening' => ['within' => 0.02]];

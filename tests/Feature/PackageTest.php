@@ -12,6 +12,7 @@ use App\Support\ShotBook;
 use Illuminate\Http\UploadedFile;
 use Illuminate\Support\Facades\Artisan;
 use Illuminate\Testing\TestResponse;
+use PHPUnit\Framework\Attributes\Group;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use Symfony\Component\HttpFoundation\Response;
 use Tests\TestCase;
@@ -170,6 +171,7 @@ final class PackageTest extends TestCase
     }
 
     /** With its bake it plays at once where it is opened; one that is damaged is refused, and one of other frames is left out. */
+    #[Group('slow')]
     public function testItsBakeMayBeWithIt(): void
     {
         $shot = $this->shot($sha = $this->upload('sign.svg', self::SIGN, 'art'));

@@ -60,6 +60,7 @@ final class BakeTest extends TestCase
         return (string) file_get_contents($this->path);
     }
 
+    #[Group('slow')]
     public function testOnlyWhatDependsOnAChangeRunsAgain(): void
     {
         $pipeline = new Pipeline(new MemoryStore(), new NoAssets());

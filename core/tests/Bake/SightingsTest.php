@@ -109,6 +109,7 @@ final class SightingsTest extends TestCase
     }
 
     /** Pieces come off from the top to the bottom as it falls past, none of them before it is there. */
+    #[Group('slow')]
     public function testWhatIsNearLetsGo(): void
     {
         $path = $this->bake(self::document(), 'b');

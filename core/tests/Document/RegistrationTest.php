@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Document;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\BadDocument;
 use YardBreak\Core\Document\Schema;
@@ -81,6 +82,7 @@ final class RegistrationTest extends TestCase
         ]];
     }
 
+    #[Group('slow')]
     public function testKindsOfAllRegistriesWorkTogether(): void
     {
         $this->registered(static function (): void {

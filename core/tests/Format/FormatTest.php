@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Tests\Format;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Art\Art;
 use YardBreak\Core\Art\Slab;
@@ -84,6 +85,7 @@ final class FormatTest extends TestCase
     }
 
     /** A million metres off: OBJ gives back each volume to 1e-9, GLB as well as singles of the size can, and neighbours still meet. */
+    #[Group('slow')]
     public function testWhatLiesFarAwayKeepsItsShape(): void
     {
         $ball = Normals::computed(Solids::ball(0.5, 8));
@@ -245,6 +247,7 @@ final class FormatTest extends TestCase
     }
 
     /** npm gltf-validator on pieces of a slab that shows its art: no error, one picture, a material for each look that is there. */
+    #[Group('slow')]
     public function testGlbCarriesTheArt(): void
     {
         $svg = "<svg xmlns='http://www.w3.org/2000/svg'><rect width='200' height='100' fill='#204060'/></svg>";

@@ -108,6 +108,7 @@ final class MeshFilesTest extends TestCase
         yield 'STL' => ['stl', 'STLLoader', false];
     }
 
+    #[Group('slow')]
     public function testAPlySaysOfEachFaceWhichPieceItIsOf(): void
     {
         [$pipeline, $shot, $bake] = $this->bake();
@@ -130,6 +131,7 @@ final class MeshFilesTest extends TestCase
     }
 
     /** By libzip: whole, in order, each the same as the frame by itself; the same files are the same bytes. */
+    #[Group('slow')]
     public function testEachFrameIsAFileInAZip(): void
     {
         [$pipeline, $shot, $bake] = $this->bake();
@@ -151,6 +153,7 @@ final class MeshFilesTest extends TestCase
     }
 
     /** The same files with other numbers: 1001 is where plates often begin (common practice, no source). */
+    #[Group('slow')]
     public function testTheFirstFrameIsCalledAsTheShotSays(): void
     {
         [$pipeline, $shot, $bake] = $this->bake();

@@ -264,6 +264,7 @@ final class ClothShotTest extends TestCase
         self::assertSame($plain, $see([]));
     }
 
+    #[Group('slow')]
     public function testWhatRunsAwayIsSaidWithItsFrame(): void
     {
         $shot = self::shot(['damping' => 0, 'drag' => 0], ['release' => ['trigger' => 'frame', 'frame' => ['frame' => 1]]], [], ['frames' => 60, 'planes' => [], 'forces' => [['id' => 'g', 'name' => 'G', 'gravity' => ['strength' => 100.0]]]]);

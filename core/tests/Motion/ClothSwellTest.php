@@ -83,6 +83,7 @@ final class ClothSwellTest extends TestCase
     }
 
     /** Where the weight is, it grows; where it is not, not. */
+    #[Group('slow')]
     public function testItGrowsAsFarAsItsWeightHasCome(): void
     {
         $weight = ['weight' => ['stack' => [['source' => 'zone', 'zone' => ['shape' => 'box', 'at' => ['x' => -0.5], 'size' => ['x' => 1.0, 'y' => 1.0, 'z' => 3.0], 'softness' => 0.0]]]]];

@@ -122,6 +122,7 @@ final class FasteningTest extends TestCase
     }
 
     /** A pad goes with the lever that it is fastened to, wherever that is keyed. */
+    #[Group('slow')]
     public function testSoftThingsGoWithWhatMoves(): void
     {
         $pad = ['id' => 'sheet', 'name' => 'Pad', 'source' => ['box' => ['width' => 0.2, 'height' => 0.1, 'depth' => 0.2, 'divisions' => 2]], 'position' => ['y' => 1.0], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never'],
@@ -138,6 +139,7 @@ final class FasteningTest extends TestCase
     /** Without gravity and air, two bars with the sheet between them keep their momentum, however heavy each is (Newton). */
     #[TestWith([600.0])]
     #[TestWith([100.0])]
+    #[Group('slow')]
     public function testBothTogetherKeepTheirMomentum(float $density): void
     {
         $frames = self::frames(self::shot(
@@ -171,6 +173,7 @@ final class FasteningTest extends TestCase
     /** Much lighter than the cloth, or much heavier, nothing shudders or flies off. */
     #[TestWith([5.0, 1000.0])]
     #[TestWith([20_000.0, 50.0])]
+    #[Group('slow')]
     public function testLightThingsHoldHeavyCloth(float $density, float $cloth): void
     {
         $frames = self::frames(self::shot(
@@ -185,6 +188,7 @@ final class FasteningTest extends TestCase
     }
 
     /** It weighs 1.96 N. What bears a half of that comes off, what bears twice that does not. */
+    #[Group('slow')]
     public function testItComesOffWhereItBearsTooLittle(): void
     {
         $held = ['before' => 'held'];
@@ -196,6 +200,7 @@ final class FasteningTest extends TestCase
     }
 
     /** Each of two fastenings bears what it says, however the other is. */
+    #[Group('slow')]
     public function testEachBearsItsOwn(): void
     {
         $bars = [self::bar(2.025, ['before' => 'held'], 'top'), self::bar(0.975, ['density' => 600], 'low')];
@@ -215,6 +220,7 @@ final class FasteningTest extends TestCase
     }
 
     /** Each place goes on with the piece that it is nearest to, when the prop breaks under it. */
+    #[Group('slow')]
     public function testItGoesWithThePieces(): void
     {
         $bar = ['break' => ['pattern' => 'halving', 'halving' => ['rounds' => 2]], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 4]]] + self::bar(2.025);

@@ -104,6 +104,7 @@ final class GlueTest extends TestCase
     }
 
     /** What holds moves as if it were one body: like the same prop that never lets go, but that the floor meets its pieces one by one. */
+    #[Group('slow')]
     public function testWhatHoldsMovesAsOne(): void
     {
         $frame = self::frames(self::shot(['glue' => 1000.0], 30))[30];

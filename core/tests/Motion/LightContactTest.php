@@ -221,6 +221,7 @@ final class LightContactTest extends TestCase
     }
 
     /** What lies on a box that is keyed larger and smaller is lifted and let down, and lies where it did, as far above it. */
+    #[Group('slow')]
     public function testItRidesOnWhatGrows(): void
     {
         $frames = iterator_to_array((new Pipeline(new MemoryStore(), new NoAssets()))->frames(Shot::read(['version' => 2, 'frames' => 60, 'forces' => [['id' => 'g', 'name' => 'Gravity', 'force' => 'gravity']], 'planes' => [['id' => 'f', 'name' => 'Floor']], 'props' => [

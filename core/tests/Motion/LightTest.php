@@ -116,6 +116,7 @@ final class LightTest extends TestCase
     }
 
     /** Their speed is what was asked for, on average; what flows to a place flows on: the divergence is nought, by differences. */
+    #[Group('slow')]
     public function testEddiesAreAsFastAsAskedAndPileUpNowhere(): void
     {
         $eddies = Eddies::seeded(4, 'test');

@@ -178,6 +178,7 @@ final class MorphTest extends TestCase
      * @param array<string, mixed> $settings
      */
     #[DataProvider('bending')]
+    #[Group('slow')]
     public function testWhatLetsGoOnItsWayKeepsItsSpeed(string $mover, array $source, array $settings): void
     {
         $amount = ['keys' => [['frame' => 1, 'value' => 0, 'ease' => 'linear'], ['frame' => 25, 'value' => 100, 'ease' => 'linear']]];
@@ -258,6 +259,7 @@ final class MorphTest extends TestCase
     }
 
     /** Where it is held it is at each frame where changing shape alone has it, however coarse its boxes are: in pieces too. */
+    #[Group('slow')]
     public function testAHeldSoftThingGoesIntoTheOtherShape(): void
     {
         $ball = static fn (float $width): array => ['kind' => 'ball', 'ball' => ['width' => $width, 'divisions' => 8]];
@@ -274,6 +276,7 @@ final class MorphTest extends TestCase
     }
 
     /** What is free is drawn out into the other size, stays where its middle was, and comes to rest there. */
+    #[Group('slow')]
     public function testAFreeSoftThingIsDrawnIntoTheOtherSize(): void
     {
         $box = static fn (float $width, float $height, float $depth): array => ['box' => ['width' => $width, 'height' => $height, 'depth' => $depth, 'divisions' => 2]];

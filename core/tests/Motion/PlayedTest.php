@@ -100,6 +100,7 @@ final class PlayedTest extends TestCase
      * @param list<array{int, float}> $seconds
      */
     #[DataProvider('times')]
+    #[Group('slow')]
     public function testItIsWhereTheFileHasIt(array $played, array $seconds): void
     {
         $frames = self::frames(self::shot(['played' => ['on' => true, ...$played], 'position' => ['y' => 2.0], 'rotation' => ['z' => 30.0]]));
@@ -109,6 +110,7 @@ final class PlayedTest extends TestCase
     }
 
     /** Divided, each new vertex stays between those it came from. */
+    #[Group('slow')]
     public function testWhatIsPreparedOtherwiseGoesAlong(): void
     {
         $shot = self::shot(['prepare' => ['divide' => 1]]);
@@ -153,6 +155,7 @@ final class PlayedTest extends TestCase
     }
 
     /** Cloth that plays: what is held is where the file has it, what lets go falls. */
+    #[Group('slow')]
     public function testClothIsLedByItsFile(): void
     {
         $gravity = ['forces' => [['id' => 'g', 'name' => 'G', 'force' => 'gravity']]];
@@ -165,6 +168,7 @@ final class PlayedTest extends TestCase
         self::assertLessThan($low($held[35]) - 2.0, $low($free[35]));
     }
 
+    #[Group('slow')]
     public function testItGoesOnWithTheSameBits(): void
     {
         $shot = self::shot(['motion' => ['mover' => 'cloth', 'cloth' => []], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 30]]], [], ['frames' => 24, 'forces' => [['id' => 'g', 'name' => 'G', 'force' => 'gravity']]]);
@@ -200,7 +204,7 @@ final class PlayedTest extends TestCase
         $acting = static fn (Shot $shot): string => $pipeline->acting($shot)[1]->upTo($shot->frames);
         self::assertControlsWork($document(90), ['props', '0', 'motion'], $frames, $pipeline->motionHash(...), ['mover'], [], $acting);
         // So fast that it comes to its end. Off, there is nothing that it could move as.
-        self::assertControlsWork($document(400), ['props', '0', 'played'], $frames, $pipeline->motionHash(...), ['on'], [], $acting);
+        self::assertControlsWork($document(600), ['props', '0', 'played'], $frames, $pipeline->motionHash(...), ['on'], [], $acting);
         unlink($car);
     }
 

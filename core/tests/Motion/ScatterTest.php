@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Motion;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Math\RandomStream;
@@ -110,6 +111,7 @@ final class ScatterTest extends TestCase
     }
 
     /** What falls as one thing and lands on many shapes is sent off once; one that only tumbles is not sent off by that. */
+    #[Group('slow')]
     public function testNothingGainsEnergy(): void
     {
         foreach ([0.0, 2000.0, 3000.0] as $spin) {

@@ -166,6 +166,7 @@ final class SelfContactTest extends TestCase
     }
 
     /** Hundreds of copies in one place cannot be kept apart; before memory ends it is said of what, when and what to do. */
+    #[Group('slow')]
     public function testWhatIsAllInOnePlaceIsRefusedInWords(): void
     {
         foreach (['cloth' => [['kind' => 'sheet', 'sheet' => ['divisions' => 2]], []], 'soft' => [['kind' => 'box', 'box' => ['divisions' => 1]], ['fineness' => 2, 'feelsItself' => true]]] as $mover => [$source, $settings]) {
@@ -374,6 +375,7 @@ final class SelfContactTest extends TestCase
     }
 
     /** Crumpled at random, faces of a fold go through each other though no vertices have come near: that is found and drawn back only where it is looked for. */
+    #[Group('slow')]
     public function testASharpFoldThroughItselfIsDrawnBack(): void
     {
         $weave = self::weave(6);

@@ -146,6 +146,7 @@ final class SetTest extends TestCase
         }
     }
 
+    #[Group('slow')]
     public function testEachIsALittleDifferent(): void
     {
         $pegs = self::pegs(self::frames(self::shot(['variety' => 0.4, 'turned' => true, 'lean' => 20]))[0]);

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Tests\Motion;
 
+use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Math\RandomStream;
@@ -219,6 +220,7 @@ final class SizeTest extends TestCase
     }
 
     /** What is let go keeps the size that it has then, whatever its keys say later, and is not shot apart or together. */
+    #[Group('slow')]
     public function testWhatBendsKeepsTheSizeAtWhichItIsLetGo(): void
     {
         foreach (['cloth' => ['kind' => 'sheet', 'sheet' => ['width' => 1, 'depth' => 1, 'divisions' => 8]], 'soft' => ['kind' => 'box', 'box' => ['width' => 1, 'height' => 1, 'depth' => 1, 'divisions' => 4]]] as $mover => $source) {
@@ -247,6 +249,7 @@ final class SizeTest extends TestCase
     }
 
     /** What is still growing when it is let go stays as large as it is, all but for a breath. */
+    #[Group('slow')]
     public function testWhatIsLetGoWhileItGrowsIsNotShotApart(): void
     {
         foreach (['cloth' => ['kind' => 'sheet', 'sheet' => ['width' => 1, 'depth' => 1, 'divisions' => 8]], 'soft' => ['kind' => 'box', 'box' => ['width' => 1, 'height' => 1, 'depth' => 1, 'divisions' => 4]]] as $mover => $source) {

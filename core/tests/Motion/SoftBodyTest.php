@@ -103,6 +103,7 @@ final class SoftBodyTest extends TestCase
     }
 
     /** A straight bar that is to be an arc becomes one by itself: its boxes are bent and warped, not only drawn out; and its middle stays where it was. */
+    #[Group('slow')]
     public function testABarIsBentIntoAnArc(): void
     {
         $h = 1.0 / 480.0;

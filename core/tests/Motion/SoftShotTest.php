@@ -122,6 +122,7 @@ final class SoftShotTest extends TestCase
     }
 
     /** Boxes longer than a stone is wide: one set on them was thrown 68 m high, a small one that falls on them hopped for ever. */
+    #[Group('slow')]
     public function testWhatIsCoarseThrowsNothing(): void
     {
         self::assertLies(0.2, 0.302, 6, 0.2);
