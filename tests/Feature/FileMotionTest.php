@@ -55,7 +55,7 @@ final class FileMotionTest extends TestCase
         $brought = $this->upload(MovingGlb::drive(), 'camera')->assertCreated();
         self::assertSame(['shot camera', 'witness'], array_column((array) $brought->json('cameras'), 'name'));
         $sha = (string) $brought->json('asset');
-        $taken = $this->getJson("/api/assets/{$sha}/cameras/4?fps=24&unit=0.01&away=2&aspect=4:3")->assertOk()->assertJsonPath('note', '')->assertJsonPath('camera.aspect', '16:9');
+        $taken = $this->getJson("/api/assets/{$sha}/cameras/4?fps=24&unit=cm&away=2&aspect=4:3")->assertOk()->assertJsonPath('note', '')->assertJsonPath('camera.aspect', '16:9')->assertJsonPath('camera.position.y.keys.0.value', 0.015);
         $shot = app(ShotBook::class)->create('Seen', self::smallDocument(), 'start');
         $this->putJson("/api/shots/{$shot->id}/document", ['document' => ['camera' => $taken->json('camera')] + ($shot->head->document ?? [])], ['If-Match' => (string) $shot->head?->id])->assertOk();
         $this->getJson("/api/assets/{$sha}/cameras/5?aspect=4:3")->assertOk()->assertJsonPath('camera.aspect', '4:3')->assertJsonPath('note', 'In the file its picture is 1.85 to 1; here it is 4 to 3, and sees as much from top to bottom.');

@@ -13,6 +13,7 @@ use YardBreak\Core\Document\Schema;
 use YardBreak\Core\Document\Shot as ShotDocument;
 use YardBreak\Core\Format\BadFile;
 use YardBreak\Core\Format\GlbScene;
+use YardBreak\Core\Format\Units;
 use YardBreak\Core\Stage\Assets;
 use YardBreak\Core\Stage\FileMotion;
 use YardBreak\Core\Stage\Kind\HasMotion;
@@ -64,7 +65,7 @@ final readonly class FileMotionController
         $between = static fn (string $name, float $least, float $most): float => max($least, min($most, (float) Ask::text($request, $name, '1')));
 
         return new JsonResponse([
-            'camera' => ['on' => true, 'aspect' => $aspect] + $motion->camera($node, $between('fps', 1.0, 240.0), $between('unit', 1e-4, 1e3), $between('away', 1e-3, 1e4), self::ratio($aspect)),
+            'camera' => ['on' => true, 'aspect' => $aspect] + $motion->camera($node, $between('fps', 1.0, 240.0), Units::metres(Ask::text($request, 'unit', 'm')), $between('away', 1e-3, 1e4), self::ratio($aspect)),
             'note' => $note,
         ]);
     }

@@ -14,8 +14,14 @@ final class GlbScene
 {
     public readonly GlbNodes $nodes;
 
-    /** @var list<array{node: int, primitive: array<mixed>, positions: list<float>}> that have triangles */
+    /** @var list<array{node: int, primitive: array<mixed>}> that have triangles */
     public readonly array $parts;
+
+    /** @var array<int, list<float>> by part, three numbers a vertex; read when they are asked for */
+    private array $positions = [];
+
+    /** Vertices that have been read. */
+    private int $count = 0;
 
     /** @var array<int, array{list<array<int, float>>, list<int>}> by part: shares of the joints, and which of those each vertex has */
     private array $shares = [];
@@ -31,16 +37,11 @@ final class GlbScene
     {
         $this->nodes = new GlbNodes($file);
         $parts = [];
-        $count = 0;
         foreach ($this->nodes->all() as $index => $node) {
             foreach (isset($node['mesh']) ? GlbFile::list($file->entry('meshes', GlbFile::int($node, 'mesh', -1)), 'primitives') : [] as $primitive) {
-                if (! is_array($primitive) || GlbFile::int($primitive, 'mode', 4) !== 4) {
-                    continue;
+                if (is_array($primitive) && GlbFile::int($primitive, 'mode', 4) === 4) {
+                    $parts[] = ['node' => $index, 'primitive' => $primitive];
                 }
-                $positions = $file->accessor(GlbFile::int(GlbFile::list($primitive, 'attributes'), 'POSITION', -1), 3);
-                $count += intdiv(count($positions), 3);
-                Limits::vertices($count);
-                $parts[] = ['node' => $index, 'primitive' => $primitive, 'positions' => $positions];
             }
         }
         $this->parts = $parts;
@@ -50,6 +51,18 @@ final class GlbScene
     public static function open(string $data): self
     {
         return new self(GlbFile::open($data));
+    }
+
+    /** @return list<float> three numbers a vertex of a part, as the file has them */
+    private function positions(int $part): array
+    {
+        if (! isset($this->positions[$part])) {
+            $this->positions[$part] = $this->file->accessor(GlbFile::int(GlbFile::list($this->parts[$part]['primitive'], 'attributes'), 'POSITION', -1), 3);
+            $this->count += intdiv(count($this->positions[$part]), 3);
+            Limits::vertices($this->count);
+        }
+
+        return $this->positions[$part];
     }
 
     /** Whether anything that has triangles moves. */
@@ -104,8 +117,8 @@ final class GlbScene
      */
     public function placed(int $part, array $places, ?float $seconds): array
     {
-        ['node' => $node, 'primitive' => $primitive, 'positions' => $positions] = $this->parts[$part];
-        $positions = $this->bent($part, $positions, $primitive, $node, $seconds);
+        ['node' => $node, 'primitive' => $primitive] = $this->parts[$part];
+        $positions = $this->bent($part, $this->positions($part), $primitive, $node, $seconds);
         [$carriers, $by] = $this->joints($node) === [] ? [[$places[$node]], array_fill(0, intdiv(count($positions), 3), 0)] : $this->skinned($part, $places);
         $out = [];
         foreach ($by as $v => $carrier) {
@@ -176,9 +189,8 @@ final class GlbScene
     /** @return array{list<array<int, float>>, list<int>} */
     private function sharesOf(int $part): array
     {
-        ['primitive' => $primitive, 'positions' => $positions] = $this->parts[$part];
-        $count = intdiv(count($positions), 3);
-        $attributes = GlbFile::list($primitive, 'attributes');
+        $count = intdiv(count($this->positions($part)), 3);
+        $attributes = GlbFile::list($this->parts[$part]['primitive'], 'attributes');
         $sets = [];
         for ($n = 0; isset($attributes["JOINTS_{$n}"], $attributes["WEIGHTS_{$n}"]); $n++) {
             $sets[] = $set = [$this->file->accessor(GlbFile::int($attributes, "JOINTS_{$n}", -1), 4), $this->file->accessor(GlbFile::int($attributes, "WEIGHTS_{$n}", -1), 4)];

@@ -10,9 +10,6 @@ import { Button } from '../ui/controls';
 import { FileDrop } from '../ui/FileDrop';
 import { Select } from '../ui/Select';
 
-/** Metres of each unit that a file may be in. */
-const UNITS: Record<string, number> = { m: 1, cm: 0.01, mm: 0.001, in: 0.0254, ft: 0.3048 };
-
 /** How far off a camera looks if nothing says so, m. */
 const AWAY = 3;
 
@@ -45,7 +42,7 @@ export function CameraFile() {
     try {
       const asked = new URLSearchParams({
         fps: String(document.fps),
-        unit: String(UNITS[unit] ?? 1),
+        unit,
         away: String(awayOf(document)),
         aspect: document.camera.aspect,
       });

@@ -23,7 +23,16 @@ export function FileMotion() {
   const [taken, setTaken] = useState('');
   const asset = text(source.settings['asset']);
   const { data } = useQuery({
-    queryKey: ['file motion', handle.shot.id, prop?.id, handle.shot.head.id],
+    // All that it goes by: reading a large file takes its time.
+    queryKey: [
+      'file motion',
+      handle.shot.id,
+      prop?.id,
+      prop?.source,
+      prop?.prepare.size,
+      handle.shot.document.fps,
+    ],
+    staleTime: Infinity,
     queryFn: ({ signal }) => getJson<Moves>(`shots/${handle.shot.id}/props/${prop?.id}/motion`, signal),
     placeholderData: keepPreviousData,
     // The server knows only what is saved.

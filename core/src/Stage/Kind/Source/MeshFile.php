@@ -9,6 +9,7 @@ use YardBreak\Core\Format\BadFile;
 use YardBreak\Core\Format\GlbReader;
 use YardBreak\Core\Format\GlbScene;
 use YardBreak\Core\Format\MeshReader;
+use YardBreak\Core\Format\Units;
 use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Mesh\Repair;
 use YardBreak\Core\Mesh\TriangleMesh;
@@ -22,8 +23,6 @@ use YardBreak\Core\Stage\SourceMesh;
 /** A mesh brought in. */
 final class MeshFile implements SourceKind, HasMotion
 {
-    private const UNITS = ['m' => 1.0, 'cm' => 0.01, 'mm' => 0.001, 'in' => 0.0254, 'ft' => 0.3048];
-
     public static function mesh(Settings $settings, Assets $assets): SourceMesh
     {
         $mesh = MeshReader::read(...self::file($settings, $assets));
@@ -105,7 +104,7 @@ final class MeshFile implements SourceKind, HasMotion
 
     private static function unit(Settings $settings): float
     {
-        return self::UNITS[$settings->string('units')] ?? 1.0;
+        return Units::metres($settings->string('units'));
     }
 
     /** @return array{float, float, float, float} from the file's axes to ours */
