@@ -49,7 +49,11 @@ describe('what moves in a file', () => {
     expect((await screen.findByTestId('file-motion')).textContent).toContain('for 36 frames. It bends');
     expect(screen.queryByTestId('file-motion-keys')).toBeNull();
     await user.click(screen.getByTestId('file-motion-play'));
-    expect(seen.document.props[0]).toMatchObject({ played: { on: true }, motion: { mover: 'played' } });
+    expect(seen.document.props[0]).toMatchObject({
+      played: { on: true },
+      motion: { mover: 'played' },
+      release: { trigger: 'never' },
+    });
     screen.getByText('Speed');
   });
 

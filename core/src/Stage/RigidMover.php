@@ -249,8 +249,9 @@ final class RigidMover implements Mover
     /** By what bends and is held: nothing stops that, whatever it weighs. */
     private function letGoWhereStruck(): void
     {
-        $owners = $this->awaiting();
-        foreach ($this->world->bodies->strikes->all() as $body => [$speed, $point]) {
+        $strikes = $this->world->bodies->strikes->all();
+        $owners = $strikes === [] ? [] : $this->awaiting();
+        foreach ($strikes as $body => [$speed, $point]) {
             $this->hardest->note($speed, 0.0);
             ($owners[$body] ?? null)?->touched($this->world, $speed, INF, $point);
         }

@@ -62,7 +62,9 @@ export function FileMotion() {
             onClick={() =>
               handle.edit((doc) => {
                 const on = write(doc, [...at, 'played', 'on'], true);
-                return mover.has('plays') ? on : merge(on, [...at, 'motion'], { mover: 'played' });
+                if (mover.has('plays')) return on;
+                const moved = merge(on, [...at, 'motion'], { mover: 'played' });
+                return merge(moved, [...at, 'release'], { trigger: 'never' });
               })
             }
           >
