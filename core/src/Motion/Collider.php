@@ -64,6 +64,9 @@ interface Collider
      */
     public function meet(array $place, array $way, float $goes, float $spare): void;
 
+    /** What is firm stopped it in a substep, all in all with such a force, N. */
+    public function bear(float $force): void;
+
     /**
      * How easily a place of it is moved, whatever the way: an upper limit of that.
      *

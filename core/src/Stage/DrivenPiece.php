@@ -134,6 +134,10 @@ final class DrivenPiece implements Collider
     {
     }
 
+    public function bear(float $force): void
+    {
+    }
+
     public function yields(array $place): float
     {
         return 0.0;

@@ -103,8 +103,8 @@ abstract class HardProp
      * @param array{float, float, float} $centre of the body, in the prop's space
      * @param Closure(): SurfaceTree $surface
      */
-    protected function collider(string $name, RigidWorld $world, int $body, array $centre, Closure $surface): RigidCollider
+    protected function collider(string $name, RigidWorld $world, int $body, array $centre, Closure $surface, int $shape = -1): RigidCollider
     {
-        return new RigidCollider("{$this->prop->id}/{$name}", $world->bodies, $body, [-$centre[0], -$centre[1], -$centre[2]], $surface, $this->friction);
+        return new RigidCollider("{$this->prop->id}/{$name}", $world->bodies, $body, [-$centre[0], -$centre[1], -$centre[2]], $surface, $this->friction, $shape);
     }
 }

@@ -69,6 +69,12 @@ final class PieceBodies
         return array_keys($this->body, $body, true);
     }
 
+    /** One of its shapes. */
+    public function shapeOf(int $piece): int
+    {
+        return $this->shapes[$piece][0] ?? -1;
+    }
+
     public function pieceOf(int $shape): ?int
     {
         return $this->pieceOf[$shape] ?? null;

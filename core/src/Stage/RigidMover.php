@@ -167,7 +167,7 @@ final class RigidMover implements Mover
         if ($this->glued === []) {
             return;
         }
-        $blows = $this->world->blows();
+        $blows = [...$this->world->blows(), ...$this->world->bodies->strikes->blows()];
         usort($blows, static fn (array $a, array $b): int => $b[2] <=> $a[2]);
         foreach ($blows as [$a, $b, $force]) {
             foreach ($this->glued as $prop) {

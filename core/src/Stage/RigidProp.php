@@ -105,7 +105,7 @@ final class RigidProp extends HardProp
         $colliders = [];
         foreach ($this->loose as $k => $loose) {
             $of = $this->pieces->of($k);
-            $colliders[] = $this->collider((string) $k, $world, $this->pieces->bodyOf($k), $loose ? $this->pieces->centreUnder($k) : $this->centre, static fn (): SurfaceTree => $of->surface($k));
+            $colliders[] = $this->collider((string) $k, $world, $this->pieces->bodyOf($k), $loose ? $this->pieces->centreUnder($k) : $this->centre, static fn (): SurfaceTree => $of->surface($k), $this->pieces->shapeOf($k));
         }
 
         return $colliders;

@@ -93,6 +93,10 @@ final class MovedThing implements Collider
     {
     }
 
+    public function bear(float $force): void
+    {
+    }
+
     public function yields(array $place): float
     {
         return 1.0 / $this->mass;

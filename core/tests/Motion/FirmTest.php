@@ -97,4 +97,14 @@ final class FirmTest extends TestCase
         self::assertSame(5.0, $released(2.5));
         self::assertSame(0.0, $released(3.5));
     }
+
+    /** What is glued breaks on it by how strong its glue is. */
+    #[Group('slow')]
+    public function testGlueFeelsIt(): void
+    {
+        $slab = ['source' => ['kind' => 'box', 'box' => ['width' => 0.6, 'height' => 0.1, 'depth' => 0.6]], 'position' => ['y' => 2.2], 'rotation' => ['z' => 12.0], 'break' => ['pattern' => 'cellular', 'cellular' => ['pieces' => 8]]];
+        $off = static fn (float $glue): float => self::frames(self::stone('cloth', 8), $slab + ['motion' => ['mover' => 'rigid', 'rigid' => ['glue' => $glue]]], 18)[17]->readout['released'] ?? -1.0;
+        self::assertSame(0.0, $off(1000.0));
+        self::assertGreaterThan(2.0, $off(0.05));
+    }
 }

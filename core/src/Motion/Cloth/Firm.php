@@ -39,14 +39,19 @@ final class Firm
         if ($touches) {
             $collider->push($moves ? new Touch([0.0, 0.0, 0.0], [0.0, 0.0, 0.0], 0.0, true) : Touch::still());
         }
+        $sum = 0.0;
         for ($turn = 0; $turn < self::TURNS; $turn++) {
             $taken = 0.0;
             foreach ($places as $k => [$place, $way]) {
                 $taken += $collider->stop($place, $way, $most[$k], $friction, INF);
             }
+            $sum += $taken;
             if ($taken <= 0.0) {
-                return;
+                break;
             }
+        }
+        if ($sum > 0.0) {
+            $collider->bear($sum / $h);
         }
     }
 }

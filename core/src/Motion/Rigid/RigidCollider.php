@@ -36,6 +36,7 @@ final readonly class RigidCollider implements Collider
      * @param string $name tells it from all others
      * @param array{float, float, float} $origin of the surface's axes from the body's centre, in the body's axes
      * @param Closure(): SurfaceTree $surface made when it is first needed, and kept by whoever gives it
+     * @param int $shape which shape of the body it is; -1: more than one
      */
     public function __construct(
         private string $name,
@@ -44,6 +45,7 @@ final readonly class RigidCollider implements Collider
         private array $origin,
         private Closure $surface,
         private float $friction,
+        private int $shape = -1,
     ) {
     }
 
@@ -139,6 +141,13 @@ final readonly class RigidCollider implements Collider
         $this->bodies->strikes->note($this->body, $speed, $place);
         if ($speed > self::ROUSED && $this->bodies->free[$this->body] && $this->bodies->isAsleep($this->body) && ! $this->bodies->strikes->isAwaited($this->body)) {
             $this->bodies->wake($this->body);
+        }
+    }
+
+    public function bear(float $force): void
+    {
+        if ($this->shape >= 0) {
+            $this->bodies->strikes->blow($this->shape, $force);
         }
     }
 
