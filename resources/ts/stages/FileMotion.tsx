@@ -7,6 +7,7 @@ import type { PropDocument } from '../api/types';
 import { Fields } from '../fields/Fields';
 import { ShotContext } from '../shot/context';
 import { merge, write, type Path } from '../state/document';
+import { useView } from '../state/view';
 import { Button, Heading } from '../ui/controls';
 
 interface Moves {
@@ -20,6 +21,7 @@ export function FileMotion() {
   const { handle, prop, propIndex } = useContext(ShotContext);
   const source = chosen(prop?.source, 'kind');
   const mover = chosen(prop?.motion, 'mover');
+  const stage = useView((view) => view.stage);
   const [taken, setTaken] = useState('');
   const asset = text(source.settings['asset']);
   const { data } = useQuery({
@@ -48,7 +50,7 @@ export function FileMotion() {
       <p className="text-ink-2" data-testid="file-motion">
         It moves in its file, for {data.frames} frames.{' '}
         {data.keys ? 'All of it moves as one.' : 'It bends, or parts of it move by themselves.'}
-        {plays ? ' Here it stands as at rest; the bake shows it move.' : ''}
+        {plays && stage === 'prop' ? ' Here it stands as at rest; the bake shows it move.' : ''}
         {plays && prop.played.after === 'stays' && last > handle.shot.document.frames
           ? ` It is played until frame ${last}; the shot ends at ${handle.shot.document.frames}.`
           : ''}
