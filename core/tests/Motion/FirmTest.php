@@ -87,6 +87,17 @@ final class FirmTest extends TestCase
         }
     }
 
+    /** What slides along below something thin is not in it: it gets as far as without it. */
+    public function testWhatIsBelowSomethingThinIsNotInIt(): void
+    {
+        $end = static function (float $height): float {
+            $plate = ['source' => ['kind' => 'box', 'box' => ['width' => 1.0, 'height' => 0.01, 'depth' => 1.0, 'divisions' => 6]], 'position' => ['y' => $height], 'motion' => ['mover' => 'cloth']];
+
+            return (float) self::frames($plate, ['source' => ['kind' => 'box', 'box' => ['width' => 0.3, 'height' => 0.3, 'depth' => 0.3]], 'position' => ['x' => -0.3, 'y' => 0.15, 'z' => 0.04], 'motion' => ['mover' => 'rigid', 'rigid' => ['friction' => 0.05, 'velocity' => ['x' => 3.0]]]], 14)[13]->of('falls', 'pose')[0];
+        };
+        self::assertEqualsWithDelta($end(1.5), $end(0.311), 1e-3);
+    }
+
     /** A jar that falls on it breaks as it would on a stone, by how fast it comes. */
     #[Group('slow')]
     public function testWhatWaitsForATouchFeelsIt(): void

@@ -260,7 +260,7 @@ final class Cloth
             }
         }
         $this->drawing = array_replace($this->w, $gives);
-        $this->contacts->hold(array_diff_key(array_filter($this->hold, static fn (float $held): bool => $held >= 1.0), $gives), $this->solid);
+        $this->contacts->firm->hold(array_diff_key(array_filter($this->hold, static fn (float $held): bool => $held >= 1.0), $gives), $this->solid);
         $this->loose = $this->drawing !== [] && max($this->drawing) > 0.0;
         if ($this->w !== $before) {
             $this->hingeShares = Hinges::shares($this->w, $this->weave->hinge, $this->weave->factor, $this->hingeCompliance);

@@ -25,13 +25,8 @@ final class Contacts
     /** @var list<RidgeContact> */
     private array $ridges = [];
 
-    /** @var list<Corners> */
-    private array $corners = [];
-
-    /** @var array<int, mixed> vertices that somebody holds wholly */
-    private array $held = [];
-
-    private bool $closed = false;
+    /** What is held wholly, and stops what presses on it. */
+    public readonly Firm $firm;
 
     /** @var list<CoreContact> */
     private array $cores = [];
@@ -70,6 +65,7 @@ final class Contacts
         private readonly float $h,
     ) {
         $this->loose = $weave->around;
+        $this->firm = new Firm($weave, $fabric, $h);
     }
 
     /**
@@ -85,15 +81,6 @@ final class Contacts
     }
 
     /**
-     * @param array<int, mixed> $held vertices that somebody holds wholly, and who does gives way to nothing
-     * @param bool $closed whether they are the skin of something solid
-     */
-    public function hold(array $held, bool $closed): void
-    {
-        [$this->held, $this->closed] = [$held, $closed];
-    }
-
-    /**
      * Begins a step: finds the colliders that may be touched in it.
      *
      * @param array<int, float> $x
@@ -106,7 +93,8 @@ final class Contacts
      */
     public function begin(array $x, array $y, array $z, array $ways, array $colliders, float $dt, bool $feels): void
     {
-        $this->surfaces = $this->ridges = $this->cores = $this->corners = $this->crossings = $this->pinned = $this->pressed = [];
+        $this->firm->begin();
+        $this->surfaces = $this->ridges = $this->cores = $this->crossings = $this->pinned = $this->pressed = [];
         if ($colliders === [] || $x === [] || $y === [] || $z === [] || $ways === []) {
             return;
         }
@@ -123,7 +111,7 @@ final class Contacts
                 continue;
             }
             $near = self::vertices($collider, $x, $y, $z, $reach + $moves);
-            if ($near === [] || (! $feels && ! $collider->feels() && $this->areHeld($near))) {
+            if ($near === [] || (! $feels && ! $collider->feels() && $this->firm->holds($near))) {
                 continue;
             }
             $around = isset($this->own[$collider->name()]) ? $this->loose : $this->weave->around;
@@ -131,15 +119,12 @@ final class Contacts
             $this->surfaces[] = $surface = new SurfaceContact($collider, $near, $gap, $reach + $collider->travel($this->h), $friction, $feels, $this->planes, $x, $y, $z, $collider->growth($dt));
             $this->pinned += $surface->pinned();
             $this->pressed += is_finite($collider->mass()) ? $surface->pinned() : [];
-            if ($this->held !== [] && $collider->feels()) {
-                $corners = Corners::of($collider, $x, $y, $z, $this->weave->triangles, $around, $near, $this->held, $this->closed, $gap, $gap + $moves);
-                array_push($this->corners, ...($corners === null ? [] : [$corners]));
-            }
+            $this->firm->expect($collider, $x, $y, $z, $around, $near, $gap + $moves);
             if (self::size($collider) < ClothTuning::CORED * $edge) {
                 $core = CoreContact::of($collider, $x, $y, $z, $this->weave->triangles, $around, $near, $gap, $moves + 2.0 * $edge);
                 array_push($this->cores, ...($core === null ? [] : [$core]));
             }
-            if ($this->areHeld($near)) {
+            if ($this->firm->holds($near)) {
                 continue;
             }
             $crossed = $collider->surface()->closed && HardCrossing::isThin($collider, $edge) ? RidgeContact::at($near, $around) : [];
@@ -152,18 +137,6 @@ final class Contacts
                 $this->crossings[] = new HardCrossing($collider, $this->weave->cornersOf($crossed), $edge);
             }
         }
-    }
-
-    /** @param list<int> $vertices */
-    private function areHeld(array $vertices): bool
-    {
-        foreach ($vertices as $i) {
-            if (! isset($this->held[$i])) {
-                return false;
-            }
-        }
-
-        return true;
     }
 
     /** @param array{float, float, float, float, float, float} $box around the cloth: low corner, high corner */
@@ -328,10 +301,10 @@ final class Contacts
         }
     }
 
-    /** Whether anything of it may stop what presses on it. */
+    /** Whether something may be stopped in the step under way. */
     public function mayStop(): bool
     {
-        return $this->held !== [] && $this->surfaces !== [];
+        return $this->surfaces !== [] && ! $this->firm->isEmpty();
     }
 
     /**
@@ -342,23 +315,7 @@ final class Contacts
      */
     public function stand(array $is, array $was): void
     {
-        $colliders = $places = [];
-        foreach ([...$this->surfaces, ...$this->cores] as $surface) {
-            foreach (array_intersect_key($surface->firm(), $this->held) as $i => [$way, $deep]) {
-                $colliders[$name = $surface->collider()->name()] = $surface->collider();
-                $places[$name][] = [[$is[0][$i], $is[1][$i], $is[2][$i]], $way, [$is[0][$i] - $was[0][$i], $is[1][$i] - $was[1][$i], $is[2][$i] - $was[2][$i]], $deep];
-            }
-        }
-        foreach ($this->corners as $corners) {
-            $found = $corners->places($is, $was);
-            if ($found !== []) {
-                $colliders[$name = $corners->collider()->name()] = $corners->collider();
-                $places[$name] = [...$places[$name] ?? [], ...$found];
-            }
-        }
-        foreach ($colliders as $name => $collider) {
-            Firm::stop($collider, $places[$name] ?? [], sqrt($this->fabric->friction * $collider->friction()), $this->h);
-        }
+        $this->firm->stop([...$this->surfaces, ...$this->cores], $is, $was);
     }
 
     /**

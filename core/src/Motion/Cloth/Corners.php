@@ -79,16 +79,13 @@ final readonly class Corners
      * @param array{array<int, float>, array<int, float>, array<int, float>} $is places of all vertices, m
      * @param array{array<int, float>, array<int, float>, array<int, float>} $was a substep before
      *
-     * @return list<Place> of each corner that is in it, where it is least deep; and all that it comes near, so that it does not go through in one substep
+     * @return list<Place> of each corner that is in it; and of all that come near, so that they do not go through in one substep
      */
     public function places(array $is, array $was): array
     {
         [$x, $y, $z] = $is;
         [$position, $rotation] = $this->collider->pose();
-        $places = [];
-        /** @var array<int, Place> $found */
-        $found = [];
-        $ahead = [];
+        $places = $nearest = $ahead = [];
         foreach ($this->pairs as [$v, $a, $b, $c, $side]) {
             [$px, $py, $pz] = $places[$v] ??= Quaternion::carried($position, $rotation, $this->corners[$v]);
             [$ux, $uy, $uz] = [$x[$b] - $x[$a], $y[$b] - $y[$a], $z[$b] - $z[$a]];
@@ -99,9 +96,9 @@ final readonly class Corners
             if ($area < 1e-24) {
                 continue;
             }
-            $length = sqrt($area);
-            $deep = $this->gap - $side * ($nx * $dx + $ny * $dy + $nz * $dz) / $length;
-            if ($deep > $this->deepest || ($deep > 0.0 && isset($found[$v]) && $deep >= $found[$v][3])) {
+            $length = $side * sqrt($area);
+            $before = ($nx * $dx + $ny * $dy + $nz * $dz) / $length;
+            if (-$before > $this->deepest) {
                 continue;
             }
             // Over the triangle itself, by areas.
@@ -114,15 +111,17 @@ final readonly class Corners
             foreach ([[$a, 1.0 - $s - $r], [$b, $s], [$c, $r]] as [$i, $share]) {
                 $goes = [$goes[0] + $share * ($x[$i] - $was[0][$i]), $goes[1] + $share * ($y[$i] - $was[1][$i]), $goes[2] + $share * ($z[$i] - $was[2][$i])];
             }
-            $place = [[$px, $py, $pz], [-$side * $nx / $length, -$side * $ny / $length, -$side * $nz / $length], $goes, $deep];
-            if ($deep > 0.0) {
-                $found[$v] = $place;
-            } else {
+            $place = [[$px, $py, $pz], [-$nx / $length, -$ny / $length, -$nz / $length], $goes, $this->gap - $before];
+            if ($place[3] <= 0.0) {
                 $ahead[] = $place;
+            }
+            if (! isset($nearest[$v]) || abs($before) < $nearest[$v][0]) {
+                $nearest[$v] = [abs($before), $place];
             }
         }
 
-        return [...array_values($found), ...$ahead];
+        // What is behind one triangle and nearer before another is beyond something thin, not in it.
+        return [...array_column(array_filter($nearest, static fn (array $near): bool => $near[1][3] > 0.0), 1), ...$ahead];
     }
 
     /**

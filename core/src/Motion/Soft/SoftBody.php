@@ -205,7 +205,7 @@ final class SoftBody
         }
         $gives = $this->fastening?->gives() ?? [];
         $led = array_map(fn (float $hold, int $i): float => $hold >= 1.0 && ! isset($gives[$i]) ? 0.0 : 1.0, $this->hold, array_keys($this->hold));
-        $this->contacts->hold(array_filter($this->skin->over($led), static fn (float $share): bool => $share <= 1e-9), true);
+        $this->contacts->firm->hold(array_filter($this->skin->over($led), static fn (float $share): bool => $share <= 1e-9), true);
     }
 
     /**
