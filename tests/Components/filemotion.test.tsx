@@ -52,6 +52,7 @@ describe('what moves in a file', () => {
     expect(seen.document.props[0]).toMatchObject({
       played: { on: true },
       motion: { mover: 'played' },
+      break: { pattern: 'whole' },
       release: { trigger: 'never' },
     });
     screen.getByText('Speed');

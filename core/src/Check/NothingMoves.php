@@ -13,7 +13,7 @@ final class NothingMoves implements Check
     public function findings(Shot $shot, Pipeline $pipeline): array
     {
         foreach ($shot->props as $prop) {
-            if ($prop->startsFree() || ! $prop->held()->isEmpty() || ! $prop->neverLetsGo() || $prop->transform->isKeyed()) {
+            if ($prop->startsFree() || ! $prop->held()->isEmpty() || ! $prop->neverLetsGo() || $prop->transform->isKeyed() || $prop->plays()) {
                 return [];
             }
         }

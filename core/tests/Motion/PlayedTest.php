@@ -225,6 +225,7 @@ final class PlayedTest extends TestCase
     public function testWhatCannotBePlayedIsSaid(): void
     {
         self::assertSame([], self::said(self::shot()));
+        self::assertSame([], self::said(self::shot(['release' => ['trigger' => 'never']])), 'it moves');
         self::assertContains('stop /props/0/played/on true', self::said(self::shot(['played' => []])));
         self::assertContains('warn /props/0/motion/mover "played"', self::said(self::shot(['motion' => ['mover' => 'rigid']])));
         self::assertContains('stop /props/0/motion/mover null', self::said(self::shot(['source' => ['kind' => 'box']])));

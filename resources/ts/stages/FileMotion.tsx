@@ -66,7 +66,9 @@ export function FileMotion() {
                 const on = write(doc, [...at, 'played', 'on'], true);
                 if (mover.has('plays')) return on;
                 const moved = merge(on, [...at, 'motion'], { mover: 'played' });
-                return merge(moved, [...at, 'release'], { trigger: 'never' });
+                // It never lets go, so it needs no pieces.
+                const whole = merge(moved, [...at, 'break'], { pattern: 'whole' });
+                return merge(whole, [...at, 'release'], { trigger: 'never' });
               })
             }
           >
