@@ -12,6 +12,8 @@ use YardBreak\Core\Check\Finding;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Format\GlbScene;
 use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Mesh\SurfaceTree;
+use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Frame;
 use YardBreak\Core\Stage\ListedAssets;
 use YardBreak\Core\Stage\MemoryStore;
@@ -171,6 +173,30 @@ final class PlayedTest extends TestCase
     }
 
     #[Group('slow')]
+    /** What is set on it goes with it: the feet of pegs are on its surface, wherever that is by then. */
+    public function testWhatIsSetOnItGoesWithIt(): void
+    {
+        $pegs = ['id' => 'pegs', 'name' => 'Pegs', 'source' => ['box' => ['width' => 0.01, 'height' => 0.1, 'depth' => 0.01, 'divisions' => 1]], 'position' => ['y' => 0.05], 'break' => ['pattern' => 'copies', 'copies' => ['count' => 20]], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 1]], 'motion' => ['mover' => 'set', 'set' => ['on' => 'a', 'variety' => 0, 'lean' => 0, 'takes' => 1]]];
+        $shot = self::shot(['position' => ['x' => 0.5]], [$pegs]);
+        $mesh = TriangleMesh::together(self::pipeline()->broken($shot->props[0])->pieces);
+        $before = [];
+        foreach (self::frames($shot) as $n => $frame) {
+            if (! in_array($n, [4, 20, 38], true)) {
+                continue;
+            }
+            $places = array_map(null, ...array_chunk(array_map(floatval(...), $frame->of('a', 'vertices')), 3));
+            $surface = SurfaceTree::of(new TriangleMesh($places[0], $places[1], $places[2], $mesh->triangles), false);
+            $feet = [];
+            foreach (array_chunk(array_map(floatval(...), $frame->of('pegs', 'pose')), 7) as [$x, $y, $z, $a, $b, $c, $d]) {
+                $feet[] = [$x, $y, $z] = Quaternion::carried([$x, $y, $z], [$a, $b, $c, $d], [0.0, -0.05, 0.0]);
+                $surface->look($surface->nearest($x, $y, $z, INF), $x, $y, $z);
+                self::assertEqualsWithDelta(0.0, $surface->distance, 1e-6, 'frame ' . ($n + 1));
+            }
+            self::assertNotEquals($before, $feet);
+            $before = $feet;
+        }
+    }
+
     public function testItGoesOnWithTheSameBits(): void
     {
         $shot = self::shot(['motion' => ['mover' => 'cloth', 'cloth' => []], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 30]]], [], ['frames' => 24, 'forces' => [['id' => 'g', 'name' => 'G', 'force' => 'gravity']]]);

@@ -41,15 +41,13 @@ final class AsInItsFile implements MoverKind, Carries
         $played = PlayedRest::of($prop, $at, [1.0, 1.0, 1.0], $others);
 
         return static function (float $frame) use ($prop, $at, $played): array {
+            [$x, $y, $z] = $played?->at($frame) ?? [$at->x, $at->y, $at->z];
             $places = [];
-            foreach ($played?->at($frame) ?? [$at->x, $at->y, $at->z] as $axis => $values) {
-                foreach ($values as $k => $value) {
-                    $places[3 * $k + $axis] = $value;
-                }
+            foreach ($x as $k => $along) {
+                array_push($places, ...$prop->transform->carried([$along, $y[$k], $z[$k]], $frame));
             }
-            ksort($places);
 
-            return array_merge(...array_map(static fn (array $place): array => $prop->transform->carried([$place[0], $place[1], $place[2]], $frame), array_chunk($places, 3)));
+            return $places;
         };
     }
 }
