@@ -42,10 +42,10 @@ final class ClothProp implements VertexProp
     /** No cloth gets farther than this from the middle of the world, m. */
     private const REACH = 1e5;
 
-    private readonly int $every;
+    private int $every = ClothTuning::EVERY;
 
-    /** Length of its substeps, s. */
-    private readonly float $h;
+    /** How fast it may come at anything in these substeps, m/s. */
+    private readonly float $calm;
 
     private Cloth $cloth;
 
@@ -90,11 +90,11 @@ final class ClothProp implements VertexProp
 
     /**
      * @param list<Plane> $planes
-     * @param float $h length of a substep that all share, s
+     * @param float $unit length of a substep that all share, s
      *
      * @throws BreakFailed if it cannot be cloth
      */
-    public function __construct(private readonly Prop $prop, private readonly ClothSettings $settings, BrokenProp $broken, array $planes, float $h, Surfaces $others, private readonly ?Settling $settling = null, ?Fastenings $fastenings = null)
+    public function __construct(private readonly Prop $prop, private readonly ClothSettings $settings, BrokenProp $broken, array $planes, private readonly float $unit, Surfaces $others, private readonly ?Settling $settling = null, ?Fastenings $fastenings = null)
     {
         $this->drawing = $broken->finer > 0 ? RoundedDrawing::of(iterator_to_array($broken->pieces, false), $broken->finer, $broken->hasCore ? 1 : 0) : null;
         $broken = $broken->coarse();
@@ -124,8 +124,7 @@ final class ClothProp implements VertexProp
         $this->fastening = $fastening === null || $fastening->isEmpty() ? null : $fastening;
         $this->fastenedThen = $this->fastening?->save() ?? [];
         $weave = $this->weave();
-        $this->every = ClothTuning::every($fabric->feelsItself ? ClothTuning::BALL * $weave->meanEdge() : INF, $h);
-        $this->h = $this->every * $h;
+        $this->calm = ClothTuning::calm($fabric->feelsItself ? ClothTuning::BALL * $weave->meanEdge() : INF, $unit);
         $this->cloth = $this->put($weave);
     }
 
@@ -149,7 +148,7 @@ final class ClothProp implements VertexProp
     {
         $this->fastening?->settle($this->nodeOf(...));
         $fastened = array_keys($this->fastening?->gives() ?? []);
-        $cloth = new Cloth($weave, $this->settings->fabric, $this->floors, $this->h, $this->ofNodes($this->heldThen), $this->pose(1.0), $this->settling, $this->seams, $fastened);
+        $cloth = new Cloth($weave, $this->settings->fabric, $this->floors, $this->every * $this->unit, $this->ofNodes($this->heldThen), $this->pose(1.0), $this->settling, $this->seams, $fastened);
         if ($this->fastening !== null) {
             $cloth->fasten($this->fastening);
         }
@@ -184,6 +183,17 @@ final class ClothProp implements VertexProp
     private function byNodes(array $places): array
     {
         return [$this->ofNodes($places[0]), $this->ofNodes($places[1]), $this->ofNodes($places[2])];
+    }
+
+    /**
+     * Where it comes at nothing fast, half as many substeps hold it as well.
+     *
+     * @param list<Collider> $others
+     */
+    private function keepPace(array $others, float $dt): void
+    {
+        $this->every = is_infinite($this->calm) || $this->cloth->isCalm($this->calm, $others, $dt) ? ClothTuning::EVERY : 1;
+        $this->cloth->pace($this->every * $this->unit);
     }
 
     /** What has been stretched too far comes apart. */
@@ -271,6 +281,7 @@ final class ClothProp implements VertexProp
     public function begin(Forces $forces, int $group, float $from, float $to, float $dt, array $others): void
     {
         $this->tear();
+        $this->keepPace($others, $dt);
         $this->weaken($from);
         $held = $this->held->at($to);
         $this->cloth->holdBy($this->ofNodes($held));
@@ -415,12 +426,14 @@ final class ClothProp implements VertexProp
     /** @return array<string, mixed> */
     public function save(): array
     {
-        return ['cloth' => $this->cloth->save(), ...$this->size->save(), ...$this->held->save(), ...$this->other?->save() ?? [], ...$this->fastening === null ? [] : ['fastened' => $this->fastening->save()], ...$this->seams === null ? [] : ['seams' => $this->seams->save() + ['held' => $this->heldThen, 'fastened' => $this->fastenedThen]]];
+        return ['cloth' => $this->cloth->save(), 'every' => $this->every, ...$this->size->save(), ...$this->held->save(), ...$this->other?->save() ?? [], ...$this->fastening === null ? [] : ['fastened' => $this->fastening->save()], ...$this->seams === null ? [] : ['seams' => $this->seams->save() + ['held' => $this->heldThen, 'fastened' => $this->fastenedThen]]];
     }
 
     public function restore(State $saved): void
     {
         $this->held->restore($saved);
+        $this->every = $saved->int('every');
+        $this->cloth->pace($this->every * $this->unit);
         $this->size->restore($saved->float('until'));
         if ($this->seams !== null) {
             $seams = $saved->part('seams');

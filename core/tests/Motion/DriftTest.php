@@ -86,9 +86,18 @@ final class DriftTest extends TestCase
         $moved = static fn (callable $by): array => [$was[0], array_map($by, $was[1], $was[0], array_keys($was[0])), $was[2]];
         self::assertTrue($drift->isWithin(...[...$moved(static fn (float $y): float => $y + 7.0), self::MARGIN, self::REACH]));
         self::assertTrue($drift->isWithin(...[...$moved(static fn (float $y, float $x): float => $y + 0.04 * $x), self::MARGIN, self::REACH]), 'a swing');
+        $turned = [$was[0], $was[1], $was[2]];
+        foreach ($was[0] as $v => $x) {
+            [$turned[0][$v], $turned[1][$v]] = [cos(0.3) * $x - sin(0.3) * $was[1][$v], sin(0.3) * $x + cos(0.3) * $was[1][$v]];
+        }
+        self::assertTrue($drift->isWithin(...[...$turned, self::MARGIN, self::REACH]), 'seventeen degrees');
+        self::assertTrue($drift->staysWithin(...[...$turned, ...$was, 1.0, self::MARGIN, self::REACH]), 'seventeen more');
         self::assertTrue($drift->isWithin(...[...$moved(static fn (float $y, float $x, int $v): float => $y - ($v < 400 ? 0.0 : 0.06)), self::MARGIN, self::REACH]), 'the upper comes down six centimetres');
         self::assertFalse($drift->isWithin(...[...$moved(static fn (float $y, float $x, int $v): float => $y + ($v === 210 ? 0.01 : 0.0)), self::MARGIN, self::REACH]), 'one alone');
         self::assertFalse($drift->isWithin(...[...$moved(static fn (float $y, float $x, int $v): float => $y - ($v < 400 ? 0.0 : 0.49)), self::MARGIN, self::REACH]));
+        $falls = $moved(static fn (float $y, float $x, int $v): float => $y - ($v < 400 ? 0.0 : 0.02));
+        self::assertTrue($drift->staysWithin(...[...$falls, ...$was, 1.0, self::MARGIN, self::REACH]));
+        self::assertFalse($drift->staysWithin(...[...$falls, ...$was, 30.0, self::MARGIN, self::REACH]), 'it would be there');
     }
 
     /** What has run away is sorted all the same. */

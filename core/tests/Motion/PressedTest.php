@@ -25,13 +25,13 @@ final class PressedTest extends TestCase
     {
         $sheet = Solids::sheet(1.0, 1.0, 20);
         $fabric = new Fabric(0.2, 2e4, 0.3, 1e-5, 0.1, 0.0, 0.4, self::GAP);
-        $contacts = new Contacts(Weave::of($sheet, $fabric), $fabric, [new PlaneContact([0.0, 1.0, 0.0], self::GAP, 0.3)], 0.01, 1.0 / 576.0);
+        $contacts = new Contacts(Weave::of($sheet, $fabric), $fabric, [new PlaneContact([0.0, 1.0, 0.0], self::GAP, 0.3)], 0.01);
         $box = new MovedThing(SurfaceTree::of(Solids::box(0.4, 0.2, 0.4), true), 0.5);
         [$box->position, $box->mass] = [[0.0, 0.1, 0.0], $mass];
         [$x, $z] = [$sheet->x, $sheet->z];
         $y = $was = array_fill(0, count($x), 0.02);
         [$px, $py, $pz] = [$x, $y, $z];
-        $contacts->begin($x, $y, $z, array_fill(0, count($x), 0.0), [$box], 1.0 / 96.0, false);
+        $contacts->begin($x, $y, $z, array_fill(0, count($x), 0.0), [$box], 1.0 / 96.0, 1.0 / 576.0, false);
         $contacts->resolve($x, $y, $z, $px, $py, $pz, array_fill(0, count($x), 1.0));
         $under = array_filter(array_keys($x), static fn (int $v): bool => max(abs($sheet->x[$v]), abs($sheet->z[$v])) < 0.16);
         self::assertCount(49, $under);

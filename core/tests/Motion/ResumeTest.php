@@ -8,6 +8,7 @@ use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Motion\Frame;
+use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Track;
 use YardBreak\Core\Stage\MemoryStore;
 use YardBreak\Core\Stage\NoAssets;
@@ -63,6 +64,29 @@ final class ResumeTest extends TestCase
         ]]), [20, 78]);
         self::assertSame(Frame::ASLEEP, $frames[45]->of('ball', Track::FLAGS)[0] & Frame::ASLEEP);
         self::assertLessThan(0.5, $frames[90]->of('ball', Track::POSE)[1]);
+    }
+
+    /** A fine sheet falls on a ball: it takes all substeps where it strikes, and half of them before and after. */
+    #[Group('slow')]
+    public function testFineClothGoesOnAtItsPace(): void
+    {
+        $shot = Shot::read(['version' => 2, 'frames' => 20, 'planes' => [], 'forces' => [['id' => 'g', 'name' => 'G', 'force' => 'gravity']], 'props' => [
+            ['id' => 'sheet', 'name' => 'Sheet', 'source' => ['kind' => 'sheet', 'sheet' => ['width' => 0.2, 'depth' => 0.2, 'divisions' => 20]], 'position' => ['y' => 0.5], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'frame'], 'motion' => ['mover' => 'cloth']],
+            ['id' => 'ball', 'name' => 'Ball', 'source' => ['kind' => 'ball', 'ball' => ['width' => 0.12, 'divisions' => 5]], 'position' => ['y' => 0.2], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never']],
+        ]]);
+        $simulation = (new Pipeline(new MemoryStore(), new NoAssets()))->motion($shot);
+        $paces = [];
+        foreach ($simulation->frames() as $number => $_) {
+            foreach (State::read($simulation->save())->parts('movers') as $mover) {
+                $state = State::read($mover->string('state'));
+                foreach ($state->has('props') ? $state->parts('props') : [] as $prop) {
+                    $paces += $prop->has('every') ? [$number => $prop->int('every')] : [];
+                }
+            }
+        }
+        self::assertSame([2, 1], [$paces[4], $paces[7]]);
+        self::assertGreaterThan(2, count(array_filter($paces, static fn (int $every): bool => $every === 2)));
+        self::assertGoesOn($shot, [4, 7]);
     }
 
     /**

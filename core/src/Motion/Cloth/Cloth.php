@@ -55,14 +55,7 @@ final class Cloth
     /** @var list<int> those that are held at all */
     private array $holding = [];
 
-    /** @var list<float> */
-    private array $compliance = [];
-
-    /** @var list<float> */
-    private array $hingeCompliance = [];
-
-    /** @var array{list<float>, list<float>, list<float>, list<float>} how far the vertices of each hinge go */
-    private array $hingeShares = [[], [], [], []];
+    private readonly Elasticity $elasticity;
 
     /** What it wants to be. */
     private readonly RestState $rest;
@@ -70,7 +63,7 @@ final class Cloth
     /** @var list<Filling>|null what its closed parts are filled with; made when it is asked for */
     private ?array $fillings = null;
 
-    /** @var array{float, float}|null volume that they keep, as a share of what was woven, and how far they push in a substep at most; null: whatever they have */
+    /** @var array{float, float}|null volume that they keep, as a share of what was woven, and with which pressure they push at most, Pa; null: whatever they have */
     private ?array $filled = null;
 
     /** @var list<CoarseLevel> the coarsest first */
@@ -115,7 +108,7 @@ final class Cloth
 
     /**
      * @param list<PlaneContact> $planes
-     * @param float $h length of a substep, s
+     * @param float $h length of a substep, s; {@see pace()}
      * @param array<int, float> $hold how far each vertex is held at the beginning
      * @param Pose $pose of the prop
      * @param Settling|null $settling null: it never comes to rest
@@ -126,7 +119,7 @@ final class Cloth
         private readonly Weave $weave,
         private readonly Fabric $fabric,
         array $planes,
-        private readonly float $h,
+        private float $h,
         array $hold,
         array $pose,
         ?Settling $settling = null,
@@ -141,33 +134,26 @@ final class Cloth
         foreach ($weave->mass as $mass) {
             $this->free[] = $mass > 0.0 ? $this->meanMass / $mass : 0.0;
         }
-        $mass = $this->meanMass / ($h * $h);
-        // The fabric's stiffness is shared by the edges and the levels over them.
-        $scales = count(ClothTuning::LEVELS) + 1;
         $longest = [];
-        foreach ($weave->stiffness as $c => $stiffness) {
-            // Each pull is shared by a sweep there and one back.
-            $this->compliance[] = 2.0 * $scales * $mass * max(ClothTuning::LEAST_COMPLIANCE, 1.0 / max(1e-12, $stiffness));
+        foreach ($weave->length as $c => $length) {
             $room = ClothTuning::SHEAR_ROOM * (1.0 - $fabric->shear) * $weave->diagonal[$c];
-            $longest[] = $weave->length[$c] * (1.0 + $fabric->limit() + $room);
+            $longest[] = $length * (1.0 + $fabric->limit() + $room);
         }
-        $this->loads = new Loads($weave, $fabric, $h);
+        $this->loads = new Loads($weave, $fabric);
         $this->solid = $this->loads->closed && MassProperties::of(new TriangleMesh($weave->x, $weave->y, $weave->z, $weave->triangles))->volume > 0.0;
         $this->rest = new RestState($weave, $longest);
-        foreach ($weave->rigidity as $rigidity) {
-            // As the edges: one way alone, even the other way each time, lets stiff cloth blow up.
-            $this->hingeCompliance[] = 2.0 * $mass / $rigidity;
-        }
+        $this->elasticity = new Elasticity($weave, $this->meanMass);
+        $this->elasticity->pace($h);
         $this->itself = $fabric->feelsItself ? new SelfContact($weave, $fabric->friction) : null;
-        $this->contacts = new Contacts($weave, $fabric, $planes, $this->meanMass, $h);
-        $this->holder = new Holding($weave->x, $weave->y, $weave->z, $h);
+        $this->contacts = new Contacts($weave, $fabric, $planes, $this->meanMass);
+        $this->holder = new Holding($weave->x, $weave->y, $weave->z);
         $this->lie($pose);
         $this->hold = array_fill(0, $weave->count(), 0.0);
         $ways = Geodesics::of($weave);
         $held = array_values(array_unique([...array_keys(array_filter($hold, static fn (float $of): bool => $of >= 1.0)), ...$fastened]));
         $room = 1.0 + $fabric->limit() - ClothTuning::LIMIT;
         foreach (array_reverse(ClothTuning::LEVELS) as $spacing) {
-            $level = CoarseLevel::of($weave, $ways, $spacing * $weave->meanEdge(), $held, $fabric->stretch / $scales, $mass);
+            $level = CoarseLevel::of($weave, $ways, $spacing * $weave->meanEdge(), $held, $fabric->stretch / Elasticity::scales());
             if ($level !== null) {
                 $this->levels[] = $level;
             }
@@ -180,6 +166,44 @@ final class Cloth
     public function count(): int
     {
         return $this->weave->count();
+    }
+
+    /**
+     * From now on its substeps are so long: it goes on as fast as it went.
+     *
+     * @param float $h s
+     */
+    public function pace(float $h): void
+    {
+        if ($h === $this->h) {
+            return;
+        }
+        $by = $h / $this->h;
+        foreach ($this->x as $i => $x) {
+            $this->px[$i] = $x - $by * ($x - $this->px[$i]);
+            $this->py[$i] = $this->y[$i] - $by * ($this->y[$i] - $this->py[$i]);
+            $this->pz[$i] = $this->z[$i] - $by * ($this->z[$i] - $this->pz[$i]);
+        }
+        $this->h = $h;
+        $this->elasticity->pace($h);
+    }
+
+    /**
+     * Whether nothing comes fast at what it may touch in a step, nor, if it feels itself, at what of it lies near.
+     *
+     * @param float $most how fast its parts may come at each other, m/s
+     * @param list<Collider> $colliders
+     * @param float $dt s
+     */
+    public function isCalm(float $most, array $colliders, float $dt): bool
+    {
+        [$x, $y, $z, $ways] = [$this->x, $this->y, $this->z, $this->ways()];
+        if ($x === [] || $y === [] || $z === [] || $ways === []) {
+            return true;
+        }
+
+        return $this->contacts->isCalm($x, $y, $z, max($ways) / $this->h, $most, $colliders, $dt)
+            && $this->itself?->isCalm($x, $y, $z, $this->px, $this->py, $this->pz, $dt / $this->h, $most * $dt) !== false;
     }
 
     /**
@@ -263,7 +287,7 @@ final class Cloth
         $this->contacts->firm->hold(array_diff_key(array_filter($this->hold, static fn (float $held): bool => $held >= 1.0), $gives), $this->solid);
         $this->loose = $this->drawing !== [] && max($this->drawing) > 0.0;
         if ($this->w !== $before) {
-            $this->hingeShares = Hinges::shares($this->w, $this->weave->hinge, $this->weave->factor, $this->hingeCompliance);
+            $this->elasticity->weigh($this->w);
             foreach ($this->levels as $level) {
                 $level->settle($this->w, $this->rest->shape, $this->rest->growth);
             }
@@ -300,7 +324,7 @@ final class Cloth
      */
     public function lead(array $was, array $is, int $substeps): void
     {
-        $this->holder = new Holding(...$is, h: $this->h, was: $was, substeps: $substeps);
+        $this->holder = new Holding(...$is, was: $was, substeps: $substeps);
         if ($was !== $is) {
             $this->slumber->wake();
         }
@@ -361,8 +385,7 @@ final class Cloth
     public function fill(float $share, float $pressure): void
     {
         $this->fillings ??= Filling::of($this->weave);
-        // Before each of the two times that contacts are looked at.
-        $filled = [$share, 0.5 * $pressure * $this->h * $this->h / $this->meanMass];
+        $filled = [$share, $pressure];
         if ($filled !== $this->filled) {
             $this->slumber->wake();
         }
@@ -395,8 +418,8 @@ final class Cloth
         if ($pushes->slows) {
             Advance::slowed($x, $y, $z, $this->px, $this->py, $this->pz, $this->w, $pushes, $this->h, $dt);
         }
-        $this->loads->begin($pushes, $x, $y, $z);
-        $this->contacts->begin($x, $y, $z, $colliders === [] ? [] : $this->ways(), $colliders, $dt, $feels);
+        $this->loads->begin($pushes, $x, $y, $z, $this->h);
+        $this->contacts->begin($x, $y, $z, $colliders === [] ? [] : $this->ways(), $colliders, $dt, $this->h, $feels);
     }
 
     /** @return array{list<float>, list<float>, list<float>} where its vertices are, m */
@@ -405,12 +428,16 @@ final class Cloth
         return [array_values($this->x), array_values($this->y), array_values($this->z)];
     }
 
-    /** @return array<int, float> how far each vertex went in the last substep, m */
+    /** @return list<float> how far each vertex went in the last substep, m */
     private function ways(): array
     {
+        [$x, $y, $z, $px, $py, $pz] = [$this->x, $this->y, $this->z, $this->px, $this->py, $this->pz];
         $ways = [];
-        foreach ($this->x as $i => $x) {
-            $ways[] = sqrt(($x - $this->px[$i]) ** 2 + ($this->y[$i] - $this->py[$i]) ** 2 + ($this->z[$i] - $this->pz[$i]) ** 2);
+        foreach ($x as $i => $a) {
+            $a -= $px[$i];
+            $b = $y[$i] - $py[$i];
+            $c = $z[$i] - $pz[$i];
+            $ways[] = sqrt($a * $a + $b * $b + $c * $c);
         }
 
         return $ways;
@@ -427,7 +454,7 @@ final class Cloth
         }
         $this->loads->advance($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
         $this->itself?->watch($this->x, $this->y, $this->z);
-        $this->holder->draw($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->holding, $this->hold, $was, $is);
+        $this->holder->draw($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->holding, $this->hold, $was, $is, $this->h);
         $this->fastening?->lead($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz);
         $gives = $this->fastening?->gives() ?? [];
         if ($this->loose) {
@@ -452,17 +479,16 @@ final class Cloth
      */
     private function draw(array $gives): void
     {
+        $mass = $this->meanMass / ($this->h * $this->h);
         foreach ($this->levels as $level) {
-            $level->pull($this->x, $this->y, $this->z, $this->w, $gives);
+            $level->pull($this->x, $this->y, $this->z, $this->w, $mass, $gives);
         }
-        $weave = $this->weave;
-        Springs::sweep($this->x, $this->y, $this->z, $this->drawing, $weave->first, $weave->other, $this->rest->length, $this->compliance, false);
-        $this->bend(false);
-        $this->bend(true);
+        $this->elasticity->stretch($this->x, $this->y, $this->z, $this->drawing, $this->rest->length, false);
+        $this->elasticity->bend($this->x, $this->y, $this->z, $this->rest->shape->rest);
         $this->keepVolume();
         $this->itself?->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, true);
         $this->contacts->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
-        Springs::sweep($this->x, $this->y, $this->z, $this->drawing, $weave->first, $weave->other, $this->rest->length, $this->compliance, true);
+        $this->elasticity->stretch($this->x, $this->y, $this->z, $this->drawing, $this->rest->length, true);
         $this->keepVolume();
         $this->tethers->pull($this->x, $this->y, $this->z, $this->w, $gives);
         $this->itself?->resolve($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w, true);
@@ -474,18 +500,12 @@ final class Cloth
         if ($this->filled === null) {
             return;
         }
-        [$share, $most] = $this->filled;
+        [$share, $pressure] = $this->filled;
+        // Before each of the two times that contacts are looked at.
+        $most = 0.5 * $pressure * $this->h * $this->h / $this->meanMass;
         foreach ($this->fillings ?? [] as $filling) {
             $filling->keep($this->x, $this->y, $this->z, $this->drawing, $share, $most);
         }
-    }
-
-    private function bend(bool $back): void
-    {
-        [$a, $b, $c, $d] = $this->weave->hinge;
-        [$p, $q, $r, $s] = $this->weave->factor;
-        [$i, $j, $k, $l] = $this->hingeShares;
-        Hinges::sweep($this->x, $this->y, $this->z, $a, $b, $c, $d, $p, $q, $r, $s, $i, $j, $k, $l, $this->rest->shape->rest, $back);
     }
 
     /** Ends a frame: what is still too long is taken back, without a change of speed, and nothing stands in anything. */

@@ -8,9 +8,15 @@ namespace YardBreak\Core\Motion\Cloth;
 final class ClothTuning
 {
     /** Cloth takes each second of the substeps that all share: ten to twenty a frame hold it, more cost more ... */
-    private const EVERY = 2;
+    public const EVERY = 2;
 
-    /** ... but all of them where at this speed, m/s, it would come farther in one than half of what its layers keep between them. */
+    /** ... but all of them where it comes farther in one than this share of what its layers keep between them ... */
+    private const TUNNELS = 0.5;
+
+    /** ... or at more than this share of that speed at something else, whose edges come through between its own ... */
+    public const TOUCHES = 0.25;
+
+    /** ... which what is coarse is taken never to do, as nothing goes faster than this, m/s. */
     private const FAST = 3.0;
 
     /** Spacing of the coarse levels, in edges, the finest first. Without them a pull needs a substep an edge to get through. */
@@ -125,10 +131,12 @@ final class ClothTuning
      * @param float $apart what layers keep between them, m
      * @param float $h length of the substeps that all share, s
      *
-     * @return int it takes each so-manieth of them
+     * @return float how fast it may come at anything, if it takes each second of them, m/s; INF: as fast as it likes
      */
-    public static function every(float $apart, float $h): int
+    public static function calm(float $apart, float $h): float
     {
-        return self::FAST * self::EVERY * $h > 0.5 * $apart ? 1 : self::EVERY;
+        $calm = self::TUNNELS * $apart / (self::EVERY * $h);
+
+        return $calm < self::FAST ? $calm : INF;
     }
 }

@@ -36,7 +36,7 @@ final class CoarseLevel
      * @param list<int> $first pairs of points, as edges in a weave
      * @param list<int> $other
      * @param list<float> $way over the cloth between the vertices of a pair, m
-     * @param float $compliance in terms of the mean vertex
+     * @param float $stiffness N/m
      */
     private function __construct(
         private readonly Weave $weave,
@@ -49,7 +49,7 @@ final class CoarseLevel
         private readonly array $first,
         private readonly array $other,
         private readonly array $way,
-        private readonly float $compliance,
+        private readonly float $stiffness,
     ) {
         $sum = array_fill(0, count($point), 0.0);
         // By mass, as what a point moves is so much of each vertex that follows it: else it would push the whole cloth along.
@@ -69,9 +69,8 @@ final class CoarseLevel
      * @param float $spacing m
      * @param list<int> $held vertices that come first as points
      * @param float $stretch share of the fabric's stiffness, N/m
-     * @param float $mass of the mean vertex by the square of a substep, kg/s2
      */
-    public static function of(Weave $weave, Geodesics $ways, float $spacing, array $held, float $stretch, float $mass): ?self
+    public static function of(Weave $weave, Geodesics $ways, float $spacing, array $held, float $stretch): ?self
     {
         $n = $weave->count();
         $point = [];
@@ -113,7 +112,7 @@ final class CoarseLevel
         $squared = array_sum(array_map(static fn (float $length): float => $length * $length, $way)) / max(1, count($way));
         $stiffness = $stretch * $beside / max(1e-12, $squared);
 
-        return new self($weave, $point, $followed, $share, $rowFirst, $row, $rowShare, $first, $other, $way, 2.0 * $mass / $stiffness);
+        return new self($weave, $point, $followed, $share, $rowFirst, $row, $rowShare, $first, $other, $way, $stiffness);
     }
 
     /**
@@ -221,9 +220,10 @@ final class CoarseLevel
      * @param array<int, float> $y
      * @param array<int, float> $z
      * @param array<int, float> $w
+     * @param float $mass of the mean vertex by the square of a substep, kg/s2
      * @param array<int, float> $gives of vertices that are held by what gives way: inverse masses, as shares of the mean vertex's
      */
-    public function pull(array &$x, array &$y, array &$z, array $w, array $gives = []): void
+    public function pull(array &$x, array &$y, array &$z, array $w, float $mass, array $gives = []): void
     {
         [$a, $b, $c] = $before = $this->points($x, $y, $z, $w);
         $free = $this->free;
@@ -234,7 +234,8 @@ final class CoarseLevel
             }
         }
         foreach ([false, true] as $back) {
-            Springs::shorten($a, $b, $c, $free, $this->first, $this->other, $this->length, $this->compliance, $back);
+            // Each pull is shared by a sweep there and one back.
+            Springs::shorten($a, $b, $c, $free, $this->first, $this->other, $this->length, 2.0 * $mass / $this->stiffness, $back);
         }
         foreach ($a as $k => $now) {
             $a[$k] = $now - $before[0][$k];

@@ -19,6 +19,9 @@ final class Contacts
     /** A ball around a body is around its hull; its true surface may stand out a little. */
     private const BALL = 1.1;
 
+    /** What may be touched is looked for so many edges farther than both come. */
+    private const AHEAD = 2.0;
+
     /** @var list<SurfaceContact> */
     private array $surfaces = [];
 
@@ -49,23 +52,24 @@ final class Contacts
     /** @var list<list<int>> triangles around each vertex, without those that are fastened to something */
     private array $loose;
 
+    /** Length of a substep, s. */
+    private float $h = 0.0;
+
     /** @var array<string, float> by its name, how much faster a thing was made in the substep, m/s */
     private array $given = [];
 
     /**
      * @param list<PlaneContact> $planes
      * @param float $mass of the mean vertex, kg
-     * @param float $h length of a substep, s
      */
     public function __construct(
         private readonly Weave $weave,
         private readonly Fabric $fabric,
         private readonly array $planes,
         private readonly float $mass,
-        private readonly float $h,
     ) {
         $this->loose = $weave->around;
-        $this->firm = new Firm($weave, $fabric, $h);
+        $this->firm = new Firm($weave, $fabric);
     }
 
     /**
@@ -89,11 +93,13 @@ final class Contacts
      * @param array<int, float> $ways how far each vertex went in the last substep, m
      * @param list<Collider> $colliders
      * @param float $dt s
+     * @param float $h length of its substeps, s
      * @param bool $feels whether touches of what is held matter too
      */
-    public function begin(array $x, array $y, array $z, array $ways, array $colliders, float $dt, bool $feels): void
+    public function begin(array $x, array $y, array $z, array $ways, array $colliders, float $dt, float $h, bool $feels): void
     {
-        $this->firm->begin();
+        $this->h = $h;
+        $this->firm->begin($h);
         $this->surfaces = $this->ridges = $this->cores = $this->crossings = $this->pinned = $this->pressed = [];
         if ($colliders === [] || $x === [] || $y === [] || $z === [] || $ways === []) {
             return;
@@ -103,7 +109,7 @@ final class Contacts
         $edge = $this->weave->meanEdge();
         $gap = $this->fabric->gap;
         // As far as both may come towards each other in a substep, with what gravity and pulls add; and in the step.
-        $reach = $gap + 2.0 * $edge + 2.0 * $way;
+        $reach = $gap + self::AHEAD * $edge + 2.0 * $way;
         $each = array_map(static fn (float $way): float => ClothTuning::HURRY * $way + ClothTuning::SPARE * $edge, $ways);
         foreach ($colliders as $collider) {
             $moves = $way * $dt / $this->h + $collider->travel($dt);
@@ -137,6 +143,37 @@ final class Contacts
                 $this->crossings[] = new HardCrossing($collider, $this->weave->cornersOf($crossed), $edge);
             }
         }
+    }
+
+    /**
+     * Whether nothing of it comes fast at what it may touch in a step.
+     *
+     * @param non-empty-array<int, float> $x
+     * @param non-empty-array<int, float> $y
+     * @param non-empty-array<int, float> $z
+     * @param float $speed of what goes fastest, m/s
+     * @param float $most how fast its parts may come at each other, m/s
+     * @param list<Collider> $colliders
+     * @param float $dt s
+     */
+    public function isCalm(array $x, array $y, array $z, float $speed, float $most, array $colliders, float $dt): bool
+    {
+        $reach = $this->fabric->gap + self::AHEAD * $this->weave->meanEdge();
+        $touching = ClothTuning::TOUCHES * $most;
+        $box = [min($x), min($y), min($z), max($x), max($y), max($z)];
+        foreach ($colliders as $collider) {
+            $both = $speed + $collider->travel($dt) / $dt;
+            if ($both > $touching && self::isNear($collider, $box, $reach + $both * $dt)) {
+                return false;
+            }
+        }
+        foreach ($speed > $touching ? $this->planes : [] as $plane) {
+            if ($plane->aboveBox($box) < $reach + $speed * $dt) {
+                return false;
+            }
+        }
+
+        return true;
     }
 
     /** @param array{float, float, float, float, float, float} $box around the cloth: low corner, high corner */

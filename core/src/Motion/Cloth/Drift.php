@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace YardBreak\Core\Motion\Cloth;
 
+use YardBreak\Core\Math\MeanTurn;
+
 /**
  * How far vertices have come against each other since they were sorted. What lies near each other moves nearly alike, so a cloth
  * may swing a long way before two neighbours have moved apart by much: vertices are sorted into cubes, and those into larger
@@ -131,20 +133,72 @@ final readonly class Drift
      */
     public function isWithin(array $x, array $y, array $z, float $margin, float $reach): bool
     {
-        [$ox, $oy, $oz, $order, $first, $larger] = [$this->x, $this->y, $this->z, $this->order, $this->first, $this->larger];
+        [$ox, $oy, $oz] = [$this->x, $this->y, $this->z];
+        $dx = $dy = $dz = [];
+        foreach ($this->order as $k => $v) {
+            $dx[] = $x[$v] - $ox[$k];
+            $dy[] = $y[$v] - $oy[$k];
+            $dz[] = $z[$v] - $oz[$k];
+        }
+
+        return $this->goWithin($ox, $oy, $oz, $dx, $dy, $dz, $margin, $reach);
+    }
+
+    /**
+     * The same of what is to come, if all go on as they went.
+     *
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param array<int, float> $px places before
+     * @param array<int, float> $py
+     * @param array<int, float> $pz
+     * @param float $times as far as from there
+     */
+    public function staysWithin(array $x, array $y, array $z, array $px, array $py, array $pz, float $times, float $margin, float $reach): bool
+    {
+        $ox = $oy = $oz = $dx = $dy = $dz = [];
+        foreach ($this->order as $v) {
+            $ox[] = $a = $x[$v];
+            $oy[] = $b = $y[$v];
+            $oz[] = $c = $z[$v];
+            $dx[] = $times * ($a - $px[$v]);
+            $dy[] = $times * ($b - $py[$v]);
+            $dz[] = $times * ($c - $pz[$v]);
+        }
+
+        return $this->goWithin($ox, $oy, $oz, $dx, $dy, $dz, $margin, $reach);
+    }
+
+    /**
+     * As they turn all together no two come nearer: what is w x v longer than v is longer than v. Only what they do besides counts.
+     *
+     * @param list<float> $ox where they come from, in their order
+     * @param list<float> $oy
+     * @param list<float> $oz
+     * @param list<float> $dx how far each goes
+     * @param list<float> $dy
+     * @param list<float> $dz
+     */
+    private function goWithin(array $ox, array $oy, array $oz, array $dx, array $dy, array $dz, float $margin, float $reach): bool
+    {
+        [$p, $q, $r] = MeanTurn::of($ox, $oy, $oz, $dx, $dy, $dz);
+        [$first, $larger] = [$this->first, $this->larger];
         $limits = $all = [];
         for ($cube = 0, $cubes = count($first) - 1; $cube < $cubes; ++$cube) {
             $lx = $ly = $lz = INF;
             $hx = $hy = $hz = -INF;
             for ($k = $first[$cube], $end = $first[$cube + 1]; $k < $end; ++$k) {
-                $v = $order[$k];
-                $d = $x[$v] - $ox[$k];
+                $a = $ox[$k];
+                $b = $oy[$k];
+                $c = $oz[$k];
+                $d = $dx[$k] - $q * $c + $r * $b;
                 $lx = $d < $lx ? $d : $lx;
                 $hx = $d > $hx ? $d : $hx;
-                $d = $y[$v] - $oy[$k];
+                $d = $dy[$k] - $r * $a + $p * $c;
                 $ly = $d < $ly ? $d : $ly;
                 $hy = $d > $hy ? $d : $hy;
-                $d = $z[$v] - $oz[$k];
+                $d = $dz[$k] - $p * $b + $q * $a;
                 $lz = $d < $lz ? $d : $lz;
                 $hz = $d > $hz ? $d : $hz;
             }

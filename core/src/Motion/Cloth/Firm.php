@@ -28,11 +28,13 @@ final class Firm
     /** Whether they are the skin of something solid. */
     private bool $closed = false;
 
+    /** Length of a substep, s. */
+    private float $h = 0.0;
+
     /** @var list<Corners> of the step under way */
     private array $corners = [];
 
-    /** @param float $h length of a substep, s */
-    public function __construct(private readonly Weave $weave, private readonly Fabric $fabric, private readonly float $h)
+    public function __construct(private readonly Weave $weave, private readonly Fabric $fabric)
     {
     }
 
@@ -62,9 +64,14 @@ final class Firm
         return $this->held === [];
     }
 
-    /** A step begins. */
-    public function begin(): void
+    /**
+     * A step begins.
+     *
+     * @param float $h length of its substeps, s
+     */
+    public function begin(float $h): void
     {
+        $this->h = $h;
         $this->corners = [];
     }
 

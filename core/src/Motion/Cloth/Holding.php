@@ -24,11 +24,10 @@ final class Holding
      * @param array<int, float> $rx places at rest, in the prop's axes
      * @param array<int, float> $ry
      * @param array<int, float> $rz
-     * @param float $h length of a substep, s
      * @param array{array<int, float>, array<int, float>, array<int, float>}|null $was their places when the first substep begins, if they are others
      * @param int $substeps in how many they go from there to these
      */
-    public function __construct(private readonly array $rx, private readonly array $ry, private readonly array $rz, private readonly float $h, private readonly ?array $was = null, private readonly int $substeps = 1)
+    public function __construct(private readonly array $rx, private readonly array $ry, private readonly array $rz, private readonly ?array $was = null, private readonly int $substeps = 1)
     {
     }
 
@@ -96,8 +95,9 @@ final class Holding
      * @param array<int, float> $hold how far each vertex is held, 0 to 1
      * @param Pose $was when the substep begins
      * @param Pose $is when it ends
+     * @param float $h its length, s
      */
-    public function draw(array &$x, array &$y, array &$z, array &$px, array &$py, array &$pz, array $held, array $hold, array $was, array $is): void
+    public function draw(array &$x, array &$y, array &$z, array &$px, array &$py, array &$pz, array $held, array $hold, array $was, array $is, float $h): void
     {
         [$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8] = self::matrix($is);
         [$n0, $n1, $n2, $n3, $n4, $n5, $n6, $n7, $n8] = self::matrix($was);
@@ -120,7 +120,7 @@ final class Holding
             $s = $hold[$i];
             if ($s < 1.0) {
                 $s = $s * $s * (3.0 - 2.0 * $s);
-                $s = 1.0 - exp(-self::RATE * $this->h * $s / (1.001 - $s));
+                $s = 1.0 - exp(-self::RATE * $h * $s / (1.001 - $s));
                 $u = $x[$i] + $s * ($u - $x[$i]);
                 $v = $y[$i] + $s * ($v - $y[$i]);
                 $w = $z[$i] + $s * ($w - $z[$i]);

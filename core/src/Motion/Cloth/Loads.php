@@ -25,11 +25,13 @@ final class Loads
     /** @var list<float> on the inside of each vertex, Pa; none: there is none */
     private array $pressure = [];
 
+    /** Length of a substep, s. */
+    private float $h = 0.0;
+
     /** Whether the cloth has no rim. */
     public readonly bool $closed;
 
-    /** @param float $h length of a substep, s */
-    public function __construct(private readonly Weave $weave, private readonly Fabric $fabric, private readonly float $h)
+    public function __construct(private readonly Weave $weave, private readonly Fabric $fabric)
     {
         $random = RandomStream::named(0, 'uneven cloth');
         $uneven = [];
@@ -69,9 +71,11 @@ final class Loads
      * @param list<float> $x
      * @param list<float> $y
      * @param list<float> $z
+     * @param float $h length of its substeps, s
      */
-    public function begin(Pushes $pushes, array $x, array $y, array $z): void
+    public function begin(Pushes $pushes, array $x, array $y, array $z, float $h): void
     {
+        $this->h = $h;
         $square = $this->h * $this->h;
         $this->way = [self::scaled($pushes->ax, $square), self::scaled($pushes->ay, $square), self::scaled($pushes->az, $square)];
         $this->air = [self::scaled($pushes->u, $this->h), self::scaled($pushes->v, $this->h), self::scaled($pushes->w, $this->h)];

@@ -131,6 +131,23 @@ final class NearPairs
     }
 
     /**
+     * Whether none that lie near each other come farther against each other, if all go on as they went.
+     *
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param array<int, float> $px places before
+     * @param array<int, float> $py
+     * @param array<int, float> $pz
+     * @param float $times as far as from there
+     * @param float $most m
+     */
+    public function isCalm(array $x, array $y, array $z, array $px, array $py, array $pz, float $times, float $most): bool
+    {
+        return $this->widest <= 0.0 || $this->drift?->staysWithin($x, $y, $z, $px, $py, $pz, $times, $most, $this->widest) === true;
+    }
+
+    /**
      * @param array<int, float> $x
      * @param array<int, float> $y
      * @param array<int, float> $z

@@ -144,6 +144,23 @@ final class SelfContact
     }
 
     /**
+     * Whether none that lie near each other come farther against each other, if all go on as they went.
+     *
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param array<int, float> $px places before
+     * @param array<int, float> $py
+     * @param array<int, float> $pz
+     * @param float $times as far as from there
+     * @param float $most m
+     */
+    public function isCalm(array $x, array $y, array $z, array $px, array $py, array $pz, float $times, float $most): bool
+    {
+        return $this->pairs->isCalm($x, $y, $z, $px, $py, $pz, $times, $most);
+    }
+
+    /**
      * Where it has come through itself it is drawn back ({@see Untangling}).
      *
      * @param array<int, float> $x

@@ -142,10 +142,10 @@ final class SoftBody
         $this->surface = Weave::of($mesh, $fabric);
         $own = array_filter($this->skin->mass, static fn (float $mass): bool => $mass > 0.0);
         $this->meanMass = $own === [] ? 1.0 : array_sum($own) / count($own);
-        $this->contacts = new Contacts($this->surface, $fabric, $planes, $this->meanMass, $h);
+        $this->contacts = new Contacts($this->surface, $fabric, $planes, $this->meanMass);
         $this->itself = $matter->feelsItself ? new SelfContact($this->surface, $matter->friction, self::CLOSE, self::WITHIN) : null;
         $this->rest = new RestForm($lattice, $this->skin);
-        $this->holder = new Holding($lattice->x, $lattice->y, $lattice->z, h: $h);
+        $this->holder = new Holding($lattice->x, $lattice->y, $lattice->z);
         [$this->x, $this->y, $this->z] = $this->holder->posed($pose);
         [$this->px, $this->py, $this->pz] = [$this->x, $this->y, $this->z];
         $this->boxes = new Boxes($lattice, $matter, $h, $pose[1]);
@@ -230,7 +230,7 @@ final class SoftBody
      */
     public function take(array $was, array $is, array $relief, int $substeps): void
     {
-        $this->holder = new Holding(...$is, h: $this->h, was: $was, substeps: $substeps);
+        $this->holder = new Holding(...$is, was: $was, substeps: $substeps);
         if ($was !== $is) {
             $this->slumber->wake();
         }
@@ -330,7 +330,7 @@ final class SoftBody
         if ($this->matter->drag > 0.0) {
             $this->blow([$sx, $sy, $sz], [$ox, $oy, $oz], $pushes, $dt);
         }
-        $this->contacts->begin($sx, $sy, $sz, $colliders === [] ? [] : $ways, $colliders, $dt, $feels);
+        $this->contacts->begin($sx, $sy, $sz, $colliders === [] ? [] : $ways, $colliders, $dt, $this->h, $feels);
     }
 
     /**
@@ -370,7 +370,7 @@ final class SoftBody
         [$this->x, $this->px] = self::advanced($this->x, $this->px, $this->way[0], $this->w, $keep);
         [$this->y, $this->py] = self::advanced($this->y, $this->py, $this->way[1], $this->w, $keep);
         [$this->z, $this->pz] = self::advanced($this->z, $this->pz, $this->way[2], $this->w, $keep);
-        $this->holder->draw($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->holding, $this->hold, $was, $is);
+        $this->holder->draw($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->holding, $this->hold, $was, $is, $this->h);
         $this->fastening?->lead($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz);
         $this->before = null;
         $this->boxes->sweep($this->x, $this->y, $this->z, $this->drawing, false);

@@ -73,6 +73,18 @@ final readonly class PlaneContact
     }
 
     /**
+     * How far the nearest corner of a box is above it and the distance that is kept, m.
+     *
+     * @param array{float, float, float, float, float, float} $box low corner, high corner
+     */
+    public function aboveBox(array $box): float
+    {
+        [$a, $b, $c] = $this->normal;
+
+        return $this->above($box[$a > 0.0 ? 0 : 3], $box[$b > 0.0 ? 1 : 4], $box[$c > 0.0 ? 2 : 5]);
+    }
+
+    /**
      * Whether a place in the world is below one of some planes.
      *
      * @param list<self> $planes
