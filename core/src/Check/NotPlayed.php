@@ -23,7 +23,10 @@ final class NotPlayed extends PropCheck
             return new Finding('stop', "{$at}/played/on", "{$prop->name} is to move as in its file, but the file is not played.", ['label' => 'Play it', 'pointer' => "{$at}/played/on", 'value' => true]);
         }
         if ($prop->played->bool('on') && ! $prop->mover->has('plays')) {
-            return new Finding('warn', "{$at}/motion/mover", "{$prop->name} plays its file, but what it moves as keeps its shape and goes by its own keys: nothing of it is seen.", ['label' => 'Let it move as in its file', 'pointer' => "{$at}/motion/mover", 'value' => 'played']);
+            return new Finding('warn', "{$at}/motion/mover", "{$prop->name} plays its file, but what it moves as goes by its own keys: nothing of it is seen.", ['label' => 'Let it move as in its file', 'pointer' => "{$at}/motion/mover", 'value' => 'played']);
+        }
+        if ($prop->plays() && $prop->pattern->has('cored') && ! $prop->mover->has('vertices')) {
+            return new Finding('warn', "{$at}/break/{$prop->pattern->kind}/core", "{$prop->name} plays its file, but the core that its pieces come off keeps its shape. Let them come off nothing, and bring the file in once more, to move as in its file beneath them.", ['label' => 'Without a core', 'pointer' => "{$at}/break/{$prop->pattern->kind}/core", 'value' => false]);
         }
         try {
             $pipeline->surfaces->moving($prop);

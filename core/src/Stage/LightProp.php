@@ -39,6 +39,9 @@ final class LightProp
     /** What they come off; null: they are all there is of the prop. */
     private readonly ?LightCore $core;
 
+    /** Null: what is held stands as it does at rest. */
+    private readonly ?PlayedPieces $played;
+
     private ?HeldFlakes $held = null;
 
     private ?DrivenPiece $collider = null;
@@ -49,6 +52,7 @@ final class LightProp
         $settings = $prop->mover->settings;
         $this->fade = (float) $settings->int('fade');
         $this->timing = new PieceTiming($prop, $broken, $others);
+        $this->played = PlayedPieces::of($prop, $broken, $others);
         $this->start = new StartMotion($prop, $broken, $others, $settings->int('seed'));
         $variety = $settings->float('variety');
         $lasts = $settings->int('life');
@@ -125,13 +129,11 @@ final class LightProp
     /** What is still held stands where the prop does; what is due lets go; what has lived its life is gone. */
     public function bring(float $frame): void
     {
-        $transform = $this->prop->transform;
-        [$position, $rotation, [$sx, $sy, $sz]] = [$transform->positionAt($frame), $transform->rotationAt($frame), $transform->scaleAt($frame)];
+        $pose = $this->poseAt($frame);
         $held = [];
         foreach ($this->since as $k => $since) {
             if ($since === INF) {
-                [$cx, $cy, $cz] = $this->broken->centre($k);
-                $this->world->place($this->first + $k, Quaternion::carried($position, $rotation, [$sx * $cx, $sy * $cy, $sz * $cz]), $rotation);
+                $this->world->place($this->first + $k, ...$this->home($k, $frame, $pose));
                 if ($k > 0 || ! $this->broken->hasCore) {
                     $held[] = $k;
                 }
@@ -139,20 +141,46 @@ final class LightProp
                 $this->world->take($this->first + $k);
             }
         }
-        foreach ($this->timing->due($frame, $held) as $k) {
+        $due = $this->timing->due($frame, $held);
+        $before = $due === [] ? $pose : $this->poseAt($frame - 1.0);
+        foreach ($due as $k) {
             $this->since[$k] = $frame;
             $this->held?->goes($k);
-            $this->world->letGo($this->first + $k, $this->startOf($k, $frame), [$sx, $sy, $sz]);
+            $this->world->letGo($this->first + $k, $this->startOf($k, $this->home($k, $frame - 1.0, $before)[0], ...$this->home($k, $frame, $pose)), $pose[2]);
         }
     }
 
-    /** @return array{float, float, float} speed of the prop where the piece is, and what it gets of its own, m/s */
-    private function startOf(int $piece, float $frame): array
+    /** @return array{array{float, float, float}, array{float, float, float, float}, array{float, float, float}} position, rotation and scale of the prop */
+    private function poseAt(float $frame): array
     {
-        $centre = $this->broken->centre($piece);
-        $now = $this->prop->transform->carried($centre, $frame);
-        $before = $this->prop->transform->carried($centre, $frame - 1.0);
-        [$ox, $oy, $oz] = $this->start->velocity($piece, $this->prop->transform->rotationAt($frame));
+        $transform = $this->prop->transform;
+
+        return [$transform->positionAt($frame), $transform->rotationAt($frame), $transform->scaleAt($frame)];
+    }
+
+    /**
+     * @param array{array{float, float, float}, array{float, float, float, float}, array{float, float, float}} $pose of the prop
+     *
+     * @return array{array{float, float, float}, array{float, float, float, float}} where a piece is while it is held, m, and how it is turned
+     */
+    private function home(int $piece, float $frame, array $pose): array
+    {
+        [$position, $turn, [$sx, $sy, $sz]] = $pose;
+        [[$x, $y, $z], $ride] = $this->played?->at($frame)[$piece] ?? [$this->broken->centre($piece), null];
+
+        return [Quaternion::carried($position, $turn, [$sx * $x, $sy * $y, $sz * $z]), $ride === null ? $turn : Quaternion::multiply($turn, $ride)];
+    }
+
+    /**
+     * @param array{float, float, float} $before where it was a frame before, m
+     * @param array{float, float, float} $now
+     * @param array{float, float, float, float} $turn now
+     *
+     * @return array{float, float, float} speed of the prop where the piece is, and what it gets of its own, m/s
+     */
+    private function startOf(int $piece, array $before, array $now, array $turn): array
+    {
+        [$ox, $oy, $oz] = $this->start->velocity($piece, $turn);
         [$sx, $sy, $sz] = $this->prop->mover->settings->vector('velocity');
 
         return [

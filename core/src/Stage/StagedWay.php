@@ -12,7 +12,8 @@ use YardBreak\Core\Math\Vector;
 
 /**
  * The way each piece of a staged prop goes: an offset, a turn about a place of its own, a scale and a turn of all that about the
- * prop's axis, all by how far it is from home. It leaves home, comes home, or comes from one side and leaves to the other.
+ * prop's axis, all by how far it is from home. It leaves home, comes home, or comes from one side and leaves to the other. Home is
+ * where the piece is at rest, or where the file has it that the prop plays.
  */
 final class StagedWay
 {
@@ -23,6 +24,9 @@ final class StagedWay
 
     /** @var list<array{float, float, float}> m, away from home, in the prop's axes */
     private array $offset = [];
+
+    /** @var list<array{float, float, float}> m, besides, off its surface: it turns with the piece */
+    private array $off = [];
 
     /** @var list<array{float, float, float}> m, besides, in the shot's axes */
     private array $besides = [];
@@ -44,6 +48,9 @@ final class StagedWay
     /** @var list<float> share more or less that each piece goes */
     private array $far = [];
 
+    /** Null: home is where each piece is at rest. */
+    private readonly ?PlayedPieces $played;
+
     /** Radians about the prop's axis. */
     private readonly float $round;
 
@@ -59,6 +66,7 @@ final class StagedWay
         $this->scale = [$scale * $sx, $scale * $sy, $scale * $sz];
         $places = $settings->vectors('line');
         $this->line = count($places) < 2 ? null : new SmoothPath($places);
+        $this->played = PlayedPieces::of($prop, $broken, $others);
         $this->round = deg2rad($settings->float('round'));
         $this->axis = self::AXES[$settings->string('roundAxis')] ?? self::AXES['y'];
         $this->spread(new PieceDirections($prop, $broken, $others), $settings->vector('offset'), $settings->vector('rotation'), $settings->float('outward'), $settings->float('normal'), $settings->float('variety'), $settings->int('seed'), $settings->string('axes') === 'shot');
@@ -83,9 +91,8 @@ final class StagedWay
             [$ux, $uy, $uz] = $outward === 0.0 ? [0.0, 0.0, 0.0] : $directions->outward($k);
             [$nx, $ny, $nz] = $normal === 0.0 ? [0.0, 0.0, 0.0] : $directions->offTheSurface($k);
             [$ox, $oy, $oz] = $inShot ? [0.0, 0.0, 0.0] : $offset;
-            $this->offset[] = [
-                $way * ($ox + $outward * $ux + $normal * $nx), $way * ($oy + $outward * $uy + $normal * $ny), $way * ($oz + $outward * $uz + $normal * $nz),
-            ];
+            $this->offset[] = [$way * ($ox + $outward * $ux), $way * ($oy + $outward * $uy), $way * ($oz + $outward * $uz)];
+            $this->off[] = [$way * $normal * $nx, $way * $normal * $ny, $way * $normal * $nz];
             $this->besides[] = $inShot ? [$way * $offset[0], $way * $offset[1], $way * $offset[2]] : [0.0, 0.0, 0.0];
             // One turn about one axis, so that it grows evenly and more than half a turn goes the whole way.
             [$x, $y, $z] = [$share() * $rotation[0], $share() * $rotation[1], $share() * $rotation[2]];
@@ -124,15 +131,17 @@ final class StagedWay
         $position = $this->prop->transform->positionAt($frame);
         $rotation = $this->prop->transform->rotationAt($frame);
         [$sx, $sy, $sz] = $this->prop->transform->scaleAt($frame);
+        $homes = $this->played?->at($frame);
         $poses = $scales = [];
         foreach ($progress as $k => $share) {
             $share = $this->away($share);
-            $centre = $this->broken->centre($k);
+            [$centre, $ride] = $homes[$k] ?? [$this->broken->centre($k), Quaternion::IDENTITY];
             [$dx, $dy, $dz] = $this->offset[$k];
+            [$nx, $ny, $nz] = $homes === null ? $this->off[$k] : Quaternion::rotate($ride, $this->off[$k]);
             [$axis, $angle] = $this->turn[$k];
-            $turn = Quaternion::aboutAxis($axis, $share * $angle);
-            [$ax, $ay, $az] = $this->swung($k, $turn, $share);
-            $local = [$sx * ($centre[0] + $share * $dx + $ax), $sy * ($centre[1] + $share * $dy + $ay), $sz * ($centre[2] + $share * $dz + $az)];
+            $turn = Quaternion::multiply(Quaternion::aboutAxis($axis, $share * $angle), $ride);
+            [$ax, $ay, $az] = $this->swung($k, $ride, $turn, $share);
+            $local = [$sx * ($centre[0] + $share * ($dx + $nx) + $ax), $sy * ($centre[1] + $share * ($dy + $ny) + $ay), $sz * ($centre[2] + $share * ($dz + $nz) + $az)];
             if ($this->round !== 0.0) {
                 $round = Quaternion::aboutAxis($this->axis, $share * $this->round);
                 $local = Quaternion::rotate($round, $local);
@@ -152,11 +161,12 @@ final class StagedWay
     /**
      * Where the middle of a piece goes as it turns (and grows) about a side of it.
      *
-     * @param array{float, float, float, float} $turn
+     * @param array{float, float, float, float} $home how it is turned at home
+     * @param array{float, float, float, float} $turn and now
      *
      * @return array{float, float, float}
      */
-    private function swung(int $piece, array $turn, float $share): array
+    private function swung(int $piece, array $home, array $turn, float $share): array
     {
         if ($this->pivot[$piece] === [0.0, 0.0, 0.0]) {
             return [0.0, 0.0, 0.0];
@@ -164,7 +174,7 @@ final class StagedWay
         [$a, $b, $c] = $this->sizeAt($share);
         [$x, $y, $z] = $this->pivot[$piece];
 
-        return Vector::minus($this->pivot[$piece], Quaternion::rotate($turn, [$a * $x, $b * $y, $c * $z]));
+        return Vector::minus(Quaternion::rotate($home, $this->pivot[$piece]), Quaternion::rotate($turn, [$a * $x, $b * $y, $c * $z]));
     }
 
     /** @return array{float, float, float} along the prop's axes */

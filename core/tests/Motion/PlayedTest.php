@@ -6,18 +6,22 @@ namespace YardBreak\Core\Tests\Motion;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\Attributes\Group;
+use PHPUnit\Framework\Attributes\TestWith;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Check\Checks;
 use YardBreak\Core\Check\Finding;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\Format\GlbScene;
 use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Math\Vector;
 use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Frame;
 use YardBreak\Core\Stage\ListedAssets;
 use YardBreak\Core\Stage\MemoryStore;
+use YardBreak\Core\Stage\PieceDirections;
 use YardBreak\Core\Stage\Pipeline;
+use YardBreak\Core\Stage\PlayedPieces;
 use YardBreak\Core\Tests\Fixture\MovingGlb;
 use YardBreak\Core\Tests\Fixture\Settings;
 
@@ -30,15 +34,20 @@ final class PlayedTest extends TestCase
 
     private static string $path;
 
+    private static string $car;
+
     public static function setUpBeforeClass(): void
     {
         self::$path = (string) tempnam(sys_get_temp_dir(), 'plays');
         file_put_contents(self::$path, MovingGlb::creature());
+        self::$car = (string) tempnam(sys_get_temp_dir(), 'drives');
+        file_put_contents(self::$car, MovingGlb::drive());
     }
 
     public static function tearDownAfterClass(): void
     {
         unlink(self::$path);
+        unlink(self::$car);
     }
 
     /**
@@ -172,6 +181,119 @@ final class PlayedTest extends TestCase
         self::assertLessThan($low($held[35]) - 2.0, $low($free[35]));
     }
 
+    /**
+     * @param array<string, mixed> $staged
+     * @param array<string, mixed> $release
+     * @param array<string, mixed> $played
+     * @param array<string, mixed>|null $motion null: staged
+     *
+     * @return array{Pipeline, Shot} a car of two parts, each a piece that goes a way of its own from frame 7 on, without forces
+     */
+    private static function car(array $staged, array $release = ['trigger' => 'frame', 'frame' => ['frame' => 7]], array $played = [], ?array $motion = null): array
+    {
+        $shot = self::shot(['played' => ['on' => true, ...$played], 'source' => ['kind' => 'file', 'file' => ['asset' => self::ASSET, 'fileName' => 'drive.glb']], 'position' => ['y' => 2.0], 'rotation' => ['z' => 30.0], 'break' => ['pattern' => 'parts'], 'release' => $release, 'motion' => $motion ?? ['mover' => 'staged', 'staged' => ['variety' => 0, 'takes' => 1, ...$staged]]], [], ['frames' => 12]);
+
+        return [new Pipeline(new MemoryStore(), new ListedAssets([self::ASSET => self::$car])), $shot];
+    }
+
+    /** @return list<array{float, float, float}> places of the corners of a piece */
+    private static function corners(Pipeline $pipeline, Shot $shot, Frame $frame, int $piece): array
+    {
+        $broken = $pipeline->broken($shot->props[0]);
+        [$mesh, $centre] = [$broken->pieces->mesh($piece), $broken->centre($piece)];
+        [$x, $y, $z, $a, $b, $c, $d] = array_map(floatval(...), array_slice($frame->of('a', 'pose'), 7 * $piece, 7));
+
+        return array_map(static fn (float $u, float $v, float $w): array => Quaternion::carried([$x, $y, $z], [$a, $b, $c, $d], [$u - $centre[0], $v - $centre[1], $w - $centre[2]]), array_values($mesh->x), array_values($mesh->y), array_values($mesh->z));
+    }
+
+    /**
+     * Pieces are at home where the file has them, turned as it turns them.
+     *
+     * @param array<string, mixed> $motion
+     */
+    #[TestWith([['mover' => 'staged']])]
+    #[TestWith([['mover' => 'light']])]
+    public function testPiecesRideOnTheirFile(array $motion): void
+    {
+        [$pipeline, $shot] = self::car([], ['trigger' => 'never'], [], $motion);
+        $scene = GlbScene::open((string) file_get_contents(self::$car));
+        foreach ($pipeline->frames($shot) as $number => $frame) {
+            $at = 1.0 + ($number - 1) / 24.0;
+            $theirs = [];
+            foreach (array_keys($scene->parts) as $part) {
+                foreach (array_chunk($scene->placed($part, $scene->nodes->places($at), $at)[0], 3) as [$x, $y, $z]) {
+                    $theirs[] = Quaternion::carried([0.0, 2.0, 0.0], Quaternion::fromDegrees(0.0, 0.0, 30.0), [$x, $y, $z]);
+                }
+            }
+            foreach ([0, 1] as $piece) {
+                foreach (self::corners($pipeline, $shot, $frame, $piece) as $own) {
+                    self::assertLessThan(1e-6, min(array_map(static fn (array $at): float => Vector::distance($at, $own), $theirs)), "frame {$number}, piece {$piece}");
+                }
+            }
+        }
+    }
+
+    /** Let go they go on as fast as the file moved them; and what sends them off the surface turns with them. */
+    public function testPiecesLeaveTheirFileAtItsSpeed(): void
+    {
+        [$pipeline, $shot] = self::car(['after' => 'frame', 'fallsAt' => 7]);
+        $frames = iterator_to_array($pipeline->frames($shot), false);
+        [, $led] = self::car([], ['trigger' => 'never']);
+        $ridden = iterator_to_array($pipeline->frames($led), false);
+        $pieces = PlayedPieces::of($led->props[0], $pipeline->broken($led->props[0]), $pipeline->surfaces) ?? self::fail('it does not play');
+        foreach ([0, 1] as $piece) {
+            $place = static fn (array $frames, int $n): array => array_map(floatval(...), array_slice($frames[$n]->of('a', 'pose'), 7 * $piece, 3));
+            // As fast as in its last step, a third of a frame long.
+            $way = Quaternion::rotate(Quaternion::fromDegrees(0.0, 0.0, 30.0), Vector::times(Vector::minus($pieces->at(7.0)[$piece][0], $pieces->at(7.0 - 1.0 / 3.0)[$piece][0]), 3.0));
+            self::assertGreaterThan(0.02, Vector::distance($way, [0.0, 0.0, 0.0]));
+            self::assertLessThan(1e-6, Vector::distance($way, Vector::times(Vector::minus($place($frames, 10), $place($frames, 7)), 1.0 / 3.0)));
+            self::assertGreaterThan(0.02, Vector::distance($place($frames, 10), $place($ridden, 10)), 'it does not follow the file any more');
+        }
+        [, $sent] = self::car(['normal' => 0.5]);
+        [, $still] = self::car(['normal' => 0.5], played: ['starts' => 100]);
+        $away = iterator_to_array($pipeline->frames($sent), false);
+        $first = iterator_to_array($pipeline->frames($still), false);
+        foreach ([0, 1] as $piece) {
+            $pose = static fn (array $frames): array => array_map(floatval(...), array_slice($frames[11]->of('a', 'pose'), 7 * $piece, 7));
+            [$there, $home] = [$pose($away), $pose($ridden)];
+            $off = Vector::minus([$there[0], $there[1], $there[2]], [$home[0], $home[1], $home[2]]);
+            self::assertEqualsWithDelta(0.5, Vector::distance($off, [0.0, 0.0, 0.0]), 1e-9);
+            $from = array_map(floatval(...), array_slice($first[0]->of('a', 'pose'), 7 * $piece, 7));
+            $to = array_map(floatval(...), array_slice($first[11]->of('a', 'pose'), 7 * $piece, 7));
+            $turn = Quaternion::multiply([$home[3], $home[4], $home[5], $home[6]], Quaternion::conjugate([$from[3], $from[4], $from[5], $from[6]]));
+            $expected = Quaternion::rotate($turn, Vector::minus([$to[0], $to[1], $to[2]], [$from[0], $from[1], $from[2]]));
+            self::assertLessThan(1e-9, Vector::distance($expected, $off));
+        }
+    }
+
+    /** Light ones leave at the speed that they had over the last frame, and off the surface as that is turned by then. */
+    public function testLightPiecesLeaveTheirFileAtItsSpeed(): void
+    {
+        $release = ['trigger' => 'frame', 'frame' => ['frame' => 7]];
+        $ways = [];
+        foreach ([[], ['normal' => 1.0]] as $start) {
+            [$pipeline, $shot] = self::car([], $release, [], ['mover' => 'light', 'light' => ['fallSpeed' => 50, 'variety' => 0, 'tumble' => 0, ...$start]]);
+            $frames = iterator_to_array($pipeline->frames($shot), false);
+            $broken = $pipeline->broken($shot->props[0]);
+            $pieces = PlayedPieces::of($shot->props[0], $broken, $pipeline->surfaces) ?? self::fail('it does not play');
+            foreach ([0, 1] as $piece) {
+                $place = static fn (int $n): array => array_map(floatval(...), array_slice($frames[$n]->of('a', 'pose'), 7 * $piece, 3));
+                $way = Quaternion::rotate(Quaternion::fromDegrees(0.0, 0.0, 30.0), Vector::minus($pieces->at(7.0)[$piece][0], $pieces->at(6.0)[$piece][0]));
+                $ways[$start === [] ? 'plain' : 'off'][$piece] = Vector::minus($place(7), $place(6));
+                if ($start === []) {
+                    // The air has slowed it a little.
+                    self::assertLessThan(0.15 * Vector::distance($way, [0.0, 0.0, 0.0]), Vector::distance($way, $ways['plain'][$piece]));
+                } else {
+                    $off = Vector::unit(Vector::minus($ways['off'][$piece], $ways['plain'][$piece])) ?? self::fail('it is not sent off');
+                    $normal = (new PieceDirections($shot->props[0], $broken, $pipeline->surfaces))->offTheSurface($piece);
+                    $turned = Quaternion::rotate(Quaternion::multiply(Quaternion::fromDegrees(0.0, 0.0, 30.0), $pieces->at(7.0)[$piece][1]), $normal);
+                    self::assertGreaterThan(0.98, Vector::dot($off, $turned));
+                    self::assertLessThan(0.98, Vector::dot($off, Quaternion::rotate(Quaternion::fromDegrees(0.0, 0.0, 30.0), $normal)), 'at rest it looked elsewhere');
+                }
+            }
+        }
+    }
+
     #[Group('slow')]
     /** What is set on it goes with it: the feet of pegs are on its surface, wherever that is by then. */
     public function testWhatIsSetOnItGoesWithIt(): void
@@ -254,6 +376,10 @@ final class PlayedTest extends TestCase
         self::assertSame([], self::said(self::shot(['release' => ['trigger' => 'never']])), 'it moves');
         self::assertContains('stop /props/0/played/on true', self::said(self::shot(['played' => []])));
         self::assertContains('warn /props/0/motion/mover "played"', self::said(self::shot(['motion' => ['mover' => 'rigid']])));
+        $flakes = ['pattern' => 'flakes', 'flakes' => ['count' => 20]];
+        self::assertContains('warn /props/0/break/flakes/core false', self::said(self::shot(['break' => $flakes, 'motion' => ['mover' => 'light']])));
+        $flakes['flakes']['core'] = false;
+        self::assertNotContains('warn /props/0/break/flakes/core false', self::said(self::shot(['break' => $flakes, 'motion' => ['mover' => 'light']])));
         self::assertContains('stop /props/0/motion/mover null', self::said(self::shot(['source' => ['kind' => 'box']])));
         // A file in which nothing moves.
         $glb = new MovingGlb();

@@ -67,6 +67,7 @@ export function PosedPieces({
   const colours = own?.look;
   const pattern = chosen(own?.break, 'pattern');
   const flakes = pattern.has('skin') && pattern.settings['thickness'] === 0;
+  const rides = own?.played.on === true && chosen(own.motion, 'mover').has('plays');
   const open = (readouts[id]?.health.openEdges ?? 0) > 0;
   const face = faceUrl(handle.shot.id, own);
   const number = handle.shot.document.props.findIndex((p) => p.id === id);
@@ -81,10 +82,11 @@ export function PosedPieces({
       sheets: flakes || open,
       back: (flakes ? colours?.inner : colours?.outer) ?? '#b0a89a',
       number,
+      rides,
       relief: colours ? reliefOf(colours) : null,
       seen: !colours?.standIn ? 'whole' : judged ? 'hole' : 'through',
     }),
-    [colours, face, flakes, open, number, judged],
+    [colours, face, flakes, open, number, rides, judged],
   );
   if (baked && frames && frames.count(id, 'vertices') > 0)
     return (

@@ -24,6 +24,8 @@ export interface Look {
   number: number;
   /** Whole; or it stands for a thing of the backdrop: what is behind shines through, or only shadows on it are seen. */
   seen: keyof typeof SEEN;
+  /** Whether its pieces go with what its file moves. */
+  rides: boolean;
   /** Null: it is even. */
   relief: Relief | null;
 }
@@ -32,7 +34,7 @@ export interface Look {
 export function useLook(
   uniforms: PieceUniforms,
   mesh: PieceMesh,
-  { outer, changed, inner, side, layers, face, back, number, seen, relief }: Look,
+  { outer, changed, inner, side, layers, face, back, number, seen, rides, relief }: Look,
   hovered: number,
 ): void {
   const invalidate = useThree((state) => state.invalidate);
@@ -47,10 +49,11 @@ export function useLook(
     uniforms.uHover.value = hovered;
     uniforms.uProp.value = number;
     uniforms.uSeen.value = SEEN[seen];
+    uniforms.uRides.value = rides ? 1 : 0;
     uniforms.uRelief.value.set(relief?.outer ?? 0, relief?.inner ?? 0);
     uniforms.uApart.value.set(...(relief?.apart ?? [1, 1, 1]));
     invalidate();
-  }, [uniforms, outer, changed, inner, side, back, number, seen, relief, layers, hovered, invalidate]);
+  }, [uniforms, outer, changed, inner, side, back, number, seen, rides, relief, layers, hovered, invalidate]);
   useEffect(() => {
     uniforms.uPainted.value = 0;
     if (!face || !mesh.uvs) return;

@@ -38,6 +38,8 @@ export interface PieceUniforms {
   uProp: { value: number };
   /** How it is seen, one of {@link SEEN}. */
   uSeen: { value: number };
+  /** Whether its pieces go with what its file moves: 1. */
+  uRides: { value: number };
   /** How deep its relief is outside and on fresh faces, and how far apart bumps are. */
   uRelief: { value: THREE.Vector2 };
   uApart: { value: THREE.Vector3 };
@@ -113,6 +115,7 @@ export function uniformsFor(pieces: number): PieceUniforms {
     uChange: { value: [BLANK, BLANK] },
     uProp: { value: 0 },
     uSeen: { value: SEEN.whole },
+    uRides: { value: 0 },
     uRelief: { value: new THREE.Vector2() },
     uApart: { value: new THREE.Vector3(1, 1, 1) },
   };
@@ -184,14 +187,18 @@ export function pieceMaterial(
     shader.fragmentShader = shader.fragmentShader
       .replace(
         '#include <common>',
-        `#include <common>\nuniform int uSeen; uniform vec3 uOuter; uniform vec3 uChanged; uniform float uChanges; varying float vChange; uniform vec3 uInner; uniform vec3 uBack; uniform vec3 uSide; uniform sampler2D uFace; uniform float uPainted; uniform vec3 uLayers[4]; uniform float uOpened; varying vec2 vFace; uniform float uShowWeight; uniform float uThreshold; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; varying float vChosen;\n${RAMP}\n${MATTES}\n${uneven ? UNEVEN : ''}`,
+        `#include <common>\nuniform int uSeen; uniform vec3 uOuter; uniform vec3 uChanged; uniform float uChanges; varying float vChange; uniform vec3 uInner; uniform vec3 uBack; uniform vec3 uSide; uniform sampler2D uFace; uniform float uPainted; uniform vec3 uLayers[4]; uniform float uOpened; uniform float uRides; varying vec2 vFace; uniform float uShowWeight; uniform float uThreshold; varying float vLook; varying float vWeight; varying float vHover; varying float vLoose; varying float vChosen;\n${RAMP}\n${MATTES}\n${uneven ? UNEVEN : ''}`,
       )
       .replace(
         '#include <color_fragment>',
         /* glsl */ `
-        // Before a piece lets go its fresh faces lie against its neighbours': nothing to see but hairlines.
+        // Before a piece lets go its fresh faces lie against its neighbours': nothing to see but hairlines. Where pieces ride on what
+        // bends there are gaps, which look closed if what is seen in them is as the outside.
         bool fresh = vLook > 0.5 && vLook < 1.5;
-        if (fresh && vLoose < 0.5) discard;
+        if (fresh && vLoose < 0.5) {
+          if (uRides < 0.5) discard;
+          fresh = false;
+        }
         if (uSeen == ${SEEN.through} && mod(floor(gl_FragCoord.x) + floor(gl_FragCoord.y), 2.0) < 0.5) discard;
         vec4 painted = texture2D(uFace, vFace);
         // What lies along a rim looks like the rest until there is an opening.
