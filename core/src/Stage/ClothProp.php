@@ -189,10 +189,12 @@ final class ClothProp implements VertexProp
      * Where it comes at nothing fast, half as many substeps hold it as well.
      *
      * @param list<Collider> $others
+     * @param float $met how fast another that bends comes at it, m/s
      */
-    private function keepPace(array $others, float $dt): void
+    private function keepPace(array $others, float $met, float $dt): void
     {
-        $this->every = is_infinite($this->calm) || $this->cloth->isCalm($this->calm, $others, $dt) ? ClothTuning::EVERY : 1;
+        $calm = is_infinite($this->calm) || ($met <= ClothTuning::TOUCHES * $this->calm && $this->cloth->isCalm($this->calm, $others, $dt));
+        $this->every = $calm ? ClothTuning::EVERY : 1;
         $this->cloth->pace($this->every * $this->unit);
     }
 
@@ -277,11 +279,12 @@ final class ClothProp implements VertexProp
     /**
      * @param int $group what it is to the forces
      * @param list<Collider> $others
+     * @param float $met how fast another that bends comes at it in the step, m/s
      */
-    public function begin(Forces $forces, int $group, float $from, float $to, float $dt, array $others): void
+    public function begin(Forces $forces, int $group, float $from, float $to, float $dt, array $others, float $met): void
     {
         $this->tear();
-        $this->keepPace($others, $dt);
+        $this->keepPace($others, $met, $dt);
         $this->weaken($from);
         $held = $this->held->at($to);
         $this->cloth->holdBy($this->ofNodes($held));

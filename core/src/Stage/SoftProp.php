@@ -216,7 +216,7 @@ final class SoftProp implements VertexProp
         }
     }
 
-    public function begin(Forces $forces, int $group, float $from, float $to, float $dt, array $others): void
+    public function begin(Forces $forces, int $group, float $from, float $to, float $dt, array $others, float $met): void
     {
         $held = $this->held->at($to);
         $this->body->holdBy($held);

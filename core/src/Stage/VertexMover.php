@@ -117,8 +117,9 @@ final class VertexMover implements Mover, Bends
         [$this->from, $this->to] = [$from, $to];
         $colliders = $others();
         $this->rouse($dt);
+        $met = $this->meetings($dt);
         foreach ($this->props as $k => $prop) {
-            $prop->begin($this->forces, $k, $from, $to, $dt, $colliders);
+            $prop->begin($this->forces, $k, $from, $to, $dt, $colliders, $met[$k] ?? 0.0);
         }
         $this->contacts = count($this->props) > 1 ? $this->between(array_map(static fn (VertexProp $prop): Bending => $prop->bending(), $this->props), $dt) : [];
     }
@@ -140,6 +141,41 @@ final class VertexMover implements Mover, Bends
     }
 
     /**
+     * @param float $dt s
+     *
+     * @return array<int, float> of each prop that another may touch in the step, how fast the two come at each other at the most, m/s
+     */
+    private function meetings(float $dt): array
+    {
+        $met = [];
+        $surfaces = count($this->props) > 1 ? array_map(static fn (VertexProp $prop): Bending => $prop->bending(), $this->props) : [];
+        $travel = array_map(static fn (Bending $surface): float => $surface->travel($dt), $surfaces);
+        $boxes = array_map(static fn (Bending $surface): array => $surface->box(), $surfaces);
+        foreach ($surfaces as $i => $one) {
+            for ($j = 0; $j < $i; $j++) {
+                $both = $travel[$i] + $travel[$j];
+                if (self::apart($boxes[$i], $boxes[$j]) <= max($one->gap, $surfaces[$j]->gap) + $both) {
+                    $met[$i] = max($met[$i] ?? 0.0, $both / $dt);
+                    $met[$j] = max($met[$j] ?? 0.0, $both / $dt);
+                }
+            }
+        }
+
+        return $met;
+    }
+
+    /**
+     * @param array{float, float, float, float, float, float} $one low corner, high corner
+     * @param array{float, float, float, float, float, float} $other
+     *
+     * @return float how far two boxes are apart along the axis along which they are most, m; 0: they overlap
+     */
+    private static function apart(array $one, array $other): float
+    {
+        return max(0.0, $other[0] - $one[3], $one[0] - $other[3], $other[1] - $one[4], $one[1] - $other[4], $other[2] - $one[5], $one[2] - $other[5]);
+    }
+
+    /**
      * @param list<Bending> $surfaces
      * @param float $dt s
      *
@@ -154,11 +190,7 @@ final class VertexMover implements Mover, Bends
         foreach ($surfaces as $i => $one) {
             foreach ($surfaces as $j => $other) {
                 $reach = $travel[$i] + $travel[$j];
-                $apart = 0.0;
-                foreach ([0, 1, 2] as $axis) {
-                    $apart = max($apart, $boxes[$j][$axis] - $boxes[$i][$axis + 3], $boxes[$i][$axis] - $boxes[$j][$axis + 3]);
-                }
-                if ($i === $j || ($sleep[$i] && $sleep[$j]) || $apart > max($one->gap, $other->gap) + $reach) {
+                if ($i === $j || ($sleep[$i] && $sleep[$j]) || self::apart($boxes[$i], $boxes[$j]) > max($one->gap, $other->gap) + $reach) {
                     continue;
                 }
                 $trees[$j] ??= $other->tree();

@@ -27,8 +27,9 @@ interface VertexProp
      * @param int $group what it is to the forces
      * @param float $dt s
      * @param list<Collider> $others
+     * @param float $met how fast another that bends comes at it in the step, m/s; 0: none does
      */
-    public function begin(Forces $forces, int $group, float $from, float $to, float $dt, array $others): void;
+    public function begin(Forces $forces, int $group, float $from, float $to, float $dt, array $others, float $met): void;
 
     /**
      * @param float $from frame at which the substep begins

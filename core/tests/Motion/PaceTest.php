@@ -13,6 +13,7 @@ use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Motion\Cloth\Cloth;
 use YardBreak\Core\Motion\Cloth\Fabric;
 use YardBreak\Core\Motion\Cloth\Weave;
+use YardBreak\Core\Motion\State;
 use YardBreak\Core\Motion\Surface\PlaneContact;
 use YardBreak\Core\Motion\Track;
 use YardBreak\Core\Stage\MemoryStore;
@@ -110,6 +111,24 @@ final class PaceTest extends TestCase
             $ball->position = [0.0, -0.9, 0.0];
             self::assertTrue(self::moving(self::sheet(), $falls)->isCalm(self::CALM, [$ball], self::DT), 'it is far');
         }
+    }
+
+    /** A sheet that hangs still is asked to be quick where another falls on it, and no sooner. */
+    #[Group('slow')]
+    public function testWhatBendsToo(): void
+    {
+        $sheet = static fn (string $id, float $y, float $width, array $more): array => ['id' => $id, 'name' => $id, 'source' => ['kind' => 'sheet', 'sheet' => ['width' => $width, 'depth' => $width, 'divisions' => (int) (100 * $width)]], 'position' => ['y' => $y], 'break' => ['pattern' => 'whole'], ...$more];
+        $shot = Shot::read(['version' => 2, 'frames' => 14, 'planes' => [], 'forces' => [['id' => 'g', 'name' => 'G', 'force' => 'gravity']], 'props' => [
+            $sheet('low', 0.0, 0.2, ['release' => ['trigger' => 'never'], 'motion' => ['mover' => 'cloth', 'cloth' => ['hold' => [['source' => 'rim', 'rim' => ['within' => 0.03, 'softness' => 0]]]]]]),
+            $sheet('high', 0.4, 0.1, ['release' => ['trigger' => 'frame'], 'motion' => ['mover' => 'cloth']]),
+        ]]);
+        $simulation = (new Pipeline(new MemoryStore(), new NoAssets()))->motion($shot);
+        $paces = [];
+        foreach ($simulation->frames() as $number => $_) {
+            $mover = State::read(State::read($simulation->save())->parts('movers')[0]->string('state'));
+            $paces[$number] = $mover->parts('props')[0]->int('every');
+        }
+        self::assertSame([2, 1, 2], [$paces[4], $paces[10], $paces[14]], 'on its way, as it comes down, and when it lies there');
     }
 
     /** Dropped on its edge a fine sheet falls into folds at the pace it finds, and nothing comes through (1,000 pairs where it took half of the substeps all the way). */

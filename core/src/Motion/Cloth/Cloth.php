@@ -197,13 +197,14 @@ final class Cloth
      */
     public function isCalm(float $most, array $colliders, float $dt): bool
     {
-        [$x, $y, $z, $ways] = [$this->x, $this->y, $this->z, $this->ways()];
-        if ($x === [] || $y === [] || $z === [] || $ways === []) {
+        [$x, $y, $z] = [$this->x, $this->y, $this->z];
+        if ($x === [] || $y === [] || $z === []) {
             return true;
         }
+        $speed = $this->still ? 0.0 : max([0.0, ...$this->ways()]) / $this->h;
 
-        return $this->contacts->isCalm($x, $y, $z, max($ways) / $this->h, $most, $colliders, $dt)
-            && $this->itself?->isCalm($x, $y, $z, $this->px, $this->py, $this->pz, $dt / $this->h, $most * $dt) !== false;
+        return $this->contacts->isCalm($x, $y, $z, $speed, $most, $colliders, $dt)
+            && ($this->still || $this->itself?->isCalm($x, $y, $z, $this->px, $this->py, $this->pz, $dt / $this->h, $most * $dt) !== false);
     }
 
     /**
