@@ -56,6 +56,25 @@ describe('what moves in a file', () => {
       release: { trigger: 'never' },
     });
     screen.getByText('Speed');
+    expect(screen.getByTestId('file-motion').textContent).toMatch(
+      /Moved as [a-z ]*light pieces.* it can come apart on its way/,
+    );
+  });
+
+  it('goes along in pieces where it is moved so', async () => {
+    server({ motion: { frames: 36, keys: null, why: '' } });
+    const staged = {
+      ...fromFile,
+      props: fromFile.props.map((prop) => ({
+        ...prop,
+        motion: { ...prop.motion, mover: 'staged' as const },
+      })),
+    };
+    const { user, seen } = show(<FileMotion />, staged);
+    await user.click(await screen.findByTestId('file-motion-play'));
+    expect(seen.document.props[0]).toMatchObject({ played: { on: true }, motion: { mover: 'staged' } });
+    expect(seen.document.props[0]?.break).toEqual(staged.props[0]?.break);
+    expect(screen.getByTestId('file-motion').textContent).not.toContain('come apart');
   });
 
   it('leads cloth that is cloth already, and says when it lasts longer than the shot', async () => {

@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useContext, useState } from 'react';
 import { getJson } from '../api/client';
-import { chosen } from '../api/schema';
+import { chosen, kindSchema, kindsOf, traitOf } from '../api/schema';
 import { text } from '../api/text';
 import type { PropDocument } from '../api/types';
 import { Fields } from '../fields/Fields';
@@ -14,6 +14,14 @@ interface Moves {
   frames: number;
   keys: Pick<PropDocument, 'position' | 'rotation' | 'scale'> | null;
   why: string;
+}
+
+/** What may ride on a file in pieces. */
+function inPieces(movers: string): string {
+  return kindsOf(movers)
+    .filter((kind) => traitOf(movers, kind, 'plays', {}) && traitOf(movers, kind, 'piecewise', {}))
+    .map((kind) => text(kindSchema(movers, kind).title).toLowerCase())
+    .join(' or ');
 }
 
 /** What moves in the prop's file: taken as keys of the whole, or played as it is. */
@@ -51,6 +59,9 @@ export function FileMotion() {
         It moves in its file, for {data.frames} frames.{' '}
         {data.keys ? 'All of it moves as one.' : 'It bends, or parts of it move by themselves.'}
         {plays && stage === 'prop' ? ' Here it stands as at rest; the bake shows it move.' : ''}
+        {plays && mover.has('led')
+          ? ` Moved as ${inPieces(mover.registry)} it can come apart on its way.`
+          : ''}
         {plays && prop.played.after === 'stays' && last > handle.shot.document.frames
           ? ` It is played until frame ${last}; the shot ends at ${handle.shot.document.frames}.`
           : ''}
