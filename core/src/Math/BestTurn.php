@@ -83,7 +83,8 @@ final class BestTurn
                 [$most, $best] = [$long, $column];
             }
         }
-        [$w, $x, $y, $z] = $best;
+        $sign = $best[0] < 0.0 ? -1.0 : 1.0;
+        [$w, $x, $y, $z] = array_map(static fn (float $of): float => $sign * $of, $best);
 
         return $most > self::NOTHING ? Quaternion::normalized([$x, $y, $z, $w]) : Quaternion::IDENTITY;
     }

@@ -7,7 +7,7 @@ namespace YardBreak\Core\Stage;
 use YardBreak\Core\Document\Transform;
 use YardBreak\Core\Math\Quaternion;
 
-/** What light pieces come off: one piece that goes where the keys say. */
+/** What light pieces come off: one piece that goes where the keys say, and where its file has it if it plays that. */
 final class LightCore implements KnownWay
 {
     /** @var array{float, float} frames between which the step under way leads */
@@ -15,8 +15,11 @@ final class LightCore implements KnownWay
 
     private float $now = 1.0;
 
-    /** @param array{float, float, float} $centre of it, in the prop's space */
-    public function __construct(private readonly Transform $transform, private readonly array $centre)
+    /**
+     * @param array{float, float, float} $centre of it, in the prop's space
+     * @param PlayedPieces|null $played null: it stands in that as it does at rest
+     */
+    public function __construct(private readonly Transform $transform, private readonly array $centre, private readonly ?PlayedPieces $played = null)
     {
     }
 
@@ -37,9 +40,10 @@ final class LightCore implements KnownWay
     {
         $rotation = $this->transform->rotationAt($frame);
         [$sx, $sy, $sz] = $scale = $this->transform->scaleAt($frame);
-        [$cx, $cy, $cz] = $this->centre;
+        [[$cx, $cy, $cz], $ride] = $this->played?->at($frame)[0] ?? [$this->centre, null];
+        $turn = $ride === null ? $rotation : Quaternion::multiply($rotation, $ride);
 
-        return [[...Quaternion::carried($this->transform->positionAt($frame), $rotation, [$sx * $cx, $sy * $cy, $sz * $cz]), ...$rotation], $scale];
+        return [[...Quaternion::carried($this->transform->positionAt($frame), $rotation, [$sx * $cx, $sy * $cy, $sz * $cz]), ...$turn], $scale];
     }
 
     public function step(): array

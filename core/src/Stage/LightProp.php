@@ -79,7 +79,7 @@ final class LightProp
             $this->since[] = INF;
         }
         $this->first = $first ?? 0;
-        $this->core = $broken->hasCore ? new LightCore($prop->transform, $broken->centre(0)) : null;
+        $this->core = $broken->hasCore ? new LightCore($prop->transform, $broken->centre(0), PlayedPieces::of($prop, $broken, $others, 1)) : null;
     }
 
     /** A step begins. */

@@ -30,18 +30,25 @@ final class PlayedPieces
     {
     }
 
-    /** @return self|null null: the prop does not play its file */
-    public static function of(Prop $prop, BrokenProp $broken, Surfaces $surfaces): ?self
+    /**
+     * @param int $most pieces that are asked about, from the first on
+     *
+     * @return self|null null: the prop does not play its file
+     */
+    public static function of(Prop $prop, BrokenProp $broken, Surfaces $surfaces, int $most = PHP_INT_MAX): ?self
     {
         if (! $prop->plays()) {
             return null;
         }
         $x = $y = $z = $rest = $centres = [];
         foreach ($broken->pieces as $k => $piece) {
+            if ($k >= $most) {
+                break;
+            }
             $count = $piece->vertexCount();
             $own = [];
-            for ($n = 0, $most = min($count, self::PLACES); $n < $most; $n++) {
-                $v = intdiv($n * $count, $most);
+            for ($n = 0, $end = min($count, self::PLACES); $n < $end; $n++) {
+                $v = intdiv($n * $count, $end);
                 $own[] = [$x[], $y[], $z[]] = [$piece->x[$v], $piece->y[$v], $piece->z[$v]];
             }
             $rest[] = $own;

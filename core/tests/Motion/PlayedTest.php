@@ -294,6 +294,20 @@ final class PlayedTest extends TestCase
         }
     }
 
+    /** A core goes along in one piece, and strikes what is in its way there. */
+    public function testACoreGoesAlong(): void
+    {
+        $struck = static function (array $played): float {
+            $box = ['id' => 'b', 'name' => 'B', 'source' => ['kind' => 'box', 'box' => ['width' => 0.3, 'height' => 0.3, 'depth' => 0.3]], 'position' => ['x' => 3.4, 'y' => 0.1, 'z' => -0.2], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'contact', 'contact' => ['speed' => 0.1]], 'motion' => ['mover' => 'rigid']];
+            $shot = self::shot(['played' => ['on' => true, ...$played], 'source' => ['kind' => 'file', 'file' => ['asset' => self::ASSET, 'fileName' => 'drive.glb']], 'break' => ['pattern' => 'flakes', 'flakes' => ['count' => 20]], 'release' => ['trigger' => 'never'], 'motion' => ['mover' => 'light']], [$box], ['frames' => 30]);
+            $frames = iterator_to_array((new Pipeline(new MemoryStore(), new ListedAssets([self::ASSET => self::$car])))->frames($shot), false);
+
+            return $frames[29]->readout['released'] ?? 0.0;
+        };
+        self::assertSame(1.0, $struck([]));
+        self::assertSame(0.0, $struck(['starts' => 100]));
+    }
+
     #[Group('slow')]
     /** What is set on it goes with it: the feet of pegs are on its surface, wherever that is by then. */
     public function testWhatIsSetOnItGoesWithIt(): void
