@@ -20,7 +20,7 @@ final class BestTurn
      * @param list<array{float, float, float}> $from
      * @param list<array{float, float, float}> $to where each of them goes
      *
-     * @return array{array{float, float, float}, array{float, float, float}, array{float, float, float, float}} middle before, middle after, and the turn about it; where they lie in a line or in one place, any of those that do as well
+     * @return array{array{float, float, float}, array{float, float, float}, array{float, float, float, float}} middle before, middle after, and the turn about it
      */
     public static function of(array $from, array $to): array
     {
@@ -40,15 +40,39 @@ final class BestTurn
             $size += 0.5 * ($a * $a + $b * $b + $c * $c + $u * $u + $v * $v + $w * $w);
         }
 
-        return [$was, $is, $size > 0.0 ? self::turn(array_map(static fn (float $of): float => $of / $size, $m)) : Quaternion::IDENTITY];
+        $turn = $size > 0.0 ? self::turn(array_map(static fn (float $of): float => $of / $size, $m)) : null;
+
+        return [$was, $is, $turn ?? self::swing($from, $to, $was, $is)];
+    }
+
+    /**
+     * What lies in a line has no turn about that: the shortest one will do.
+     *
+     * @param list<array{float, float, float}> $from
+     * @param list<array{float, float, float}> $to
+     * @param array{float, float, float} $was middle before
+     * @param array{float, float, float} $is and after
+     *
+     * @return array{float, float, float, float}
+     */
+    private static function swing(array $from, array $to, array $was, array $is): array
+    {
+        $away = array_map(static fn (array $place): float => Vector::distance($place, $was), $from);
+        $far = $away === [] ? null : array_search(max($away), $away, true);
+        if (! is_int($far)) {
+            return Quaternion::IDENTITY;
+        }
+        [$before, $after] = [Vector::unit(Vector::minus($from[$far], $was)), Vector::unit(Vector::minus($to[$far], $is))];
+
+        return $before === null || $after === null ? Quaternion::IDENTITY : Quaternion::between($before, $after);
     }
 
     /**
      * @param list<float> $m sums of products, from row, to column, by the size of all
      *
-     * @return array{float, float, float, float}
+     * @return array{float, float, float, float}|null null: several do as well
      */
-    private static function turn(array $m): array
+    private static function turn(array $m): ?array
     {
         [$xx, $xy, $xz, $yx, $yy, $yz, $zx, $zy, $zz] = $m;
         $matrix = [
@@ -86,7 +110,7 @@ final class BestTurn
         $sign = $best[0] < 0.0 ? -1.0 : 1.0;
         [$w, $x, $y, $z] = array_map(static fn (float $of): float => $sign * $of, $best);
 
-        return $most > self::NOTHING ? Quaternion::normalized([$x, $y, $z, $w]) : Quaternion::IDENTITY;
+        return $most > self::NOTHING ? Quaternion::normalized([$x, $y, $z, $w]) : null;
     }
 
     /** @param list<list<float>> $matrix of four rows */
