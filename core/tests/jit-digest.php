@@ -119,7 +119,7 @@ foreach (getenv('YARD_BREAK_LONG') ? [11, 12] : [11] as $seed) {
     }
     echo "joints {$seed} ", $bits($numbers), "\n";
     $motion = static fn (string $mover): array => ['source' => ['kind' => 'ball', 'ball' => ['divisions' => 5]], 'position' => ['y' => 0.6], 'break' => ['pattern' => 'flakes', 'flakes' => ['count' => 60]], 'release' => ['trigger' => 'frame'], 'motion' => ['mover' => $mover]];
-    $shot = Shot::read(['version' => 2, 'frames' => 14, 'forces' => [['id' => 'g', 'name' => 'G'], ['id' => 'w', 'name' => 'W', 'force' => 'wind', 'wind' => ['seed' => $seed]]], 'props' => [
+    $shot = Shot::read(['version' => 2, 'frames' => 9, 'forces' => [['id' => 'g', 'name' => 'G'], ['id' => 'w', 'name' => 'W', 'force' => 'wind', 'wind' => ['seed' => $seed]]], 'props' => [
         ['id' => 'l', 'name' => 'L', ...$motion('light')], ['id' => 's', 'name' => 'S', ...$motion('staged')],
     ]]);
     $numbers = [];
@@ -137,7 +137,7 @@ foreach (getenv('YARD_BREAK_LONG') ? [11, 12] : [11] as $seed) {
         array_push($numbers, ...$frame->of('c', Track::VERTICES), ...$frame->poses());
     }
     echo "cloth {$seed} ", $bits($numbers), "\n";
-    $shot = Shot::read(['version' => 2, 'frames' => 7, 'forces' => [['id' => 'g', 'name' => 'G']], 'planes' => [['id' => 'f', 'name' => 'F']], 'props' => [
+    $shot = Shot::read(['version' => 2, 'frames' => 5, 'forces' => [['id' => 'g', 'name' => 'G']], 'planes' => [['id' => 'f', 'name' => 'F']], 'props' => [
         ['id' => 's', 'name' => 'S', 'source' => ['kind' => 'torus', 'torus' => ['width' => 0.5, 'tube' => 0.1, 'divisions' => 6]], 'position' => ['y' => 0.6], 'rotation' => ['z' => 20 * $seed], 'break' => ['cellular' => ['pieces' => 3, 'seed' => $seed]],
             'weight' => ['stack' => [['source' => 'sweep', 'sweep' => ['axis' => 'x', 'from' => 2, 'to' => 9]]]], 'release' => ['trigger' => 'weight'], 'motion' => ['mover' => 'soft', 'soft' => ['fineness' => 4, 'growth' => 20, 'shape' => 'other', 'amount' => 60]]],
         ['id' => 'other', 'name' => 'Other', 'on' => false, 'source' => ['kind' => 'torus', 'torus' => ['width' => 0.6, 'tube' => 0.14, 'divisions' => 6]], 'position' => ['y' => 0.6], 'rotation' => ['z' => 20 * $seed], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never']],
@@ -157,7 +157,7 @@ foreach (getenv('YARD_BREAK_LONG') ? [11, 12] : [11] as $seed) {
         $y[(int) (count($y) * $stream->float())] = $stream->between(-0.2, 0.2);
     }
     $itself = new SelfContact($weave, 0.3);
-    $itself->watch($x, $y, $z);
+    $itself->watch($x, $y, $z, $x, $y, $z);
     Overstretched::takeBack($x, $y, $z, array_fill(0, count($x), 1.0), $weave, $weave->length, $itself);
     $bending = static fn (array $x, array $y, array $z): Bending => new Bending($x, $y, $z, $x, $y, $z, array_fill(0, count($x), 1.0), $sheet->triangles, false, 0.004, 0.3, 0.003);
     [$one, $other] = [$bending($x, $y, $z), $bending($x, $z, array_map(static fn (float $y): float => $y + 0.013 * $seed, $y))];

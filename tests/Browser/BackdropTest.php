@@ -4,11 +4,13 @@ declare(strict_types=1);
 
 namespace Tests\Browser;
 
+use PHPUnit\Framework\Attributes\Group;
 use ZipArchive;
 
 /** A picture is brought in behind a shot, seen through its camera and in the film; what stands for a thing in it hides what is behind. */
 final class BackdropTest extends BrowserTestCase
 {
+    #[Group('long')]
     public function testAPictureIsBehindTheShotAndAStandInHidesWhatItStandsBefore(): void
     {
         $box = static fn (string $id, float $x, float $z, float $width, array $more = []): array => [

@@ -59,7 +59,7 @@ final class OverstretchedTest extends TestCase
         $w = array_fill(0, $weave->count(), 1.0);
         $w[$middle + 1] = 0.0;
         $itself = new SelfContact($weave, 0.0);
-        $itself->watch($x, $y, $z);
+        $itself->watch($x, $y, $z, $x, $y, $z);
         self::assertGreaterThan(2.0, self::longest($weave, $x, $y, $z, true));
         self::assertTrue(Overstretched::takeBack($x, $y, $z, $w, $weave, $most, $itself));
         self::assertLessThan(1.05 * 1.09, self::longest($weave, $x, $y, $z, true));

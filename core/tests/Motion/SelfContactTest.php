@@ -87,7 +87,7 @@ final class SelfContactTest extends TestCase
                 [$x[], $y[], $z[]] = [$random->between(0.0, $size), $random->between(0.0, $size), $random->between(0.0, $size)];
             }
             $contact = new SelfContact($weave, 0.0);
-            $contact->watch($x, $y, $z);
+            $contact->watch($x, $y, $z, $x, $y, $z);
             $w = array_fill(0, $weave->count(), 1.0);
             $expected = self::touchedByBruteForce($weave, $x, $y, $z);
             [$u, $v, $o, $p, $q, $r] = [$x, $y, $z, $x, $y, $z];
@@ -99,7 +99,7 @@ final class SelfContactTest extends TestCase
             }
             self::assertNotContains(NAN, $u);
             for ($n = 0; $n < 400; $n++) {
-                $contact->watch($u, $v, $o);
+                $contact->watch($u, $v, $o, $u, $v, $o);
                 $contact->resolve($u, $v, $o, $p, $q, $r, $w, false);
             }
             self::assertNotContains(true, array_map(static fn (float $deep): bool => $deep > 0.02 * self::EDGE, self::depths($weave, $u, $v, $o)), 'pushed apart, in the end');
@@ -150,7 +150,7 @@ final class SelfContactTest extends TestCase
     {
         [$x, $y, $z] = $is = array_map(static fn (array $along): array => array_map(static fn (float $at): float => $size * $at, $along), [$weave->x, $weave->y, $weave->z]);
         [$px, $py, $pz] = $is;
-        $contact->watch($x, $y, $z);
+        $contact->watch($x, $y, $z, $x, $y, $z);
         $contact->resolve($x, $y, $z, $px, $py, $pz, array_fill(0, $weave->count(), 1.0), true);
 
         return [$x, $y, $z] !== $is;
@@ -209,7 +209,7 @@ final class SelfContactTest extends TestCase
             $q[0] = $v[0] + 0.01;
             $w = array_fill(0, $weave->count(), 1.0);
             $w[0] = 1.0 / $mass;
-            $contact->watch($u, $v, $o);
+            $contact->watch($u, $v, $o, $u, $v, $o);
             $contact->resolve($u, $v, $o, $p, $q, $r, $w, true);
             $momentum = 0.0;
             foreach ($v as $i => $now) {
@@ -234,7 +234,7 @@ final class SelfContactTest extends TestCase
             $w = array_fill(0, $weave->count(), 0.0);
             $w[0] = $w[24] = 1.0;
             $contact = new SelfContact($weave, $friction);
-            $contact->watch($x, $y, $z);
+            $contact->watch($x, $y, $z, $x, $y, $z);
             $contact->resolve($x, $y, $z, $p, $q, $r, $w, true);
             self::assertEqualsWithDelta($left, ($x[0] - $p[0]) - ($x[24] - $p[24]), 1e-9, "friction {$friction}");
         }
@@ -246,7 +246,7 @@ final class SelfContactTest extends TestCase
         $random = RandomStream::named(7, 'crumpled');
         $places = array_map(static fn (): array => array_map(static fn (): float => $random->between(0.0, 0.4), $weave->x), [0, 1, 2]);
         $contact = new SelfContact($weave, 0.3);
-        $contact->watch(...$places);
+        $contact->watch(...$places, ...$places);
         $again = new SelfContact($weave, 0.3);
         $again->restore(new State($contact->save()));
         $w = array_fill(0, $weave->count(), 1.0);
@@ -273,7 +273,7 @@ final class SelfContactTest extends TestCase
         [$p, $q, $r] = [$x, $y, $z];
         $w = array_fill(0, $weave->count(), 1.0);
         $contact = new SelfContact($weave, 0.0);
-        $contact->watch($x, $y, $z);
+        $contact->watch($x, $y, $z, $x, $y, $z);
         $contact->untangle($x, $y, $z, $p, $q, $r, $w);
         self::assertNotEmpty($contact->save()['let'], 'not all of it is out yet');
         $again = new SelfContact($weave, 0.0);
@@ -391,7 +391,7 @@ final class SelfContactTest extends TestCase
             foreach ([false, true] as $folds) {
                 [$a, $b, $c, $p, $q, $r] = [$x, $y, $z, $x, $y, $z];
                 $contact = new SelfContact($weave, 0.0);
-                $contact->watch($a, $b, $c);
+                $contact->watch($a, $b, $c, $a, $b, $c);
                 $contact->untangle($a, $b, $c, $p, $q, $r, array_fill(0, $weave->count(), 1.0), folds: $folds);
                 $left[(int) $folds] += self::crossings($a, $b, $c, $weave->triangles);
                 self::assertSame([$a, $b, $c], [$p, $q, $r], 'without a change of speed');

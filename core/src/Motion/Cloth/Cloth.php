@@ -454,7 +454,7 @@ final class Cloth
             return;
         }
         $this->loads->advance($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->w);
-        $this->itself?->watch($this->x, $this->y, $this->z);
+        $this->itself?->watch($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz);
         $this->holder->draw($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $this->holding, $this->hold, $was, $is, $this->h);
         $this->fastening?->lead($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz);
         $gives = $this->fastening?->gives() ?? [];

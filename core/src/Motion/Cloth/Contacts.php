@@ -122,7 +122,10 @@ final class Contacts
             }
             $around = isset($this->own[$collider->name()]) ? $this->loose : $this->weave->around;
             $friction = sqrt($this->fabric->friction * $collider->friction());
-            $this->surfaces[] = $surface = new SurfaceContact($collider, $near, $gap, $reach + $collider->travel($this->h), $friction, $feels, $this->planes, $x, $y, $z, $collider->growth($dt));
+            // Nothing is pushed farther than the thing is large.
+            $far = $reach + $moves + self::size($collider);
+            $planes = array_values(array_filter($this->planes, static fn (PlaneContact $plane): bool => $plane->aboveBox($box) < $far));
+            $this->surfaces[] = $surface = new SurfaceContact($collider, $near, $gap, $reach + $collider->travel($this->h), $friction, $feels, $planes, $x, $y, $z, $collider->growth($dt));
             $this->pinned += $surface->pinned();
             $this->pressed += is_finite($collider->mass()) ? $surface->pinned() : [];
             $this->firm->expect($collider, $x, $y, $z, $around, $near, $gap + $moves);
@@ -135,7 +138,7 @@ final class Contacts
             }
             $crossed = $collider->surface()->closed && HardCrossing::isThin($collider, $edge) ? RidgeContact::at($near, $around) : [];
             if (self::size($collider) >= ClothTuning::SMALL * $edge) {
-                $ridge = RidgeContact::of($collider, $x, $y, $z, $this->weave->triangles, $around, $near, ClothTuning::RIDGE * $edge, $gap, $each, (int) round($dt / $this->h), $collider->travel($this->h), $friction, $this->planes, $surface->pinned());
+                $ridge = RidgeContact::of($collider, $x, $y, $z, $this->weave->triangles, $around, $near, ClothTuning::RIDGE * $edge, $gap, $each, (int) round($dt / $this->h), $collider->travel($this->h), $friction, $planes, $surface->pinned());
                 array_push($this->ridges, ...($ridge === null ? [] : [$ridge]));
                 $crossed = $crossed === [] ? $ridge?->triangles() ?? [] : $crossed;
             }
@@ -163,7 +166,7 @@ final class Contacts
         $box = [min($x), min($y), min($z), max($x), max($y), max($z)];
         foreach ($colliders as $collider) {
             $both = $speed + $collider->travel($dt) / $dt;
-            if ($both > $touching && self::isNear($collider, $box, $reach + $both * $dt)) {
+            if ($both > (self::isBlunt($collider) ? $most : $touching) && self::isNear($collider, $box, $reach + $both * $dt)) {
                 return false;
             }
         }
@@ -174,6 +177,14 @@ final class Contacts
         }
 
         return true;
+    }
+
+    /** Whether it has no edges that could come through between those of the cloth. */
+    private function isBlunt(Collider $collider): bool
+    {
+        $surface = $collider->surface();
+
+        return $surface->closed && $surface->ridges() === [] && ! HardCrossing::isThin($collider, $this->weave->meanEdge()) && self::size($collider) >= ClothTuning::CORED * $this->weave->meanEdge();
     }
 
     /** @param array{float, float, float, float, float, float} $box around the cloth: low corner, high corner */
@@ -318,7 +329,8 @@ final class Contacts
     public function holdBack(Tethers $tethers, array $is, array $was, array $w, array $weighs, bool $moves, ?Seams $seams): void
     {
         $pressed = $against = [];
-        foreach ([...$this->surfaces, ...$this->cores] as $surface) {
+        // Where all of it goes nothing holds anything back.
+        foreach ($w === [] || min($w) > 0.0 ? [] : [...$this->surfaces, ...$this->cores] as $surface) {
             $at = Pressed::at($surface->touched(), $tethers, $is, $was, $w, $weighs);
             if ($at !== null) {
                 $pressed[] = [$surface->collider(), $at];

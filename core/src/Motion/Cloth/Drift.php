@@ -125,23 +125,16 @@ final readonly class Drift
     }
 
     /**
-     * Whether all that were farther apart than a reach and a margin are still farther apart than the reach.
+     * Whether all that were farther apart than a reach, and the room of both beyond it, are still farther apart than the reach.
      *
      * @param array<int, float> $x
      * @param array<int, float> $y
      * @param array<int, float> $z
+     * @param list<float> $room of each cube, m
      */
-    public function isWithin(array $x, array $y, array $z, float $margin, float $reach): bool
+    public function isWithin(array $x, array $y, array $z, array $room, float $reach): bool
     {
-        [$ox, $oy, $oz] = [$this->x, $this->y, $this->z];
-        $dx = $dy = $dz = [];
-        foreach ($this->order as $k => $v) {
-            $dx[] = $x[$v] - $ox[$k];
-            $dy[] = $y[$v] - $oy[$k];
-            $dz[] = $z[$v] - $oz[$k];
-        }
-
-        return $this->goWithin($ox, $oy, $oz, $dx, $dy, $dz, $margin, $reach);
+        return $this->fit($this->limits($this->x, $this->y, $this->z, $x, $y, $z), $room, $reach);
     }
 
     /**
@@ -154,66 +147,170 @@ final readonly class Drift
      * @param array<int, float> $py
      * @param array<int, float> $pz
      * @param float $times as far as from there
+     * @param float $margin room of two together, wherever they are, m
      */
     public function staysWithin(array $x, array $y, array $z, array $px, array $py, array $pz, float $times, float $margin, float $reach): bool
     {
-        $ox = $oy = $oz = $dx = $dy = $dz = [];
+        return $this->fit($this->coming($x, $y, $z, $px, $py, $pz, $times), array_fill(0, count($this->first) - 1, 0.5 * $margin), $reach);
+    }
+
+    /**
+     * The room that what is to come takes in each cube, if all go on as they went: each of two that touch has half of it. Where some
+     * go so fast that it would be gone within two times, it is not worth having.
+     *
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param array<int, float> $px places before
+     * @param array<int, float> $py
+     * @param array<int, float> $pz
+     * @param float $times as far as from there
+     * @param float $least room, m
+     * @param float $most
+     *
+     * @return list<float> m
+     */
+    public function foreseen(array $x, array $y, array $z, array $px, array $py, array $pz, float $times, float $least, float $most): array
+    {
+        $limits = $this->coming($x, $y, $z, $px, $py, $pz, $times);
+        $room = $usual = array_fill(0, count($limits), $least);
+        $farthest = 0.0;
+        for ($k = 0, $end = count($this->touching); $k < $end; $k += 2) {
+            [$a, $b] = [$this->touching[$k], $this->touching[$k + 1]];
+            $half = 0.5 * self::apart($limits[$a], $limits[$b]);
+            $farthest = $half > $farthest ? $half : $farthest;
+            $half = $half < $most ? $half : $most;
+            $room[$a] = $half > $room[$a] ? $half : $room[$a];
+            $room[$b] = $half > $room[$b] ? $half : $room[$b];
+        }
+        if (2.0 * $farthest > $times * $most) {
+            return $usual;
+        }
+
+        return $room;
+    }
+
+    /**
+     * @param list<float> $of cubes
+     *
+     * @return array<int, float> of the vertices in them
+     */
+    public function ofVertices(array $of): array
+    {
+        $each = [];
+        foreach ($of as $cube => $value) {
+            for ($k = $this->first[$cube], $end = $this->first[$cube + 1]; $k < $end; ++$k) {
+                $each[$this->order[$k]] = $value;
+            }
+        }
+
+        return $each;
+    }
+
+    /**
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param array<int, float> $px places before
+     * @param array<int, float> $py
+     * @param array<int, float> $pz
+     * @param float $times as far as from there
+     *
+     * @return list<array{float, float, float, float, float, float}>
+     */
+    private function coming(array $x, array $y, array $z, array $px, array $py, array $pz, float $times): array
+    {
+        $ox = $oy = $oz = [];
         foreach ($this->order as $v) {
             $ox[] = $a = $x[$v];
             $oy[] = $b = $y[$v];
             $oz[] = $c = $z[$v];
-            $dx[] = $times * ($a - $px[$v]);
-            $dy[] = $times * ($b - $py[$v]);
-            $dz[] = $times * ($c - $pz[$v]);
+            $px[$v] = $a + $times * ($a - $px[$v]);
+            $py[$v] = $b + $times * ($b - $py[$v]);
+            $pz[$v] = $c + $times * ($c - $pz[$v]);
         }
 
-        return $this->goWithin($ox, $oy, $oz, $dx, $dy, $dz, $margin, $reach);
+        return $this->limits($ox, $oy, $oz, $px, $py, $pz);
     }
 
     /**
-     * As they turn all together no two come nearer: what is w x v longer than v is longer than v. Only what they do besides counts.
+     * Between which limits the vertices of each cube go, least along three axes and most, m. As they turn all together no two come
+     * nearer: what is w x v longer than v is longer than v. Only what they do besides counts; which turn that is matters little, so
+     * one of each cube says it.
      *
      * @param list<float> $ox where they come from, in their order
      * @param list<float> $oy
      * @param list<float> $oz
-     * @param list<float> $dx how far each goes
-     * @param list<float> $dy
-     * @param list<float> $dz
+     * @param array<int, float> $x where each goes
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     *
+     * @return list<array{float, float, float, float, float, float}>
      */
-    private function goWithin(array $ox, array $oy, array $oz, array $dx, array $dy, array $dz, float $margin, float $reach): bool
+    private function limits(array $ox, array $oy, array $oz, array $x, array $y, array $z): array
     {
-        [$p, $q, $r] = MeanTurn::of($ox, $oy, $oz, $dx, $dy, $dz);
-        [$first, $larger] = [$this->first, $this->larger];
-        $limits = $all = [];
+        [$first, $order] = [$this->first, $this->order];
+        $mx = $my = $mz = $dx = $dy = $dz = [];
         for ($cube = 0, $cubes = count($first) - 1; $cube < $cubes; ++$cube) {
+            $k = ($first[$cube] + $first[$cube + 1]) >> 1;
+            $v = $order[$k];
+            $dx[] = $x[$v] - $mx[] = $ox[$k];
+            $dy[] = $y[$v] - $my[] = $oy[$k];
+            $dz[] = $z[$v] - $mz[] = $oz[$k];
+        }
+        [$p, $q, $r] = MeanTurn::of($mx, $my, $mz, $dx, $dy, $dz);
+        $limits = [];
+        for ($cube = 0; $cube < $cubes; ++$cube) {
             $lx = $ly = $lz = INF;
             $hx = $hy = $hz = -INF;
             for ($k = $first[$cube], $end = $first[$cube + 1]; $k < $end; ++$k) {
+                $v = $order[$k];
                 $a = $ox[$k];
                 $b = $oy[$k];
                 $c = $oz[$k];
-                $d = $dx[$k] - $q * $c + $r * $b;
+                $d = $x[$v] - $a - $q * $c + $r * $b;
                 $lx = $d < $lx ? $d : $lx;
                 $hx = $d > $hx ? $d : $hx;
-                $d = $dy[$k] - $r * $a + $p * $c;
+                $d = $y[$v] - $b - $r * $a + $p * $c;
                 $ly = $d < $ly ? $d : $ly;
                 $hy = $d > $hy ? $d : $hy;
-                $d = $dz[$k] - $p * $b + $q * $a;
+                $d = $z[$v] - $c - $p * $b + $q * $a;
                 $lz = $d < $lz ? $d : $lz;
                 $hz = $d > $hz ? $d : $hz;
             }
             $limits[] = [$lx, $ly, $lz, $hx, $hy, $hz];
-            $of = $larger[$cube];
-            $all[$of] = isset($all[$of]) ? self::both($all[$of], [$lx, $ly, $lz, $hx, $hy, $hz]) : [$lx, $ly, $lz, $hx, $hy, $hz];
+        }
+
+        return $limits;
+    }
+
+    /**
+     * @param list<array{float, float, float, float, float, float}> $limits of each cube
+     * @param list<float> $room of each, m
+     */
+    private function fit(array $limits, array $room, float $reach): bool
+    {
+        for ($k = 0, $end = count($this->touching); $k < $end; $k += 2) {
+            [$a, $b] = [$this->touching[$k], $this->touching[$k + 1]];
+            if (self::apart($limits[$a], $limits[$b]) > $room[$a] + $room[$b]) {
+                return false;
+            }
+        }
+        $larger = [];
+        foreach ($this->larger as $cube => $of) {
+            $larger[$of] = isset($larger[$of]) ? self::both($larger[$of], $limits[$cube]) : $limits[$cube];
+        }
+        for ($k = 0, $end = count($this->largerTouching); $k < $end; $k += 2) {
+            if (self::apart($larger[$this->largerTouching[$k]], $larger[$this->largerTouching[$k + 1]]) > $this->side - $reach) {
+                return false;
+            }
         }
         $whole = [INF, INF, INF, -INF, -INF, -INF];
-        foreach ($all as $limit) {
+        foreach ($larger as $limit) {
             $whole = self::both($whole, $limit);
         }
 
-        return $limits === [] || (self::most($limits, $this->touching) <= $margin
-            && self::most($all, $this->largerTouching) <= $this->side - $reach
-            && self::most([$whole], [0, 0]) <= self::LARGER * $this->side - $reach);
+        return $larger === [] || self::apart($whole, $whole) <= self::LARGER * $this->side - $reach;
     }
 
     /**
@@ -233,24 +330,19 @@ final readonly class Drift
     }
 
     /**
-     * The farthest that two in cubes that touch may have moved against each other.
+     * How far two may have moved against each other that are both within either.
      *
-     * @param array<int, array{float, float, float, float, float, float}> $limits
-     * @param list<int> $touching
+     * @param array{float, float, float, float, float, float} $one
+     * @param array{float, float, float, float, float, float} $other
      */
-    private static function most(array $limits, array $touching): float
+    private static function apart(array $one, array $other): float
     {
-        $most = 0.0;
-        for ($k = 0, $end = count($touching); $k < $end; $k += 2) {
-            [$lx, $ly, $lz, $hx, $hy, $hz] = $limits[$touching[$k]];
-            [$ax, $ay, $az, $bx, $by, $bz] = $limits[$touching[$k + 1]];
-            $dx = ($hx > $bx ? $hx : $bx) - ($lx < $ax ? $lx : $ax);
-            $dy = ($hy > $by ? $hy : $by) - ($ly < $ay ? $ly : $ay);
-            $dz = ($hz > $bz ? $hz : $bz) - ($lz < $az ? $lz : $az);
-            $d = $dx * $dx + $dy * $dy + $dz * $dz;
-            $most = $d > $most ? $d : $most;
-        }
+        [$lx, $ly, $lz, $hx, $hy, $hz] = $one;
+        [$ax, $ay, $az, $bx, $by, $bz] = $other;
+        $dx = ($hx > $bx ? $hx : $bx) - ($lx < $ax ? $lx : $ax);
+        $dy = ($hy > $by ? $hy : $by) - ($ly < $ay ? $ly : $ay);
+        $dz = ($hz > $bz ? $hz : $bz) - ($lz < $az ? $lz : $az);
 
-        return sqrt($most);
+        return sqrt($dx * $dx + $dy * $dy + $dz * $dz);
     }
 }

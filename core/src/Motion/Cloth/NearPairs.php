@@ -15,6 +15,15 @@ final class NearPairs
     /** Side of the cubes in which it is watched how far vertices move, in how near a pair must be to be listed. */
     private const CUBE = 3.0;
 
+    /** Pairs are listed for so many substeps as the next one ... */
+    private const FORESEEN = 12.0;
+
+    /** ... where those take more than this share of the margin for each of two ... */
+    private const LEAST = 0.5;
+
+    /** ... and no more than this: a list that is too long costs as much as one that is made anew. */
+    private const LARGEST = 1.0;
+
     /** So many pairs there are for each vertex at most: cloth that lies on itself in many layers has 5 to 15, and memory ends. */
     private const MOST = 150;
 
@@ -30,7 +39,7 @@ final class NearPairs
     /** @var list<float> as it has grown, m */
     public array $radius;
 
-    /** How much nearer than they must a pair may be, and still not be listed, m. */
+    /** By how much farther apart than they must be pairs are listed, half of it for each of two, where all goes its usual way, m. */
     private float $margin;
 
     /** Of the largest two balls, m. */
@@ -41,6 +50,9 @@ final class NearPairs
 
     /** How far vertices have come since; null: pairs have to be listed anew. */
     private ?Drift $drift = null;
+
+    /** @var list<float> and how far they may, by its cubes: half of what brings two together, m */
+    private array $room = [];
 
     /** @var list<int> a vertex of each pair; pairs with the same one stand together */
     public array $vertex = [];
@@ -111,7 +123,7 @@ final class NearPairs
     {
         $this->radius = array_map(static fn (float $own, float $by): float => $own * $by, $this->own, $times);
         $this->widest = 2.0 * max([0.0, ...$this->radius]);
-        [$this->listed, $this->drift] = [[[], [], []], null];
+        [$this->listed, $this->drift, $this->room] = [[[], [], []], null, []];
     }
 
     /**
@@ -120,14 +132,28 @@ final class NearPairs
      * @param array<int, float> $x
      * @param array<int, float> $y
      * @param array<int, float> $z
+     * @param array<int, float> $px places a substep before
+     * @param array<int, float> $py
+     * @param array<int, float> $pz
      *
      * @throws Crowded
      */
-    public function watch(array $x, array $y, array $z): void
+    public function watch(array $x, array $y, array $z, array $px, array $py, array $pz): void
     {
-        if ($this->widest > 0.0 && $this->drift?->isWithin($x, $y, $z, $this->margin, $this->widest) !== true) {
-            $this->list($x, $y, $z);
+        if ($this->widest > 0.0 && $this->drift?->isWithin($x, $y, $z, $this->room, $this->widest) !== true) {
+            $drift = $this->driftSince($x, $y, $z);
+            $this->list($x, $y, $z, $drift, $drift->foreseen($x, $y, $z, $px, $py, $pz, self::FORESEEN, self::LEAST * $this->margin, self::LARGEST * $this->margin));
         }
+    }
+
+    /**
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     */
+    private function driftSince(array $x, array $y, array $z): Drift
+    {
+        return Drift::since($x, $y, $z, self::CUBE * ($this->widest + $this->margin));
     }
 
     /**
@@ -151,19 +177,22 @@ final class NearPairs
      * @param array<int, float> $x
      * @param array<int, float> $y
      * @param array<int, float> $z
+     * @param Drift $drift since they are there
+     * @param list<float> $room how far they may come, by its cubes, m
      */
-    private function list(array $x, array $y, array $z): void
+    private function list(array $x, array $y, array $z, Drift $drift, array $room): void
     {
-        $this->listed = [$x, $y, $z];
-        $this->drift = Drift::since($x, $y, $z, self::CUBE * ($this->widest + $this->margin));
-        [$order, $start, $cell, $across, $layer] = self::cells($x, $y, $z, $this->widest + $this->margin);
+        [$this->listed, $this->drift, $this->room] = [[$x, $y, $z], $drift, $room];
+        $more = $drift->ofVertices($room);
+        [$order, $start, $cell, $across, $layer] = self::cells($x, $y, $z, $this->widest + 2.0 * max([0.0, ...$room]));
         // In that order, so that what is looked at together lies side by side.
-        $sx = $sy = $sz = $size = $rx = $ry = $rz = [];
+        $sx = $sy = $sz = $size = $wide = $rx = $ry = $rz = [];
         foreach ($order as $a) {
             $sx[] = $x[$a];
             $sy[] = $y[$a];
             $sz[] = $z[$a];
-            $size[] = $this->radius[$a];
+            $size[] = $own = $this->radius[$a];
+            $wide[] = $own + $more[$a];
             $rx[] = $this->shape->x[$a];
             $ry[] = $this->shape->y[$a];
             $rz[] = $this->shape->z[$a];
@@ -171,7 +200,7 @@ final class NearPairs
         // Behind its own cell, of each row of three cells: those that come after it in the order, so that each pair is found once.
         $from = [0, $across - 1, $layer - $across - 1, $layer - 1, $layer + $across - 1];
         $to = [2, $across + 2, $layer - $across + 2, $layer + 2, $layer + $across + 2];
-        [$margin, $close, $within] = [$this->margin, $this->close, $this->within];
+        [$close, $within] = [$this->close, $this->within];
         $vertex = $other = $apart = [];
         $first = [0];
         $found = $before = 0;
@@ -181,7 +210,7 @@ final class NearPairs
             $ay = $sy[$place];
             $az = $sz[$place];
             $own = $size[$place];
-            $ra = $own + $margin;
+            $ra = $wide[$place];
             $in = $cell[$a];
             for ($row = 0; $row < 5; ++$row) {
                 $q = $row === 0 ? $place + 1 : $start[$in + $from[$row]];
@@ -189,7 +218,7 @@ final class NearPairs
                     $dx = $ax - $sx[$q];
                     $dy = $ay - $sy[$q];
                     $dz = $az - $sz[$q];
-                    $far = $ra + $size[$q];
+                    $far = $ra + $wide[$q];
                     if ($dx * $dx + $dy * $dy + $dz * $dz < $far * $far) {
                         $other[] = $order[$q];
                         ++$found;
@@ -341,14 +370,14 @@ final class NearPairs
     /** @return array<string, mixed> where the pairs were listed: listed there again, they come in the same order */
     public function save(): array
     {
-        return ['x' => $this->listed[0], 'y' => $this->listed[1], 'z' => $this->listed[2], 'let' => array_keys($this->let)];
+        return ['x' => $this->listed[0], 'y' => $this->listed[1], 'z' => $this->listed[2], 'room' => $this->room, 'let' => array_keys($this->let)];
     }
 
     public function restore(State $saved): void
     {
         [$x, $y, $z] = [$saved->floats('x'), $saved->floats('y'), $saved->floats('z')];
         if ($x !== []) {
-            $this->list($x, $y, $z);
+            $this->list($x, $y, $z, $this->driftSince($x, $y, $z), $saved->floats('room'));
             array_map($this->let(...), $saved->ints('let'));
         }
     }

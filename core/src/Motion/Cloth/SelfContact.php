@@ -135,12 +135,15 @@ final class SelfContact
      * @param array<int, float> $x
      * @param array<int, float> $y
      * @param array<int, float> $z
+     * @param array<int, float> $px places a substep before
+     * @param array<int, float> $py
+     * @param array<int, float> $pz
      *
      * @throws Crowded
      */
-    public function watch(array $x, array $y, array $z): void
+    public function watch(array $x, array $y, array $z, array $px, array $py, array $pz): void
     {
-        $this->pairs->watch($x, $y, $z);
+        $this->pairs->watch($x, $y, $z, $px, $py, $pz);
     }
 
     /**

@@ -430,7 +430,7 @@ final class SoftBody
         [$x, $y, $z] = $is;
         [$px, $py, $pz] = $was = $this->before ??= $this->surfaceAt($this->px, $this->py, $this->pz);
         if ($itself && $this->itself !== null) {
-            $this->itself->watch($x, $y, $z);
+            $this->itself->watch($x, $y, $z, $px, $py, $pz);
             $this->itself->resolve($x, $y, $z, $px, $py, $pz, $this->free, true);
         }
         $this->contacts->resolve($x, $y, $z, $px, $py, $pz, $this->free);

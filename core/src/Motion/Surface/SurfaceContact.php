@@ -103,10 +103,6 @@ final class SurfaceContact
     ) {
         $this->tree = $collider->surface();
         $this->gives = $collider->feels();
-        $n = count($vertices);
-        $this->qx = array_fill(0, $n, INF);
-        $this->qy = $this->qz = $this->clear = $this->nx = $this->ny = $this->nz = $this->offset = array_fill(0, $n, 0.0);
-        $this->triangle = array_fill(0, $n, -1);
         $this->before = $this->axes();
         $this->begin($x, $y, $z);
     }
@@ -121,26 +117,35 @@ final class SurfaceContact
     private function begin(array $x, array $y, array $z): void
     {
         [[$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8], [$tx, $ty, $tz]] = $this->before;
-        foreach ($this->vertices as $j => $i) {
+        [$tree, $reach, $far] = [$this->tree, $this->reach, $this->reach - $this->gap];
+        $qx = $qy = $qz = $nx = $ny = $nz = $offset = $clear = $triangle = [];
+        $t = -1;
+        foreach ($this->vertices as $i) {
             $a = $x[$i] - $tx;
             $b = $y[$i] - $ty;
             $c = $z[$i] - $tz;
-            $this->qx[$j] = $lx = $m0 * $a + $m3 * $b + $m6 * $c;
-            $this->qy[$j] = $ly = $m1 * $a + $m4 * $b + $m7 * $c;
-            $this->qz[$j] = $lz = $m2 * $a + $m5 * $b + $m8 * $c;
-            $this->triangle[$j] = $t = $this->tree->nearest($lx, $ly, $lz, $this->reach);
-            $this->clear[$j] = $this->reach - $this->gap;
-            if ($t >= 0) {
-                $this->tree->look($t, $lx, $ly, $lz);
-                [$this->nx[$j], $this->ny[$j], $this->nz[$j]] = [$this->tree->nx, $this->tree->ny, $this->tree->nz];
-                $this->offset[$j] = $this->tree->nx * $lx + $this->tree->ny * $ly + $this->tree->nz * $lz - $this->tree->distance;
-                $this->clear[$j] = $this->tree->distance - $this->gap;
-                if ($this->tree->distance < 0.0 && PlaneContact::height($this->planes, $x[$i], $y[$i], $z[$i]) < $this->gap - $this->tree->distance && ! ($this->grows >= -$this->tree->distance && $this->shoves($x[$i], $y[$i], $z[$i], ...Quaternion::rotate($this->collider->pose()[1], [$this->tree->nx, $this->tree->ny, $this->tree->nz])))) {
-                    // It did not come from outside in this step, and down is the nearest way out.
-                    $this->pinned[$i] = true;
-                }
+            $qx[] = $lx = $m0 * $a + $m3 * $b + $m6 * $c;
+            $qy[] = $ly = $m1 * $a + $m4 * $b + $m7 * $c;
+            $qz[] = $lz = $m2 * $a + $m5 * $b + $m8 * $c;
+            // The one before lay beside it, most likely.
+            $triangle[] = $t = $tree->nearest($lx, $ly, $lz, $reach, $t);
+            if ($t < 0) {
+                $nx[] = $ny[] = $nz[] = $offset[] = 0.0;
+                $clear[] = $far;
+                continue;
+            }
+            $tree->look($t, $lx, $ly, $lz);
+            $nx[] = $tree->nx;
+            $ny[] = $tree->ny;
+            $nz[] = $tree->nz;
+            $offset[] = $tree->nx * $lx + $tree->ny * $ly + $tree->nz * $lz - $tree->distance;
+            $clear[] = $tree->distance - $this->gap;
+            if ($tree->distance < 0.0 && PlaneContact::height($this->planes, $x[$i], $y[$i], $z[$i]) < $this->gap - $tree->distance && ! ($this->grows >= -$tree->distance && $this->shoves($x[$i], $y[$i], $z[$i], ...Quaternion::rotate($this->collider->pose()[1], [$tree->nx, $tree->ny, $tree->nz])))) {
+                // It did not come from outside in this step, and down is the nearest way out.
+                $this->pinned[$i] = true;
             }
         }
+        [$this->qx, $this->qy, $this->qz, $this->nx, $this->ny, $this->nz, $this->offset, $this->clear, $this->triangle] = [$qx, $qy, $qz, $nx, $ny, $nz, $offset, $clear, $triangle];
     }
 
     /**
