@@ -22,6 +22,15 @@ final class NotPlayed extends PropCheck
         if ($led && ! $prop->played->bool('on')) {
             return new Finding('stop', "{$at}/played/on", "{$prop->name} is to move as in its file, but the file is not played.", ['label' => 'Play it', 'pointer' => "{$at}/played/on", 'value' => true]);
         }
+        $lost = match (true) {
+            $prop->isWhole() => '',
+            $led => 'it goes as one, and none of its pieces comes off',
+            $prop->played->bool('on') && ! $prop->mover->has('plays') && ! $prop->neverLetsGo() => 'its pieces stay where it is at rest until they let go, and nothing of it is seen',
+            default => '',
+        };
+        if ($lost !== '') {
+            return new Finding('warn', "{$at}/motion/mover", "{$prop->name} plays its file, but {$lost}. Staged pieces ride along with it, and can be let go to fall.", self::ride($prop, $at));
+        }
         if ($prop->played->bool('on') && ! $prop->mover->has('plays')) {
             return new Finding('warn', "{$at}/motion/mover", "{$prop->name} plays its file, but what it moves as goes by its own keys: nothing of it is seen.", ['label' => 'Let it move as in its file', 'pointer' => "{$at}/motion/mover", 'value' => 'played']);
         }
@@ -35,5 +44,13 @@ final class NotPlayed extends PropCheck
         }
 
         return null;
+    }
+
+    /** @return array{label: string, pointer: string, value: mixed} pieces as heavy, as rough and as springy as they were to be */
+    private static function ride(Prop $prop, string $at): array
+    {
+        $own = array_intersect_key($prop->mover->settings->values(), ['density' => 0, 'friction' => 0, 'restitution' => 0]);
+
+        return ['label' => 'Let them ride along and fall', 'pointer' => "{$at}/motion", 'value' => ['mover' => 'staged', 'staged' => ['takes' => 1, 'variety' => 0, 'after' => 'end', ...$own]]];
     }
 }

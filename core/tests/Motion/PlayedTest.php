@@ -390,6 +390,14 @@ final class PlayedTest extends TestCase
         self::assertSame([], self::said(self::shot(['release' => ['trigger' => 'never']])), 'it moves');
         self::assertContains('stop /props/0/played/on true', self::said(self::shot(['played' => []])));
         self::assertContains('warn /props/0/motion/mover "played"', self::said(self::shot(['motion' => ['mover' => 'rigid']])));
+        $broken = ['break' => ['pattern' => 'cellular', 'cellular' => ['pieces' => 5]], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 4]]];
+        self::assertContains(
+            'warn /props/0/motion/mover {"mover":"staged","staged":{"takes":1,"variety":0,"after":"end","density":700,"friction":0.6,"restitution":0.1}}',
+            self::said(self::shot([...$broken, 'motion' => ['mover' => 'rigid', 'rigid' => ['density' => 700]]])),
+        );
+        $ride = '{"mover":"staged","staged":{"takes":1,"variety":0,"after":"end","friction":0.4}}';
+        self::assertContains("warn /props/0/motion/mover {$ride}", self::said(self::shot($broken)), 'it goes as one');
+        self::assertNotContains("warn /props/0/motion/mover {$ride}", self::said(self::shot([...$broken, 'motion' => json_decode($ride, true)])), 'it is mended');
         $flakes = ['pattern' => 'flakes', 'flakes' => ['count' => 20]];
         self::assertContains('warn /props/0/break/flakes/core false', self::said(self::shot(['break' => $flakes, 'motion' => ['mover' => 'light']])));
         $flakes['flakes']['core'] = false;

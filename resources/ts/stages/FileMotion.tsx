@@ -17,7 +17,7 @@ interface Moves {
 }
 
 /** What may ride on a file in pieces. */
-function inPieces(movers: string): string {
+export function inPieces(movers: string): string {
   return kindsOf(movers)
     .filter((kind) => traitOf(movers, kind, 'plays', {}) && traitOf(movers, kind, 'piecewise', {}))
     .map((kind) => text(kindSchema(movers, kind).title).toLowerCase())

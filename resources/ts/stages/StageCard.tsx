@@ -18,7 +18,7 @@ import { BackdropCard } from './BackdropCard';
 import { BakeCard } from './BakeCard';
 import { CameraCard } from './CameraCard';
 import { DrawingTools } from './DrawingTools';
-import { FileMotion } from './FileMotion';
+import { FileMotion, inPieces } from './FileMotion';
 import { below, Findings } from './Findings';
 import { HandOffCard } from './HandOffCard';
 import { JointsCard } from './JointsCard';
@@ -92,7 +92,8 @@ export function StageCard() {
       <>
         {mover.has('led') ? (
           <p className="text-ink-2">
-            It never lets go: it goes where its file has it. Its weight may still turn its colours.
+            It never lets go: it goes where its file has it. Its weight may still turn its colours. Moved as{' '}
+            {inPieces(mover.registry)}, its pieces ride along until they let go.
           </p>
         ) : (
           <Kind base={[...at, 'release']} as="trigger" />
