@@ -22,6 +22,11 @@ final class NotPlayed extends PropCheck
         if ($led && ! $prop->played->bool('on')) {
             return new Finding('stop', "{$at}/played/on", "{$prop->name} is to move as in its file, but the file is not played.", ['label' => 'Play it', 'pointer' => "{$at}/played/on", 'value' => true]);
         }
+        try {
+            $pipeline->surfaces->moving($prop);
+        } catch (BadFile $why) {
+            return new Finding('stop', "{$at}/played/on", "{$prop->name} cannot play its file. {$why->getMessage()}", ['label' => 'Do not play it', 'pointer' => "{$at}/played/on", 'value' => false]);
+        }
         $lost = match (true) {
             $prop->isWhole() => '',
             $led => 'it goes as one, and none of its pieces comes off',
@@ -36,11 +41,6 @@ final class NotPlayed extends PropCheck
         }
         if ($prop->plays() && $prop->pattern->has('cored') && ! $prop->mover->has('vertices')) {
             return new Finding('warn', "{$at}/break/{$prop->pattern->kind}/core", "{$prop->name} plays its file, but the core that its pieces come off keeps its shape. Let them come off nothing, and bring the file in once more, to move as in its file beneath them.", ['label' => 'Without a core', 'pointer' => "{$at}/break/{$prop->pattern->kind}/core", 'value' => false]);
-        }
-        try {
-            $pipeline->surfaces->moving($prop);
-        } catch (BadFile $why) {
-            return new Finding('stop', "{$at}/played/on", "{$prop->name} cannot play its file. {$why->getMessage()}", ['label' => 'Do not play it', 'pointer' => "{$at}/played/on", 'value' => false]);
         }
 
         return null;

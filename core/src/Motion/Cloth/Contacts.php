@@ -166,7 +166,7 @@ final class Contacts
         $box = [min($x), min($y), min($z), max($x), max($y), max($z)];
         foreach ($colliders as $collider) {
             $both = $speed + $collider->travel($dt) / $dt;
-            if ($both > (self::isBlunt($collider) ? $most : $touching) && self::isNear($collider, $box, $reach + $both * $dt)) {
+            if ($both > $touching && self::isNear($collider, $box, $reach + $both * $dt) && ($both > $most || ! $this->isBlunt($collider))) {
                 return false;
             }
         }
