@@ -19,6 +19,11 @@ final class NeverFalls extends PropCheck
             return null;
         }
         $motion = "{$at}/motion/{$prop->mover->kind}";
+        if ($settings->string('after') === 'end' && $prop->neverLetsGo()) {
+            return new Finding('warn', "{$at}/release/trigger", "{$prop->name} is to fall from the end of its way, but it never sets out.", [
+                'label' => 'Let it go at frame 12', 'pointer' => "{$at}/release", 'value' => ['trigger' => 'frame', 'frame' => ['frame' => 12]],
+            ]);
+        }
         $falls = match ($settings->string('after')) {
             'cue' => $settings->cue('fallsAtCue'),
             'frame' => $settings->int('fallsAt'),

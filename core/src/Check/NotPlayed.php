@@ -46,11 +46,15 @@ final class NotPlayed extends PropCheck
         return null;
     }
 
-    /** @return array{label: string, pointer: string, value: mixed} pieces as heavy, as rough and as springy as they were to be */
+    /** @return array{label: string, pointer: string, value: mixed} pieces as heavy, as rough and as springy as they were to be, which let go at some time */
     private static function ride(Prop $prop, string $at): array
     {
         $own = array_intersect_key($prop->mover->settings->values(), ['density' => 0, 'friction' => 0, 'restitution' => 0]);
+        $motion = ['mover' => 'staged', 'staged' => ['takes' => 1, 'variety' => 0, 'after' => 'end', ...$own]];
+        if ($prop->neverLetsGo()) {
+            return ['label' => 'Let them ride along and fall at frame 12', 'pointer' => $at, 'value' => ['motion' => $motion, 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 12]]]];
+        }
 
-        return ['label' => 'Let them ride along and fall', 'pointer' => "{$at}/motion", 'value' => ['mover' => 'staged', 'staged' => ['takes' => 1, 'variety' => 0, 'after' => 'end', ...$own]]];
+        return ['label' => 'Let them ride along and fall', 'pointer' => "{$at}/motion", 'value' => $motion];
     }
 }

@@ -64,6 +64,9 @@ final class FixTest extends TestCase
         yield 'a path of one place' => [['version' => 2, 'props' => [['id' => 'block', 'name' => 'Block', 'position' => ['y' => 1.0], 'path' => ['on' => true, 'places' => [['x' => 0, 'y' => 1, 'z' => 0]]]]]], 'fewer than two places', false];
         $staged = static fn (array $staged): array => ['version' => 2, 'frames' => 48, 'props' => [['id' => 'block', 'name' => 'Block', 'position' => ['y' => 2.0], 'release' => ['trigger' => 'frame'], 'motion' => ['mover' => 'staged', 'staged' => ['outward' => 1.0, ...$staged]]]]];
         yield 'falls at no cue' => [$staged(['after' => 'cue']), 'none is chosen', true];
+        $never = $staged(['after' => 'end']);
+        $never['props'][0]['release'] = ['trigger' => 'never'];
+        yield 'falls from the end of a way that it never goes' => [$never, 'never sets out', true];
         yield 'falls after the end' => [$staged(['after' => 'frame', 'fallsAt' => 49]), 'after the end of the shot', true];
         yield 'copies in one place' => [['version' => 2, 'props' => [['id' => 'block', 'name' => 'Block', 'position' => ['y' => 2.0], 'break' => ['pattern' => 'copies'], 'motion' => ['rigid' => ['before' => 'falls']]]]], 'in one place', true];
         yield 'in the floor' => [['props' => [self::prop(['place' => ['y' => 0.2]])]], 'below the floor', true];

@@ -398,6 +398,13 @@ final class PlayedTest extends TestCase
         $ride = '{"mover":"staged","staged":{"takes":1,"variety":0,"after":"end","friction":0.4}}';
         self::assertContains("warn /props/0/motion/mover {$ride}", self::said(self::shot($broken)), 'it goes as one');
         self::assertNotContains("warn /props/0/motion/mover {$ride}", self::said(self::shot([...$broken, 'motion' => json_decode($ride, true)])), 'it is mended');
+        // Which is how it is left by who lets it play.
+        $never = ['release' => ['trigger' => 'never'], ...array_diff_key($broken, ['release' => 0])];
+        [$finding] = Checks::of(self::shot($never), self::pipeline());
+        self::assertSame('/props/0', $finding->remedy['pointer'] ?? null);
+        self::assertIsArray($finding->remedy['value']);
+        $frames = self::frames(self::shot([...$never, ...$finding->remedy['value']], more: ['frames' => 14]));
+        self::assertSame([0, 5], [$frames[10]->released(), $frames[13]->released()], 'pressed, they come off');
         $flakes = ['pattern' => 'flakes', 'flakes' => ['count' => 20]];
         self::assertContains('warn /props/0/break/flakes/core false', self::said(self::shot(['break' => $flakes, 'motion' => ['mover' => 'light']])));
         $flakes['flakes']['core'] = false;
