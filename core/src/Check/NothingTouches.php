@@ -14,18 +14,32 @@ final class NothingTouches extends PropCheck
 {
     protected function of(Prop $prop, string $at, Shot $shot, TriangleMesh $mesh, Pipeline $pipeline): ?Finding
     {
-        if (! $prop->trigger->has('found') || ! $prop->mover->has('collides') || $prop->startsFree()) {
+        $bends = $prop->mover->has('touched');
+        if (! $prop->trigger->has('found') || ! ($prop->mover->has('collides') || $bends) || self::isOnItsWay($prop)) {
             return null;
         }
         foreach ($shot->props as $other) {
-            if ($other !== $prop && ($other->mover->has('collides') || $other->mover->has('felt') || $other->plays()) && (self::moves($other) || $other->transform->isKeyed() || $other->plays())) {
+            // What bends feels what its keys bring it against, too.
+            if ($other !== $prop && self::canTouch($other) && (self::moves($other) || $other->transform->isKeyed() || $other->plays() || ($bends && $prop->transform->isKeyed()))) {
                 return null;
             }
         }
+        $text = "{$prop->name} is held until something touches it, but nothing else that can touch it moves.";
         $field = "{$at}/motion/{$prop->mover->kind}/before";
 
-        return new Finding('warn', $field, "{$prop->name} is held until something touches it, but nothing else that can touch it moves.", [
-            'label' => 'Let it fall', 'pointer' => $field, 'value' => 'falls',
-        ]);
+        return $prop->mover->settings->has('before')
+            ? new Finding('warn', $field, $text, ['label' => 'Let it fall', 'pointer' => $field, 'value' => 'falls'])
+            : new Finding('warn', "{$at}/release/trigger", $text, ['label' => 'Let it go at frame 1', 'pointer' => "{$at}/release", 'value' => ['trigger' => 'frame', 'frame' => ['frame' => 1]]]);
+    }
+
+    /** Whether it comes against things by itself. */
+    private static function isOnItsWay(Prop $prop): bool
+    {
+        return $prop->startsFree() || ! $prop->held()->isEmpty() || $prop->plays();
+    }
+
+    private static function canTouch(Prop $prop): bool
+    {
+        return $prop->mover->has('collides') || $prop->mover->has('felt') || $prop->mover->has('vertices');
     }
 }

@@ -64,6 +64,9 @@ final class FixTest extends TestCase
         yield 'a path of one place' => [['version' => 2, 'props' => [['id' => 'block', 'name' => 'Block', 'position' => ['y' => 1.0], 'path' => ['on' => true, 'places' => [['x' => 0, 'y' => 1, 'z' => 0]]]]]], 'fewer than two places', false];
         $staged = static fn (array $staged): array => ['version' => 2, 'frames' => 48, 'props' => [['id' => 'block', 'name' => 'Block', 'position' => ['y' => 2.0], 'release' => ['trigger' => 'frame'], 'motion' => ['mover' => 'staged', 'staged' => ['outward' => 1.0, ...$staged]]]]];
         yield 'falls at no cue' => [$staged(['after' => 'cue']), 'none is chosen', true];
+        $sheet = ['id' => 'sheet', 'name' => 'Sheet', 'source' => ['kind' => 'sheet'], 'position' => ['y' => 1.0], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'contact']];
+        yield 'cloth that nothing touches' => [['version' => 2, 'props' => [['motion' => ['mover' => 'cloth']] + $sheet]], 'nothing else that can touch it moves', true];
+        yield 'soft and still' => [['version' => 2, 'props' => [['source' => ['kind' => 'box'], 'motion' => ['mover' => 'soft', 'soft' => ['before' => 'held']]] + $sheet, ['id' => 'wall', 'name' => 'Wall', 'position' => ['x' => 3.0], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never']]]], 'nothing else that can touch it moves', true];
         $never = $staged(['after' => 'end']);
         $never['props'][0]['release'] = ['trigger' => 'never'];
         yield 'falls from the end of a way that it never goes' => [$never, 'never sets out', true];
@@ -170,6 +173,22 @@ final class FixTest extends TestCase
         $fixed = self::laidOver($document, array_slice(explode('/', $finding->remedy['pointer']), 1), $finding->remedy['value']);
         $left = array_map(static fn (Finding $f): string => $f->text, self::findings($fixed));
         self::assertSame([], array_filter($left, static fn (string $text): bool => str_contains($text, $word)), 'it is mended');
+    }
+
+    /** What waits for a touch is let be where one may come: something falls, it hangs loose, or its keys bring it against something. */
+    public function testWhatMayBeTouchedIsLetBe(): void
+    {
+        $waits = static fn (array $sheet, array ...$others): array => array_filter(
+            array_map(static fn (Finding $f): string => $f->text, self::findings(['version' => 2, 'props' => [['id' => 'sheet', 'name' => 'Sheet', 'source' => ['kind' => 'sheet'], 'position' => ['y' => 1.0], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'contact'], 'motion' => ['mover' => 'cloth'], ...$sheet], ...$others]])),
+            static fn (string $text): bool => str_contains($text, 'that can touch it'),
+        );
+        $block = ['id' => 'block', 'name' => 'Block', 'position' => ['y' => 2.0], 'break' => ['pattern' => 'whole']];
+        $still = ['release' => ['trigger' => 'never']] + $block;
+        self::assertCount(1, $waits([], $still));
+        self::assertSame([], $waits([], ['motion' => ['rigid' => ['before' => 'falls']]] + $block));
+        self::assertSame([], $waits([], ['source' => ['kind' => 'sheet'], 'release' => ['trigger' => 'frame'], 'motion' => ['mover' => 'cloth']] + $block), 'cloth falls on it');
+        self::assertSame([], $waits(['position' => ['y' => ['keys' => [['frame' => 1, 'value' => 0.5], ['frame' => 20, 'value' => 3.0]]]]], $still), 'it is brought there');
+        self::assertSame([], $waits(['motion' => ['mover' => 'cloth', 'cloth' => ['hold' => [['source' => 'rim']]]]], $still), 'it hangs');
     }
 
     /** A small thing that lands on a large face is near it, though far from its corners. */
