@@ -73,6 +73,7 @@ final class LightProp
                 $settings->float('restitution'),
                 $settings->bool('sticks'),
                 $settings->bool('meets'),
+                $settings->float('exposure'),
             ));
             $first ??= $number;
             $this->life[] = $lasts > 0 ? $share() * $lasts : INF;

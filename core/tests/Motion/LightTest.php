@@ -91,6 +91,40 @@ final class LightTest extends TestCase
         self::assertEqualsWithDelta(4.0 / (2.0 * 0.4 * self::G), $x, 0.02);
     }
 
+    /**
+     * On a floor a share of the wind reaches it. Drag by the square of the air's speed against it, which is the weight at its falling
+     * speed, is held by friction until the air that reaches it is as fast as the root of the friction times that (half as much again: what
+     * rests, rests), and from then on it slides slower than the air by so much: a balance of two forces.
+     */
+    public function testWindDrivesItAlongAFloor(): void
+    {
+        $still = Animated::constant(0.0);
+        foreach ([[4.0, 0.0], [4.0, 0.25], [8.0, 0.25], [4.0, 1.0]] as [$speed, $exposure]) {
+            $world = new LightWorld(0.02);
+            $world->add(new LightPiece(0.05, 0.001, [0.0, 1.0, 0.0], 1.2, 4.0, [0.6, 0.0, 0.8], 0.8, exposure: $exposure));
+            $world->addPlane([0.0, 1.0, 0.0], 0.0, 0.8);
+            $world->place(0, [0.0, 0.001, 0.0], Quaternion::IDENTITY);
+            $world->letGo(0, [0.0, 0.0, 0.0]);
+            $blows = static fn (float $speed): Forces => new Forces([[new Gravity(Animated::constant(self::G)), null, false], [new Wind(new EvenAirflow([Animated::constant($speed), $still, $still]), $still, 0.5, 0, 1), null, false]]);
+            $step = static fn (float $speed) => $world->step($blows($speed), [0], static fn (): array => [1.0], 1.0, 1.0 / 240.0);
+            $step(0.0);
+            self::assertSame(LightBodies::RESTING, $world->state(0));
+            for ($n = 0; $n < 720; $n++) {
+                $step($speed);
+            }
+            $holds = 1.2 * sqrt(0.8);
+            $slides = $exposure * $speed > sqrt(1.5) * $holds;
+            self::assertSame($slides ? LightBodies::LOOSE : LightBodies::RESTING, $world->state(0), "{$speed} m/s, {$exposure} of it");
+            self::assertEqualsWithDelta($slides ? $exposure * $speed - $holds : 0.0, $world->speed(0), 0.02, "{$speed} m/s, {$exposure} of it");
+            self::assertEqualsWithDelta(0.001, $world->pose(0)[1], 1e-9, 'it stays on the floor');
+            // The wind drops.
+            for ($n = 0; $n < 240; $n++) {
+                $step(0.0);
+            }
+            self::assertSame(LightBodies::RESTING, $world->state(0));
+        }
+    }
+
     public function testItLeansNoMoreThanThereIsRoomFor(): void
     {
         $turn = Quaternion::normalized([0.4, -0.3, 0.5, 0.7]);

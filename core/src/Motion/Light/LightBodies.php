@@ -68,6 +68,12 @@ final class LightBodies
     /** @var array<int, float> rad/s at the falling speed */
     public array $tumble = [];
 
+    /** @var array<int, float> */
+    public array $friction = [];
+
+    /** @var array<int, float> share of the wind that reaches it where it lies on a floor */
+    public array $exposure = [];
+
     /** @var array<int, float> axis it tumbles about, in the world */
     public array $spinX = [];
 
@@ -97,6 +103,9 @@ final class LightBodies
         $this->fallSpeed[] = $piece->fallSpeed;
         $this->drag[] = self::EARTH / ($piece->fallSpeed * $piece->fallSpeed);
         $this->tumble[] = $piece->tumble;
+        $this->friction[] = $piece->friction;
+        // What sticks stays, however hard it blows.
+        $this->exposure[] = $piece->sticks ? 0.0 : $piece->exposure;
         [$this->spinX[], $this->spinY[], $this->spinZ[]] = $piece->spinAxis;
 
         return $number;

@@ -82,7 +82,7 @@ final class LightContacts
         foreach ($this->contacts as $name => $contact) {
             $contact->close($now[$name] ?? null);
         }
-        $this->ride($felt, $uniform, $changed, $dt);
+        $roused = $this->ride($felt, $uniform, $changed, $dt);
         $loose = array_values(array_filter($this->bodies->loose(), fn (int $i): bool => $this->bodies->pieces[$i]->meets));
         $touched = $this->strike($was, $felt, $uniform, $dt);
         if ($loose === [] || $this->contacts === []) {
@@ -93,8 +93,9 @@ final class LightContacts
             [$middle, $radius] = $contact->ball();
             foreach (self::near($cells, $size, $middle, self::BALL * $radius + $contact->travel($dt) + $far) as $i) {
                 $found = $this->bodies->state[$i] === LightBodies::LOOSE ? $this->find($contact, $i, $was, $dt) : null;
-                // All that acted on it in the step.
-                if ($found !== null && $this->land($contact, $i, $found, [($this->bodies->u[$i] - $speed[0][$i]) / $dt, ($this->bodies->v[$i] - $speed[1][$i]) / $dt, ($this->bodies->w[$i] - $speed[2][$i]) / $dt])) {
+                // All that acted on it in the step; what lay until now has not been moved by that yet.
+                $pull = $roused[$i] ?? [($this->bodies->u[$i] - $speed[0][$i]) / $dt, ($this->bodies->v[$i] - $speed[1][$i]) / $dt, ($this->bodies->w[$i] - $speed[2][$i]) / $dt];
+                if ($found !== null && $this->land($contact, $i, $found, $pull)) {
                     $touched[] = $i;
                 }
             }
@@ -202,14 +203,18 @@ final class LightContacts
     /**
      * @param array<int, array{float, float, float}> $felt
      * @param array{float, float, float} $uniform
+     *
+     * @return array<int, array{float, float, float}> those that lie no longer, and what pulls each of them, m/s2
      */
-    private function ride(array $felt, array $uniform, bool $changed, float $dt): void
+    private function ride(array $felt, array $uniform, bool $changed, float $dt): array
     {
         $bodies = $this->bodies;
+        $roused = [];
         foreach ($bodies->seats as $i => $seat) {
             $contact = $this->contacts[$seat->name] ?? null;
             if ($contact === null || ($contact->isLaidOpen() && ! $contact->bears($seat, $bodies->pieces[$i]))) {
                 $bodies->rouse($i);
+                $roused[$i] = $felt[$i] ?? $uniform;
 
                 continue;
             }
@@ -228,12 +233,15 @@ final class LightContacts
             if (! $bodies->pieces[$i]->sticks && ! Landing::keeps($normal, $pull, $mu)) {
                 // With the speed that it had: what it lay on goes on without it.
                 $bodies->rouse($i);
+                $roused[$i] = $pull;
 
                 continue;
             }
             [$bodies->x[$i], $bodies->y[$i], $bodies->z[$i], $bodies->u[$i], $bodies->v[$i], $bodies->w[$i]] = [$x, $y, $z, $u, $v, $w];
             $bodies->turnTo($i, $turn);
         }
+
+        return $roused;
     }
 
     /**

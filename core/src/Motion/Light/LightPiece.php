@@ -23,6 +23,7 @@ final readonly class LightPiece
      * @param float $restitution share of the speed that it keeps as it comes off what it hits
      * @param bool $sticks whether it stays where it first touches
      * @param bool $meets whether it meets anything but floors
+     * @param float $exposure share of the wind that reaches it where it lies on a floor
      */
     public function __construct(
         public float $radius,
@@ -35,6 +36,7 @@ final readonly class LightPiece
         public float $restitution = 0.0,
         public bool $sticks = false,
         public bool $meets = true,
+        public float $exposure = 0.0,
     ) {
     }
 
@@ -47,7 +49,7 @@ final readonly class LightPiece
     {
         [$x, $y, $z] = [$by[0] * $this->axis[0], $by[1] * $this->axis[1], $by[2] * $this->axis[2]];
 
-        return new self(max($by) * $this->radius, sqrt($x * $x + $y * $y + $z * $z) * $this->thickness, $this->axis, $this->fallSpeed, $this->tumble, $this->spinAxis, $this->friction, $this->restitution, $this->sticks, $this->meets);
+        return new self(max($by) * $this->radius, sqrt($x * $x + $y * $y + $z * $z) * $this->thickness, $this->axis, $this->fallSpeed, $this->tumble, $this->spinAxis, $this->friction, $this->restitution, $this->sticks, $this->meets, $this->exposure);
     }
 
     /**

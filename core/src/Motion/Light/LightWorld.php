@@ -158,8 +158,9 @@ final class LightWorld
         };
         [$x, $y, $z, $groups] = count($loose) === count($group) ? [array_values($bodies->x), array_values($bodies->y), array_values($bodies->z), $group] : $bodies->of($loose, $group);
         $pushes = $forces->at($x, $y, $z, $groups, $frame, $dt, $ofThem);
-        $this->rouse($loose, $pushes);
-        LightFlight::step($bodies, $loose, $pushes, $this->sheltered($loose), $dt);
+        [$open, $floor] = $this->sheltered($loose);
+        $this->rouse($loose, $pushes, $open, $floor);
+        LightFlight::step($bodies, $loose, $pushes, $open, $dt);
         foreach ($this->low($loose) as $i) {
             $this->land($i);
         }
@@ -192,66 +193,69 @@ final class LightWorld
     }
 
     /**
-     * What rests on a floor is set going again by what lifts it, or pushes it along harder than it is held by friction. What
-     * lies on something else lies in the wind too.
+     * What rests is set going again by what lifts it, or pushes it along harder than it is held by friction: on a floor at once, on
+     * other things when it is known where they are by then.
      *
      * @param list<int> $loose
+     * @param array<int, float> $open share of the wind that reaches each of them
+     * @param array<int, int> $floor that each of them lies on, -1: none
      */
-    private function rouse(array $loose, Pushes $pushes): void
+    private function rouse(array $loose, Pushes $pushes, array $open, array $floor): void
     {
         $bodies = $this->bodies;
         if (! in_array(LightBodies::RESTING, $bodies->state, true)) {
             return;
         }
-        [$state, $seats, $drag, $u, $v, $w] = [$bodies->state, $bodies->seats, $bodies->drag, $bodies->u, $bodies->v, $bodies->w];
+        [$state, $seats, $drag, $u, $v, $w, $friction] = [$bodies->state, $bodies->seats, $bodies->drag, $bodies->u, $bodies->v, $bodies->w, $bodies->friction];
+        [$ax, $ay, $az, $airU, $airV, $airW] = [$pushes->ax, $pushes->ay, $pushes->az, $pushes->u, $pushes->v, $pushes->w];
+        [$linear, $square] = [$pushes->linear, $pushes->square];
         foreach ($loose as $n => $i) {
             if ($state[$i] !== LightBodies::RESTING) {
                 continue;
             }
-            $a = [$pushes->ax[$n], $pushes->ay[$n], $pushes->az[$n]];
+            $share = $open[$n];
+            $ru = $share * $airU[$n] - $u[$i];
+            $rv = $share * $airV[$n] - $v[$i];
+            $rw = $share * $airW[$n] - $w[$i];
+            $through = sqrt($ru * $ru + $rv * $rv + $rw * $rw);
+            $q = $drag[$i] * $through + $linear[$n] + $square[$n] * $through;
+            $ru = $ax[$n] + $q * $ru;
+            $rv = $ay[$n] + $q * $rv;
+            $rw = $az[$n] + $q * $rw;
             if (isset($seats[$i])) {
-                $ru = $pushes->u[$n] - $u[$i];
-                $rv = $pushes->v[$n] - $v[$i];
-                $rw = $pushes->w[$n] - $w[$i];
-                $through = sqrt($ru * $ru + $rv * $rv + $rw * $rw);
-                $q = $drag[$i] * $through + $pushes->linear[$n] + $pushes->square[$n] * $through;
-                $this->felt[$i] = [$a[0] + $q * $ru, $a[1] + $q * $rv, $a[2] + $q * $rw];
-
-                continue;
-            }
-            $piece = $bodies->pieces[$i];
-            foreach ($piece->sticks ? [] : $this->planes as [$normal, $offset, $friction]) {
-                $height = $normal[0] * $bodies->x[$i] + $normal[1] * $bodies->y[$i] + $normal[2] * $bodies->z[$i] - $offset;
-                if ($height > $piece->thickness + Landing::LANDED) {
-                    continue;
-                }
-                if (! Landing::keeps($normal, $a, sqrt($friction * $piece->friction))) {
+                $this->felt[$i] = [$ru, $rv, $rw];
+            } elseif ($floor[$n] >= 0) {
+                [$normal, , $rough] = $this->planes[$floor[$n]];
+                if (! Landing::keeps($normal, [$ru, $rv, $rw], sqrt($rough * $friction[$i])) && ! $bodies->pieces[$i]->sticks) {
                     $bodies->state[$i] = LightBodies::LOOSE;
                 }
-                break;
             }
         }
     }
 
     /**
+     * Where the air is slowed by a floor.
+     *
      * @param list<int> $loose
      *
-     * @return array<int, float> of each of them, 0 where it lies on a floor, below the wind, else 1
+     * @return array{array<int, float>, array<int, int>} share of the wind that reaches each of them, and the floor that each lies on, -1: none
      */
     private function sheltered(array $loose): array
     {
         $bodies = $this->bodies;
-        [$x, $y, $z, $thickness] = [$bodies->x, $bodies->y, $bodies->z, $bodies->thickness];
+        [$x, $y, $z, $thickness, $exposure] = [$bodies->x, $bodies->y, $bodies->z, $bodies->thickness, $bodies->exposure];
         $open = array_fill(0, count($loose), 1.0);
-        foreach ($this->planes as [[$nx, $ny, $nz], $offset]) {
+        $floor = array_fill(0, count($loose), -1);
+        foreach ($this->planes as $number => [[$nx, $ny, $nz], $offset]) {
             foreach ($loose as $n => $i) {
-                if ($nx * $x[$i] + $ny * $y[$i] + $nz * $z[$i] - $offset <= $thickness[$i] + Landing::LANDED) {
-                    $open[$n] = 0.0;
+                if ($nx * $x[$i] + $ny * $y[$i] + $nz * $z[$i] - $offset <= $thickness[$i] + Landing::LANDED && $floor[$n] < 0) {
+                    $open[$n] = $exposure[$i];
+                    $floor[$n] = $number;
                 }
             }
         }
 
-        return $open;
+        return [$open, $floor];
     }
 
     /**
