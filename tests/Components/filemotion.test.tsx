@@ -44,7 +44,7 @@ describe('what moves in a file', () => {
   afterEach(() => vi.restoreAllMocks());
 
   it('is played, moved as in its file', async () => {
-    server({ motion: { frames: 36, keys: null, why: 'It bends.' } });
+    server({ motion: { clips: [], frames: 36, keys: null, why: 'It bends.' } });
     const { user, seen } = show(<FileMotion />, fromFile);
     expect((await screen.findByTestId('file-motion')).textContent).toContain('for 36 frames. It bends');
     expect(screen.queryByTestId('file-motion-keys')).toBeNull();
@@ -61,8 +61,30 @@ describe('what moves in a file', () => {
     );
   });
 
+  it('is one of several animations, if one likes', async () => {
+    server({ motion: { clips: ['idle', 'run'], frames: 20, keys: null, why: '' } });
+    const { user, seen } = show(<FileMotion />, fromFile);
+    const choice = await screen.findByRole('combobox', { name: 'Animation' });
+    expect(choice.textContent).toBe('all together');
+    await user.click(choice);
+    await user.click(screen.getByRole('option', { name: 'run' }));
+    expect(seen.document.props[0]?.played.clip).toBe('run');
+  });
+
+  it('says what is wrong with the one that was chosen', async () => {
+    const why = 'The file has no animation “walk”. It has “run”.';
+    server({ motion: { clips: ['run'], frames: 0, keys: null, why } });
+    show(<FileMotion />, {
+      ...fromFile,
+      props: fromFile.props.map((prop) => ({ ...prop, played: { ...prop.played, clip: 'walk' } })),
+    });
+    expect((await screen.findByTestId('file-motion')).textContent).toBe(why);
+    expect(screen.getByRole('combobox', { name: 'Animation' }).textContent).toBe('walk (gone)');
+    expect(screen.queryByTestId('file-motion-play')).toBeNull();
+  });
+
   it('goes along in pieces where it is moved so', async () => {
-    server({ motion: { frames: 36, keys: null, why: '' } });
+    server({ motion: { clips: [], frames: 36, keys: null, why: '' } });
     const staged = {
       ...fromFile,
       props: fromFile.props.map((prop) => ({
@@ -78,7 +100,7 @@ describe('what moves in a file', () => {
   });
 
   it('leads cloth that is cloth already, and says when it lasts longer than the shot', async () => {
-    server({ motion: { frames: 36, keys: null, why: '' } });
+    server({ motion: { clips: [], frames: 36, keys: null, why: '' } });
     const cloth = {
       ...fromFile,
       frames: 40,
@@ -95,7 +117,7 @@ describe('what moves in a file', () => {
   });
 
   it('gives its keys to the prop where it moves as one', async () => {
-    server({ motion: { frames: 48, keys, why: '' } });
+    server({ motion: { clips: [], frames: 48, keys, why: '' } });
     const { user, seen } = show(<FileMotion />, fromFile);
     await user.click(await screen.findByTestId('file-motion-keys'));
     expect(seen.document.props[0]).toMatchObject(keys);
@@ -103,7 +125,7 @@ describe('what moves in a file', () => {
   });
 
   it('is not spoken of where nothing moves', async () => {
-    const asked = server({ motion: { frames: 0, keys: null, why: '' } });
+    const asked = server({ motion: { clips: [], frames: 0, keys: null, why: '' } });
     const { container } = show(<FileMotion />, fromFile);
     await waitFor(() => expect(asked).toHaveBeenCalled());
     expect(container.textContent).toBe('');

@@ -43,7 +43,11 @@ final class FileMotionTest extends TestCase
         $this->putJson("/api/shots/{$shot->id}/document", ['document' => $document], ['If-Match' => (string) $shot->head?->id])->assertOk();
 
         $bends = $this->shotOf(MovingGlb::creature());
-        $this->getJson("/api/shots/{$bends->id}/props/block/motion")->assertOk()->assertJsonPath('frames', 36)->assertJsonPath('keys', null);
+        $this->getJson("/api/shots/{$bends->id}/props/block/motion")->assertOk()->assertJsonPath('frames', 36)->assertJsonPath('keys', null)->assertJsonPath('clips', ['animation 1', 'animation 2']);
+        $chosen = $bends->head->document ?? [];
+        $chosen['props'][0]['played'] = ['clip' => 'walk'];
+        $this->putJson("/api/shots/{$bends->id}/document", ['document' => $chosen], ['If-Match' => (string) $bends->head?->id])->assertOk();
+        $this->getJson("/api/shots/{$bends->id}/props/block/motion")->assertOk()->assertJsonPath('frames', 0)->assertJsonPath('why', 'The file has no animation “walk”. It has “animation 1”, “animation 2”.');
         $still = app(ShotBook::class)->create('Still', self::smallDocument(), 'start');
         $this->getJson("/api/shots/{$still->id}/props/block/motion")->assertOk()->assertJsonPath('frames', 0);
         $this->getJson("/api/shots/{$still->id}/props/nobody/motion")->assertNotFound();

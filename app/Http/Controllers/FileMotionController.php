@@ -29,7 +29,7 @@ final readonly class FileMotionController
     {
     }
 
-    /** Of a prop: how many frames something moves in its file, and its keys (`position`, `rotation`, `scale`), or why there are none. */
+    /** Of a prop: the animations in its file, how many frames something moves in the chosen one, and its keys (`position`, `rotation`, `scale`), or why there are none. */
     public function prop(Shot $shot, string $prop): JsonResponse
     {
         $document = ShotDocument::read($shot->head->document ?? []);
@@ -37,13 +37,17 @@ final readonly class FileMotionController
         $source = Kinds::source($wanted->source->kind);
         $settings = $wanted->source->settings;
         if (! is_subclass_of($source, HasMotion::class)) {
-            return new JsonResponse(['frames' => 0, 'keys' => null, 'why' => '']);
+            return new JsonResponse(['clips' => [], 'frames' => 0, 'keys' => null, 'why' => '']);
         }
-        $frames = (int) ceil($source::lasts($settings, $this->assets) * $document->fps - 1e-6);
+        $clip = $wanted->played->string('clip');
+        $clips = $source::clips($settings, $this->assets);
+        $frames = 0;
         try {
-            return new JsonResponse(['frames' => $frames, 'keys' => $frames === 0 ? null : $source::motion($settings, $this->assets, $wanted->prepare->float('size'), $document->fps), 'why' => '']);
+            $frames = (int) ceil($source::lasts($settings, $this->assets, $clip) * $document->fps - 1e-6);
+
+            return new JsonResponse(['clips' => $clips, 'frames' => $frames, 'keys' => $frames === 0 ? null : $source::motion($settings, $this->assets, $clip, $wanted->prepare->float('size'), $document->fps), 'why' => '']);
         } catch (BadFile $why) {
-            return new JsonResponse(['frames' => $frames, 'keys' => null, 'why' => $why->getMessage()]);
+            return new JsonResponse(['clips' => $clips, 'frames' => $frames, 'keys' => null, 'why' => $why->getMessage()]);
         }
     }
 

@@ -25,7 +25,9 @@ final class NotPlayed extends PropCheck
         try {
             $pipeline->surfaces->moving($prop);
         } catch (BadFile $why) {
-            return new Finding('stop', "{$at}/played/on", "{$prop->name} cannot play its file. {$why->getMessage()}", ['label' => 'Do not play it', 'pointer' => "{$at}/played/on", 'value' => false]);
+            [$setting, $label, $value] = $prop->played->string('clip') === '' ? ['on', 'Do not play it', false] : ['clip', 'Play all its animations', ''];
+
+            return new Finding('stop', "{$at}/played/{$setting}", "{$prop->name} cannot play its file. {$why->getMessage()}", ['label' => $label, 'pointer' => "{$at}/played/{$setting}", 'value' => $value]);
         }
         $lost = match (true) {
             $prop->isWhole() => '',

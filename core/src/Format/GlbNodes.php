@@ -8,7 +8,7 @@ use YardBreak\Core\Math\Quaternion;
 
 /**
  * The nodes of a glTF document's default scene: where each stands, at rest and as its animations move it (glTF 2.0, 3.5 and 3.11).
- * Several animations play together; where two move the same thing, the first does.
+ * One of its animations plays, or all of them together; where two move the same thing, the first does.
  *
  * A matrix is sixteen numbers, column by column.
  *
@@ -16,6 +16,9 @@ use YardBreak\Core\Math\Quaternion;
  */
 final class GlbNodes
 {
+    /** Letters of a name. */
+    private const NAME = 60;
+
     private const IDENTITY = [1.0, 0.0, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 0.0, 1.0];
 
     /** @var array<int, int> by node the one it hangs on, -1: none; each after that one */
@@ -27,14 +30,53 @@ final class GlbNodes
     /** @var array<string, GlbChannel>|null by node and what of it they move: `3 rotation`; null: nobody has asked yet */
     private ?array $channels = null;
 
-    /** @throws BadFile */
-    public function __construct(private readonly GlbFile $file)
+    /**
+     * @param string $clip the animation that plays, by its name among {@see clips()}; '': all of them
+     *
+     * @throws BadFile
+     */
+    public function __construct(private readonly GlbFile $file, private readonly string $clip = '')
     {
         $scene = $file->all('scenes')[GlbFile::int($file->json, 'scene', 0)] ?? null;
         $roots = is_array($scene) ? ($scene['nodes'] ?? []) : array_keys($file->all('nodes'));
         foreach (is_array($roots) ? $roots : [] as $root) {
             $this->add(is_int($root) ? $root : -1, -1, 0);
         }
+    }
+
+    /** @return list<string> names of the animations, each its own */
+    public function clips(): array
+    {
+        $names = [];
+        foreach (array_values($this->file->all('animations')) as $k => $animation) {
+            $name = mb_substr(trim(mb_scrub(GlbFile::text(is_array($animation) ? $animation : [], 'name'))), 0, self::NAME);
+            $name = $own = $name === '' ? 'animation ' . ($k + 1) : $name;
+            for ($n = 2; in_array($own, $names, true); $n++) {
+                $own = "{$name} ({$n})";
+            }
+            $names[] = $own;
+        }
+
+        return $names;
+    }
+
+    /**
+     * @return array<mixed> those that play
+     *
+     * @throws BadFile
+     */
+    private function playing(): array
+    {
+        $all = array_values($this->file->all('animations'));
+        if ($this->clip === '') {
+            return $all;
+        }
+        $names = $this->clips();
+        $which = array_search($this->clip, $names, true);
+
+        return $which === false
+            ? throw new BadFile("The file has no animation “{$this->clip}”. " . ($names === [] ? 'It has none at all.' : 'It has ' . implode(', ', array_map(static fn (string $name): string => "“{$name}”", array_slice($names, 0, 12))) . '.'))
+            : [$all[$which]];
     }
 
     /**
@@ -48,7 +90,7 @@ final class GlbNodes
     {
         if ($this->channels === null) {
             $channels = [];
-            foreach ($this->file->all('animations') as $animation) {
+            foreach ($this->playing() as $animation) {
                 foreach (is_array($animation) ? GlbFile::list($animation, 'channels') : [] as $channel) {
                     if (is_array($animation) && is_array($channel)) {
                         $channels += $this->moved($animation, $channel);
@@ -131,7 +173,7 @@ final class GlbNodes
     {
         $name = mb_scrub(GlbFile::text($this->nodes[$node] ?? [], 'name'));
 
-        return $name === '' ? 'node ' . ($node + 1) : mb_substr($name, 0, 60);
+        return $name === '' ? 'node ' . ($node + 1) : mb_substr($name, 0, self::NAME);
     }
 
     /** Whether anything moves a node itself, or what it hangs on. */

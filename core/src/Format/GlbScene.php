@@ -33,9 +33,9 @@ final class GlbScene
     private array $undo = [];
 
     /** @throws BadFile */
-    private function __construct(public readonly GlbFile $file)
+    private function __construct(public readonly GlbFile $file, string $clip)
     {
-        $this->nodes = new GlbNodes($file);
+        $this->nodes = new GlbNodes($file, $clip);
         $parts = [];
         foreach ($this->nodes->all() as $index => $node) {
             foreach (isset($node['mesh']) ? GlbFile::list($file->entry('meshes', GlbFile::int($node, 'mesh', -1)), 'primitives') : [] as $primitive) {
@@ -47,10 +47,14 @@ final class GlbScene
         $this->parts = $parts;
     }
 
-    /** @throws BadFile */
-    public static function open(string $data): self
+    /**
+     * @param string $clip the animation that plays; '': all of them
+     *
+     * @throws BadFile
+     */
+    public static function open(string $data, string $clip = ''): self
     {
-        return new self(GlbFile::open($data));
+        return new self(GlbFile::open($data), $clip);
     }
 
     /** @return list<float> three numbers a vertex of a part, as the file has them */

@@ -117,7 +117,7 @@ final class Surfaces
     {
         $source = Kinds::source($prop->source->kind);
 
-        return $prop->plays() && is_a($source, HasMotion::class, true) ? $this->remembered($prop, 'moving', fn (): MovingMesh => $source::moving($prop->source->settings, $this->assets, $prop->prepare->float('size'))) : null;
+        return $prop->plays() && is_a($source, HasMotion::class, true) ? $this->remembered($prop, 'moving', fn (): MovingMesh => $source::moving($prop->source->settings, $this->assets, $prop->played->string('clip'), $prop->prepare->float('size'))) : null;
     }
 
     /** In the prop's own space, as it was prepared. */

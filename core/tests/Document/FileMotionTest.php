@@ -70,7 +70,7 @@ final class FileMotionTest extends TestCase
         $prop = self::shot($settings, $more)->props[0];
         $source = Kinds::source('file');
         self::assertTrue(is_subclass_of($source, HasMotion::class));
-        $keys = $source::motion($prop->source->settings, $assets, $prop->prepare->float('size'), self::FPS);
+        $keys = $source::motion($prop->source->settings, $assets, '', $prop->prepare->float('size'), self::FPS);
         $moved = self::shot($settings, $more + $keys)->props[0];
         $mesh = (new Pipeline(new MemoryStore(), $assets))->prepared($moved);
 

@@ -10,6 +10,7 @@ use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Format\BadFile;
 use YardBreak\Core\Format\GlbReader;
 use YardBreak\Core\Format\GlbScene;
+use YardBreak\Core\Mesh\Primitive\Solids;
 use YardBreak\Core\Tests\Fixture\MovingGlb;
 use YardBreak\Core\Tests\Fixture\Node;
 
@@ -22,7 +23,7 @@ final class GlbMotionTest extends TestCase
         const { GLTFLoader } = await import('three/examples/jsm/loaders/GLTFLoader.js');
         const gltf = await new GLTFLoader().parseAsync(Uint8Array.from(Buffer.from(input.file, 'base64')).buffer, '');
         const mixer = new THREE.AnimationMixer(gltf.scene);
-        gltf.animations.forEach((clip) => { const action = mixer.clipAction(clip); action.setLoop(THREE.LoopOnce, 1); action.clampWhenFinished = true; action.play(); });
+        gltf.animations.filter((_, k) => input.clip === null || k === input.clip).forEach((clip) => { const action = mixer.clipAction(clip); action.setLoop(THREE.LoopOnce, 1); action.clampWhenFinished = true; action.play(); });
         const places = () => {
             gltf.scene.updateMatrixWorld(true);
             const out = [];
@@ -49,16 +50,50 @@ final class GlbMotionTest extends TestCase
     #[Group('thorough')]
     public function testItMovesAsThreeHasIt(): void
     {
-        foreach ([MovingGlb::creature(), MovingGlb::drive()] as $file) {
-            $scene = GlbScene::open($file);
+        foreach ([[MovingGlb::creature(), null], [MovingGlb::creature(), 0], [MovingGlb::creature(), 1], [MovingGlb::drive(), null]] as [$file, $clip]) {
+            $scene = GlbScene::open($file, $clip === null ? '' : 'animation ' . ($clip + 1));
             $seconds = array_map(static fn (int $k): float => 0.083 * $k, range(0, (int) ($scene->nodes->ends() / 0.083)));
-            $theirs = Node::run('three', self::THREE, ['file' => base64_encode($file), 'seconds' => $seconds]);
+            $theirs = Node::run('three', self::THREE, ['file' => base64_encode($file), 'seconds' => $seconds, 'clip' => $clip]);
             self::assertCount(count($seconds) + 1, $theirs);
             foreach ($theirs as $k => $places) {
                 self::assertEqualsWithDelta($places, self::places($scene, $k === 0 ? null : $seconds[$k - 1]), 3e-6, "moment {$k}");
             }
             self::assertTrue($scene->moves());
         }
+    }
+
+    /** Of several animations one may be chosen: by its name, or by its number where names are the same or missing. */
+    public function testOneOfItsAnimationsPlays(): void
+    {
+        $rise = static function (MovingGlb $glb, float $seconds, float ...$heights): array {
+            $times = array_map(static fn (int $k): float => 1.0 + $seconds * $k, array_keys($heights));
+
+            return ['samplers' => [['input' => $glb->accessor($times, 1), 'output' => $glb->accessor(array_merge(...array_map(static fn (float $y): array => [0.0, $y, 0.0], $heights)), 3)]], 'channels' => [['sampler' => 0, 'target' => ['node' => 0, 'path' => 'translation']]]];
+        };
+        $glb = new MovingGlb();
+        $box = Solids::box(1.0, 1.0, 1.0, 1);
+        $file = $glb->file([
+            'scenes' => [['nodes' => [0, 1]]],
+            'nodes' => [['mesh' => 0], ['name' => 'beside']],
+            'meshes' => [['primitives' => [['attributes' => $glb->attributes($box), 'indices' => $glb->accessor($box->triangles, 1, 'V')]]]],
+            'animations' => [
+                ['name' => 'hop', ...$rise($glb, 0.5, 0.0, 1.0, 0.0)],
+                ['name' => ' hop ', ...$rise($glb, 2.0, 0.0, 3.0)],
+                $rise($glb, 1.0, 0.0, -1.0),
+                ['name' => 'elsewhere', 'samplers' => [['input' => $glb->accessor([0.0, 1.0], 1), 'output' => $glb->accessor([0, 0, 0, 1, 0, 0], 3)]], 'channels' => [['sampler' => 0, 'target' => ['node' => 1, 'path' => 'translation']]]],
+            ],
+        ]);
+        self::assertSame(['hop', 'hop (2)', 'animation 3', 'elsewhere'], GlbScene::open($file)->nodes->clips());
+        foreach (['' => [0.0, 2.0, 1.0], 'hop' => [1.0, 2.0, 1.0], 'hop (2)' => [1.0, 3.0, 0.75], 'animation 3' => [1.0, 2.0, -0.5]] as $clip => [$begins, $ends, $height]) {
+            $scene = GlbScene::open($file, $clip);
+            self::assertTrue($scene->moves());
+            self::assertSame($begins, $scene->nodes->begins(), $clip);
+            self::assertEqualsWithDelta($ends, $scene->nodes->ends(), 1e-6, $clip);
+            self::assertEqualsWithDelta($height, $scene->nodes->places(1.5)[0][13], 1e-6, $clip);
+        }
+        self::assertFalse(GlbScene::open($file, 'elsewhere')->moves());
+        $this->expectExceptionObject(new BadFile('The file has no animation “skip”. It has “hop”, “hop (2)”, “animation 3”, “elsewhere”.'));
+        GlbScene::open($file, 'skip')->moves();
     }
 
     public function testASkinIsAtRestWhereItsBonesHaveIt(): void

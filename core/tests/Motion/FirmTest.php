@@ -73,6 +73,18 @@ final class FirmTest extends TestCase
         self::assertGreaterThan(4, count($above), 'and some lie on top');
     }
 
+    /** Of many corners that lie close together the outermost ones bear it: it lies as high as it is round, and rolls nowhere. */
+    #[Group('slow')]
+    public function testSomethingFinelyDividedLiesOnItAsHigh(): void
+    {
+        foreach ([[0.3, 40], [0.06, 24]] as [$width, $divisions]) {
+            $frames = self::frames(self::stone('cloth', 4), ['source' => ['kind' => 'ball', 'ball' => ['width' => $width, 'divisions' => $divisions]], 'position' => ['x' => 0.03, 'y' => 1.02 + 0.5 * $width, 'z' => 0.01], 'motion' => ['mover' => 'rigid']], 30);
+            [$x, $y, $z] = $frames[29]->of('falls', 'pose');
+            self::assertEqualsWithDelta(1.0 + 0.5 * $width, $y, 0.005, "{$width} m");
+            self::assertEqualsWithDelta([0.03, 0.01], [$x, $z], 0.02);
+        }
+    }
+
     /** At 30 and 100 m/s, aslant: its lowest place sinks in by less than half a centimetre. */
     #[Group('slow')]
     public function testWhatIsFastDoesNotGoThrough(): void

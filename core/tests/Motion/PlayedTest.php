@@ -357,19 +357,20 @@ final class PlayedTest extends TestCase
     #[Group('thorough')]
     public function testEverySettingIsSeen(): void
     {
-        $car = (string) tempnam(sys_get_temp_dir(), 'drives');
-        file_put_contents($car, MovingGlb::drive());
-        $document = static fn (int $speed): array => ['version' => 2, 'frames' => 12, 'forces' => [['id' => 'g', 'name' => 'G', 'force' => 'gravity']], 'props' => [[
-            'id' => 'a', 'name' => 'A', 'source' => ['kind' => 'file', 'file' => ['asset' => self::ASSET, 'fileName' => 'drive.glb']], 'break' => ['pattern' => 'whole'],
-            'played' => ['on' => true, 'speed' => $speed], 'motion' => ['mover' => 'played'],
-        ], ['id' => 'b', 'name' => 'B', 'source' => ['kind' => 'box', 'box' => ['width' => 0.3, 'height' => 0.3, 'depth' => 0.3]], 'position' => ['x' => 0.4, 'y' => 1.2], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 1]], 'motion' => ['mover' => 'rigid']]]];
-        $pipeline = new Pipeline(new MemoryStore(), new ListedAssets([self::ASSET => $car]));
-        $frames = static fn (Shot $shot): iterable => array_map(serialize(...), iterator_to_array($pipeline->frames($shot), false));
-        $acting = static fn (Shot $shot): string => $pipeline->acting($shot)[1]->upTo($shot->frames);
-        self::assertControlsWork($document(90), ['props', '0', 'motion'], $frames, $pipeline->motionHash(...), ['mover'], [], $acting);
-        // So fast that it comes to its end. Off, there is nothing that it could move as.
-        self::assertControlsWork($document(600), ['props', '0', 'played'], $frames, $pipeline->motionHash(...), ['on'], [], $acting);
-        unlink($car);
+        $path = (string) tempnam(sys_get_temp_dir(), 'plays');
+        // The second so fast that it comes to its end, and with several animations. Off, there is nothing that it could move as.
+        foreach ([[MovingGlb::drive(), 12, 90, 'motion', ['mover'], []], [MovingGlb::creature(), 8, 600, 'played', ['on'], ['clip' => ['animation 2']]]] as [$file, $long, $speed, $part, $skip, $others]) {
+            file_put_contents($path, $file);
+            $document = ['version' => 2, 'frames' => $long, 'forces' => [['id' => 'g', 'name' => 'G', 'force' => 'gravity']], 'props' => [[
+                'id' => 'a', 'name' => 'A', 'source' => ['kind' => 'file', 'file' => ['asset' => self::ASSET, 'fileName' => 'drive.glb']], 'break' => ['pattern' => 'whole'],
+                'played' => ['on' => true, 'speed' => $speed], 'motion' => ['mover' => 'played'],
+            ], ['id' => 'b', 'name' => 'B', 'source' => ['kind' => 'box', 'box' => ['width' => 0.3, 'height' => 0.3, 'depth' => 0.3]], 'position' => ['x' => 0.4, 'y' => 1.2], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 1]], 'motion' => ['mover' => 'rigid']]]];
+            $pipeline = new Pipeline(new MemoryStore(), new ListedAssets([self::ASSET => $path]));
+            $frames = static fn (Shot $shot): iterable => array_map(serialize(...), iterator_to_array($pipeline->frames($shot), false));
+            $acting = static fn (Shot $shot): string => $pipeline->acting($shot)[1]->upTo($shot->frames);
+            self::assertControlsWork($document, ['props', '0', $part], $frames, $pipeline->motionHash(...), $skip, $others, $acting);
+        }
+        unlink($path);
     }
 
     /** @return list<string> severities and remedies */
@@ -418,5 +419,8 @@ final class PlayedTest extends TestCase
         $texts = array_map(static fn (Finding $finding): string => $finding->text, Checks::of(self::shot(), $pipeline));
         self::assertContains('A cannot play its file. Nothing moves in the file.', $texts);
         unlink($still);
+        // An animation that it has no longer.
+        self::assertContains('stop /props/0/played/clip ""', self::said(self::shot(['played' => ['on' => true, 'clip' => 'walk']])));
+        self::assertSame([], self::said(self::shot(['played' => ['on' => true, 'clip' => 'animation 2']])));
     }
 }

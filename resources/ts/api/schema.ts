@@ -53,6 +53,8 @@ export interface FieldSchema {
   'x-vector'?: boolean;
   'x-colour'?: boolean;
   'x-cue'?: boolean;
+  /** Names an animation of the prop's file. */
+  'x-clip'?: boolean;
   'x-profile'?: boolean;
   'x-picture'?: boolean;
   'x-pictures'?: boolean;

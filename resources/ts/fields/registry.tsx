@@ -1,6 +1,7 @@
 import type { ComponentType } from 'react';
 import type { FieldSchema } from '../api/schema';
 import { ChoiceControl } from './ChoiceControl';
+import { ClipControl } from './ClipControl';
 import { ColourControl } from './ColourControl';
 import type { ControlProps } from './control';
 import { CueControl } from './CueControl';
@@ -38,6 +39,7 @@ const CONTROLS: Entry[] = [
   { fits: (field) => field['x-profile'] === true, control: ProfileField, whole: true },
   { fits: (field) => field['x-prop'] === true, control: PropChoice },
   { fits: (field) => field['x-cue'] === true, control: CueControl },
+  { fits: (field) => field['x-clip'] === true, control: ClipControl },
   { fits: (field) => field.enum !== undefined, control: ChoiceControl },
   { fits: (field) => field.type === 'boolean', control: SwitchControl },
   { fits: (field) => field['x-colour'] === true, control: ColourControl },

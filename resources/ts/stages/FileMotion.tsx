@@ -1,20 +1,12 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useContext, useState } from 'react';
-import { getJson } from '../api/client';
 import { chosen, kindSchema, kindsOf, traitOf } from '../api/schema';
 import { text } from '../api/text';
-import type { PropDocument } from '../api/types';
 import { Fields } from '../fields/Fields';
 import { ShotContext } from '../shot/context';
+import { useFileMotion, type FileMoves } from '../shot/fileMotion';
 import { merge, write, type Path } from '../state/document';
 import { useView } from '../state/view';
 import { Button, Heading } from '../ui/controls';
-
-interface Moves {
-  frames: number;
-  keys: Pick<PropDocument, 'position' | 'rotation' | 'scale'> | null;
-  why: string;
-}
 
 /** What may ride on a file in pieces. */
 export function inPieces(movers: string): string {
@@ -22,6 +14,11 @@ export function inPieces(movers: string): string {
     .filter((kind) => traitOf(movers, kind, 'plays', {}) && traitOf(movers, kind, 'piecewise', {}))
     .map((kind) => text(kindSchema(movers, kind).title).toLowerCase())
     .join(' or ');
+}
+
+function moves({ frames, keys, why }: FileMoves): string {
+  if (frames === 0) return why || 'Nothing of its mesh moves in this animation.';
+  return `It moves in its file, for ${frames} frames. ${keys ? 'All of it moves as one.' : 'It bends, or parts of it move by themselves.'}`;
 }
 
 /** What moves in the prop's file: taken as keys of the whole, or played as it is. */
@@ -32,23 +29,10 @@ export function FileMotion() {
   const stage = useView((view) => view.stage);
   const [taken, setTaken] = useState('');
   const asset = text(source.settings['asset']);
-  const { data } = useQuery({
-    // All that it goes by: reading a large file takes its time.
-    queryKey: [
-      'file motion',
-      handle.shot.id,
-      prop?.id,
-      prop?.source,
-      prop?.prepare.size,
-      handle.shot.document.fps,
-    ],
-    staleTime: Infinity,
-    queryFn: ({ signal }) => getJson<Moves>(`shots/${handle.shot.id}/props/${prop?.id}/motion`, signal),
-    placeholderData: keepPreviousData,
-    // The server knows only what is saved.
-    enabled: source.has('moves') && asset !== '' && handle.saving === 'saved',
-  });
-  if (!prop || !source.has('moves') || asset === '' || !data || data.frames === 0) return null;
+  const data = useFileMotion();
+  if (!prop || !data) return null;
+  const several = data.clips.length > 1 || prop.played.clip !== '';
+  if (data.frames === 0 && !several) return null;
   const at: Path = ['props', propIndex];
   const plays = prop.played.on && mover.has('plays');
   const last = prop.played.starts + Math.ceil((data.frames * 100) / prop.played.speed);
@@ -56,8 +40,7 @@ export function FileMotion() {
     <>
       <Heading>Its motion in the file</Heading>
       <p className="text-ink-2" data-testid="file-motion">
-        It moves in its file, for {data.frames} frames.{' '}
-        {data.keys ? 'All of it moves as one.' : 'It bends, or parts of it move by themselves.'}
+        {moves(data)}
         {plays && stage === 'prop' ? ' Here it stands as at rest; the bake shows it move.' : ''}
         {plays && mover.has('led')
           ? ` Moved as ${inPieces(mover.registry)} it can come apart on its way.`
@@ -66,9 +49,10 @@ export function FileMotion() {
           ? ` It is played until frame ${last}; the shot ends at ${handle.shot.document.frames}.`
           : ''}
       </p>
-      {prop.played.on ? <Fields base={[...at, 'played']} /> : null}
+      {several ? <Fields base={[...at, 'played']} names={['clip']} /> : null}
+      {prop.played.on ? <Fields base={[...at, 'played']} skip={['clip']} /> : null}
       <div className="mt-2 flex flex-wrap gap-2">
-        {prop.played.on ? null : (
+        {prop.played.on || data.frames === 0 ? null : (
           <Button
             title="It goes and bends as in its file, and pushes what is in its way"
             data-testid="file-motion-play"

@@ -22,6 +22,9 @@ final class Contacts
     /** What may be touched is looked for so many edges farther than both come. */
     private const AHEAD = 2.0;
 
+    /** What strikes something firm may come off, or be turned, up to so many times as fast as both came. */
+    private const SOON = 2.0;
+
     /** @var list<SurfaceContact> */
     private array $surfaces = [];
 
@@ -128,7 +131,7 @@ final class Contacts
             $this->surfaces[] = $surface = new SurfaceContact($collider, $near, $gap, $reach + $collider->travel($this->h), $friction, $feels, $planes, $x, $y, $z, $collider->growth($dt));
             $this->pinned += $surface->pinned();
             $this->pressed += is_finite($collider->mass()) ? $surface->pinned() : [];
-            $this->firm->expect($collider, $x, $y, $z, $around, $near, $gap + $moves);
+            $this->firm->expect($collider, $x, $y, $z, $around, $near, $gap + $moves, $gap + self::SOON * $moves * $h / $dt);
             if (self::size($collider) < ClothTuning::CORED * $edge) {
                 $core = CoreContact::of($collider, $x, $y, $z, $this->weave->triangles, $around, $near, $gap, $moves + 2.0 * $edge);
                 array_push($this->cores, ...($core === null ? [] : [$core]));

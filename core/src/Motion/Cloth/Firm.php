@@ -84,11 +84,12 @@ final class Firm
      * @param array<int, list<int>> $around by vertex, where the triangles at it begin
      * @param list<int> $near vertices that it may come near
      * @param float $reach how far both may come towards each other in the step, m
+     * @param float $soon and in a substep, m
      */
-    public function expect(Collider $collider, array $x, array $y, array $z, array $around, array $near, float $reach): void
+    public function expect(Collider $collider, array $x, array $y, array $z, array $around, array $near, float $reach, float $soon): void
     {
         if ($this->held !== [] && $collider->feels()) {
-            $corners = Corners::of($collider, $x, $y, $z, $this->weave->triangles, $around, $near, $this->held, $this->closed, $this->fabric->gap, $reach);
+            $corners = Corners::of($collider, $x, $y, $z, $this->weave->triangles, $around, $near, $this->held, $this->closed, $this->fabric->gap, $reach, $soon);
             array_push($this->corners, ...($corners === null ? [] : [$corners]));
         }
     }

@@ -18,29 +18,40 @@ use YardBreak\Core\Stage\MovingMesh;
 interface HasMotion
 {
     /**
-     * How long something moves, s; 0: nothing does.
+     * @return list<string> names of its motions, of which one may be chosen
      *
      * @throws BadFile
      */
-    public static function lasts(Settings $settings, Assets $assets): float;
+    public static function clips(Settings $settings, Assets $assets): array;
+
+    /**
+     * How long something moves, s; 0: nothing does.
+     *
+     * @param string $clip which of its motions; '': all of them together
+     *
+     * @throws BadFile
+     */
+    public static function lasts(Settings $settings, Assets $assets, string $clip): float;
 
     /**
      * Vertex by vertex.
      *
+     * @param string $clip which of its motions; '': all of them together
      * @param float $size the longest side that it is scaled to, m; 0: it is not scaled
      *
      * @throws BadFile if it says nothing
      */
-    public static function moving(Settings $settings, Assets $assets, float $size): MovingMesh;
+    public static function moving(Settings $settings, Assets $assets, string $clip, float $size): MovingMesh;
 
     /**
      * As keys of the prop.
      *
+     * @param string $clip which of its motions; '': all of them together
      * @param float $size the longest side that it is scaled to, its way with it, m; 0: it is not scaled
      *
      * @return array{position: Keys, rotation: Keys, scale: Keys}
      *
      * @throws BadFile if it says nothing, or more than keys can tell
      */
-    public static function motion(Settings $settings, Assets $assets, float $size, float $fps): array;
+    public static function motion(Settings $settings, Assets $assets, string $clip, float $size, float $fps): array;
 }

@@ -38,28 +38,45 @@ final class MeshFile implements SourceKind, HasMotion
         return new SourceMesh($at === [0.0, 0.0, 0.0] ? $mesh : $mesh->transformed(1.0, Quaternion::IDENTITY, [-$at[0], -$at[1], -$at[2]]), $repairs);
     }
 
-    public static function lasts(Settings $settings, Assets $assets): float
+    public static function clips(Settings $settings, Assets $assets): array
     {
-        if ($settings->string('asset') === '' || ! self::isGlb(self::file($settings, $assets)[1])) {
-            return 0.0;
-        }
-        $scene = GlbScene::open((string) file_get_contents(self::file($settings, $assets)[0]));
-
-        return $scene->moves() ? $scene->nodes->ends() - $scene->nodes->begins() : 0.0;
+        return self::glb($settings, $assets)?->nodes->clips() ?? [];
     }
 
-    public static function moving(Settings $settings, Assets $assets, float $size): MovingMesh
+    public static function lasts(Settings $settings, Assets $assets, string $clip): float
     {
-        [$scene, $turn, $unit, $origin] = self::scene($settings, $assets, $size);
+        $scene = self::glb($settings, $assets, $clip);
+
+        return $scene?->moves() === true ? $scene->nodes->ends() - $scene->nodes->begins() : 0.0;
+    }
+
+    public static function moving(Settings $settings, Assets $assets, string $clip, float $size): MovingMesh
+    {
+        [$scene, $turn, $unit, $origin] = self::scene($settings, $assets, $clip, $size);
 
         return new MovingMesh($scene, $turn, $unit, $origin);
     }
 
-    public static function motion(Settings $settings, Assets $assets, float $size, float $fps): array
+    public static function motion(Settings $settings, Assets $assets, string $clip, float $size, float $fps): array
     {
-        [$scene, $turn, $unit, $origin] = self::scene($settings, $assets, $size);
+        [$scene, $turn, $unit, $origin] = self::scene($settings, $assets, $clip, $size);
 
         return (new FileMotion($scene))->thing($fps, $turn, $unit, $origin);
+    }
+
+    /**
+     * @return GlbScene|null null: it is no GLB, or no file has been brought in
+     *
+     * @throws BadFile
+     */
+    private static function glb(Settings $settings, Assets $assets, string $clip = ''): ?GlbScene
+    {
+        if ($settings->string('asset') === '') {
+            return null;
+        }
+        [$path, $name] = self::file($settings, $assets);
+
+        return self::isGlb($name) ? GlbScene::open((string) file_get_contents($path), $clip) : null;
     }
 
     /**
@@ -67,13 +84,12 @@ final class MeshFile implements SourceKind, HasMotion
      *
      * @throws BadFile
      */
-    private static function scene(Settings $settings, Assets $assets, float $size): array
+    private static function scene(Settings $settings, Assets $assets, string $clip, float $size): array
     {
-        [$path, $name] = self::file($settings, $assets);
-        if (! self::isGlb($name)) {
-            throw new BadFile("Nothing moves in “{$name}”: of the files that can be brought in, only a GLB has motion.");
+        $scene = self::glb($settings, $assets, $clip);
+        if ($scene === null) {
+            throw new BadFile("Nothing moves in “{$settings->string('fileName')}”: of the files that can be brought in, only a GLB has motion.");
         }
-        $scene = GlbScene::open((string) file_get_contents($path));
         $mesh = self::upright(GlbReader::mesh($scene), $settings);
         $times = $size > 0.0 ? $size / max(1e-12, $mesh->size()) : 1.0;
         [$x, $y, $z] = self::origin($mesh, $settings);
