@@ -272,13 +272,17 @@ final class VertexMover implements Mover, Bends
         foreach ($this->contacts as [$i, $j]) {
             $met[min($i, $j)][max($i, $j)] = true;
         }
+        $before = array_fill_keys(array_keys($this->props), true);
         for ($turn = 0; $turn < self::TURNS; $turn++) {
             $moved = [];
             foreach ($met as $i => $others) {
                 foreach ($others as $j => $_) {
-                    $moved += $this->drawnApart($i, $j) ? [$i => true, $j => true] : [];
+                    // Two that have stayed where they were are as far apart as they were found to be.
+                    $looked = isset($before[$i]) || isset($before[$j]) || isset($moved[$i]) || isset($moved[$j]);
+                    $moved += $looked && $this->drawnApart($i, $j) ? [$i => true, $j => true] : [];
                 }
             }
+            $before = $moved;
             if ($moved === []) {
                 return;
             }

@@ -424,6 +424,9 @@ final class Contacts
     {
         $was = [$x, $y, $z, $px, $py, $pz];
         $last = $was;
+        foreach ($this->crossings as $crossing) {
+            $crossing->begin();
+        }
         for ($turn = 0, $crossed = true; $crossed && $turn < ClothTuning::CLEAR_TURNS; $turn++) {
             $crossed = false;
             $last = [$x, $y, $z];
@@ -435,7 +438,8 @@ final class Contacts
             }
         }
         $moved = self::moved($was, [$x, $y, $z]);
-        $ends = ($crossed ? self::moved($last, [$x, $y, $z]) : []) + $this->drawn(array_intersect_key($this->pinned, $moved), $was, [$x, $y, $z]);
+        $pinned = array_merge(...array_map(static fn (HardCrossing $crossing): array => $crossing->pins(), $this->crossings));
+        $ends = ($crossed ? self::moved($last, [$x, $y, $z]) : []) + array_fill_keys($pinned, true) + $this->drawn(array_intersect_key($this->pinned, $moved), $was, [$x, $y, $z]);
         $stays = $this->spread($ends, $moved);
         $most = (ClothTuning::CLEARED * $this->weave->meanEdge()) ** 2;
         foreach ($x as $i => $now) {

@@ -19,25 +19,24 @@ final class CrossedSurfaces
      */
     public static function part(Bending $one, Bending $other, float $edge): bool
     {
-        $facing = self::facing($one, $other, $edge);
-        if ($facing === []) {
+        $n = count($one->x);
+        $triangles = self::triangles($one, $other);
+        if (! self::cross($one, $other, $triangles)) {
             return false;
         }
-        $n = count($one->x);
-        $triangles = [...$one->triangles];
-        foreach ($other->triangles as $v) {
-            $triangles[] = $n + $v;
-        }
-        $around = [];
-        foreach ($triangles as $c => $v) {
-            $around[$v][] = $c - $c % 3;
-        }
+        $found = new Piercings(self::facing($one, $other, $edge), $triangles);
+        $around = $went = null;
         $moved = false;
         for ($round = 0; $round < self::ROUNDS; $round++) {
-            $ways = Tangles::waysOut($facing, [...$one->x, ...$other->x], [...$one->y, ...$other->y], [...$one->z, ...$other->z], $triangles, $around);
-            if ($ways === []) {
+            $places = [[...$one->x, ...$other->x], [...$one->y, ...$other->y], [...$one->z, ...$other->z]];
+            $found->look($places, $went);
+            $pierced = $found->all();
+            if ($pierced === []) {
                 break;
             }
+            $around ??= self::around($triangles);
+            $ways = Tangles::ways($pierced, ...$places, triangles: $triangles, around: $around);
+            $went = array_keys($ways);
             [$w, $v] = [self::freest($one, $ways, 0), self::freest($other, $ways, $n)];
             if ($w + $v <= 0.0) {
                 break;
@@ -48,6 +47,45 @@ final class CrossedSurfaces
         }
 
         return $moved;
+    }
+
+    /** @return list<int> triangles of both, the second one's vertices after those of the first */
+    public static function triangles(Bending $one, Bending $other): array
+    {
+        $n = count($one->x);
+        $triangles = [...array_values($one->triangles)];
+        foreach ($other->triangles as $v) {
+            $triangles[] = $n + $v;
+        }
+
+        return $triangles;
+    }
+
+    /**
+     * Whether one goes through the other at all: most that lie on each other do not, and have far fewer triangles whose boxes meet than such as may come so far.
+     *
+     * @param list<int> $triangles of both
+     */
+    public static function cross(Bending $one, Bending $other, array $triangles): bool
+    {
+        $meeting = self::facing($one, $other, 0.0);
+
+        return $meeting !== [] && Tangles::piercedBy($meeting, [...$one->x, ...$other->x], [...$one->y, ...$other->y], [...$one->z, ...$other->z], $triangles) !== [];
+    }
+
+    /**
+     * @param array<int, int> $triangles
+     *
+     * @return array<int, list<int>> triangles at each vertex, by their first corner
+     */
+    private static function around(array $triangles): array
+    {
+        $around = [];
+        foreach ($triangles as $c => $v) {
+            $around[$v][] = $c - $c % 3;
+        }
+
+        return $around;
     }
 
     /**
@@ -91,13 +129,20 @@ final class CrossedSurfaces
     private static function boxes(Bending $surface, array $low, array $high, float $spare): array
     {
         [$x, $y, $z, $triangles] = [$surface->x, $surface->y, $surface->z, $surface->triangles];
+        // Beyond which sides each vertex lies: most triangles lie beyond one with all three.
+        $beyond = [];
+        foreach ($x as $v => $at) {
+            $beyond[$v] = ($at - $spare > $high[0] ? 1 : 0) | ($at + $spare < $low[0] ? 2 : 0) | ($y[$v] - $spare > $high[1] ? 4 : 0) | ($y[$v] + $spare < $low[1] ? 8 : 0) | ($z[$v] - $spare > $high[2] ? 16 : 0) | ($z[$v] + $spare < $low[2] ? 32 : 0);
+        }
         $boxes = [];
         for ($t = 0, $end = count($triangles); $t < $end; $t += 3) {
-            [$a, $b, $c] = [$triangles[$t], $triangles[$t + 1], $triangles[$t + 2]];
-            $box = [min($x[$a], $x[$b], $x[$c]) - $spare, min($y[$a], $y[$b], $y[$c]) - $spare, min($z[$a], $z[$b], $z[$c]) - $spare, max($x[$a], $x[$b], $x[$c]) + $spare, max($y[$a], $y[$b], $y[$c]) + $spare, max($z[$a], $z[$b], $z[$c]) + $spare, $t, 0.0];
-            if ($box[0] <= $high[0] && $box[3] >= $low[0] && $box[1] <= $high[1] && $box[4] >= $low[1] && $box[2] <= $high[2] && $box[5] >= $low[2]) {
-                $boxes[] = $box;
+            $a = $triangles[$t];
+            $b = $triangles[$t + 1];
+            $c = $triangles[$t + 2];
+            if (($beyond[$a] & $beyond[$b] & $beyond[$c]) !== 0) {
+                continue;
             }
+            $boxes[] = [min($x[$a], $x[$b], $x[$c]) - $spare, min($y[$a], $y[$b], $y[$c]) - $spare, min($z[$a], $z[$b], $z[$c]) - $spare, max($x[$a], $x[$b], $x[$c]) + $spare, max($y[$a], $y[$b], $y[$c]) + $spare, max($z[$a], $z[$b], $z[$c]) + $spare, $t, 0.0];
         }
         sort($boxes);
         $reach = -INF;

@@ -25,12 +25,35 @@ final class HardCrossing
     /** @var array<string, list<int>>|null triangles beside each of its edges, by their first corner; made when something is crossed */
     private ?array $beside = null;
 
+    /** @var list<int> vertices of the cloth that may matter */
+    private readonly array $own;
+
+    /** @var list<int> of the cloth's triangles that may be crossed, as numbers in those */
+    private readonly array $corners;
+
+    /** @var array{array<int, float>, array<int, float>, array<int, float>, array{array{float, float, float}, array{float, float, float, float}}}|null where those were, and the thing, when nothing was crossed */
+    private ?array $clear = null;
+
+    /** @var list<int> how much was crossed as each turn began */
+    private array $counts = [];
+
+    /** @var array<mixed> where those were, and the thing, when the first of the turns began */
+    private array $from = [];
+
+    /** @var array{array<mixed>, list<int>} such a beginning from which turns led nowhere, and which vertices are pinned there */
+    private array $stuck = [[], []];
+
     /**
      * @param list<int> $corners of the cloth's triangles that may be crossed
      * @param float $edge how long those of the cloth are on average, m
      */
-    public function __construct(private readonly Collider $collider, private readonly array $corners, private readonly float $edge)
+    public function __construct(private readonly Collider $collider, array $corners, private readonly float $edge)
     {
+        $own = array_values(array_unique($corners));
+        sort($own);
+        $this->own = $own;
+        $number = array_flip($own);
+        $this->corners = array_map(static fn (int $v): int => $number[$v], $corners);
     }
 
     private function hard(): TriangleMesh
@@ -81,35 +104,98 @@ final class HardCrossing
      */
     public function part(array &$x, array &$y, array &$z, array &$px, array &$py, array &$pz, array $w): bool
     {
-        [$a, $b, $c] = $this->posed();
-        $cloth = new Bending($x, $y, $z, $px, $py, $pz, $w, $this->corners, false, 0.0, 0.0, 1.0);
+        $flip = array_flip($this->own);
+        $local = [array_values(array_intersect_key($x, $flip)), array_values(array_intersect_key($y, $flip)), array_values(array_intersect_key($z, $flip)), $this->collider->pose()];
+        $this->from = $this->counts === [] ? $local : $this->from;
+        if ($local === $this->clear || $this->from === $this->stuck[0]) {
+            return false;
+        }
+        $this->clear = $local;
+        [$a, $b, $c] = $places = $this->posed();
+        $n = count($this->own);
         $hard = new Bending($a, $b, $c, $a, $b, $c, [], $this->hard()->triangles, true, 0.0, 0.0, 1.0);
-        $facing = CrossedSurfaces::facing($cloth, $hard, $this->edge);
-        $n = count($x);
-        $triangles = $this->corners;
-        foreach ($this->hard()->triangles as $v) {
-            $triangles[] = $n + $v;
+        $cloth = new Bending($local[0], $local[1], $local[2], [], [], [], [], $this->corners, false, 0.0, 0.0, 1.0);
+        $triangles = CrossedSurfaces::triangles($cloth, $hard);
+        if (! CrossedSurfaces::cross($cloth, $hard, $triangles)) {
+            $this->counts[] = 0;
+
+            return false;
+        }
+        $all = [[...$local[0], ...$a], [...$local[1], ...$b], [...$local[2], ...$c]];
+        $found = new Piercings(CrossedSurfaces::facing($cloth, $hard, $this->edge), $triangles);
+        $found->look($all);
+        $this->clear = null;
+        $this->counts[] = count($found->all());
+        if (self::leadNowhere($this->counts)) {
+            $this->stuck = [$this->from, $this->pinned($found->all(), $n)];
+
+            return false;
         }
         $moved = false;
-        for ($round = 0; $facing !== [] && $round < CrossedSurfaces::ROUNDS; $round++) {
-            $pierced = Tangles::pierced($facing, [...$x, ...$a], [...$y, ...$b], [...$z, ...$c], $triangles);
-            foreach ($this->waysOut($pierced, $n, $triangles, [$a, $b, $c]) as $v => [$p, $q, $r]) {
-                if ($w[$v] <= 0.0) {
+        for ($round = 1; ($pierced = $found->all()) !== []; $round++) {
+            $went = [];
+            foreach ($this->waysOut($pierced, $n, $triangles, $places) as $v => [$p, $q, $r]) {
+                $i = $this->own[$v];
+                if ($w[$i] <= 0.0) {
                     continue;
                 }
-                $moved = true;
+                $went[] = $v;
                 $by = CrossedSurfaces::STEP * $this->edge / max(1.0, sqrt($p * $p + $q * $q + $r * $r));
                 // Not into it any more: with the speed it had it would be in again, and tremble.
-                $into = min(0.0, ($x[$v] - $px[$v]) * $p + ($y[$v] - $py[$v]) * $q + ($z[$v] - $pz[$v]) * $r) / max(1e-300, $p * $p + $q * $q + $r * $r);
-                [$px[$v], $py[$v], $pz[$v]] = [$px[$v] + ($by + $into) * $p, $py[$v] + ($by + $into) * $q, $pz[$v] + ($by + $into) * $r];
-                [$x[$v], $y[$v], $z[$v]] = [$x[$v] + $by * $p, $y[$v] + $by * $q, $z[$v] + $by * $r];
+                $into = min(0.0, ($x[$i] - $px[$i]) * $p + ($y[$i] - $py[$i]) * $q + ($z[$i] - $pz[$i]) * $r) / max(1e-300, $p * $p + $q * $q + $r * $r);
+                [$px[$i], $py[$i], $pz[$i]] = [$px[$i] + ($by + $into) * $p, $py[$i] + ($by + $into) * $q, $pz[$i] + ($by + $into) * $r];
+                [$all[0][$v], $all[1][$v], $all[2][$v]] = [$x[$i], $y[$i], $z[$i]] = [$x[$i] + $by * $p, $y[$i] + $by * $q, $z[$i] + $by * $r];
             }
-            if ($pierced === []) {
+            $moved = $moved || $went !== [];
+            if ($went === [] || $round === CrossedSurfaces::ROUNDS) {
                 break;
             }
+            $found->look($all, $went);
         }
 
         return $moved;
+    }
+
+    /** Turns begin in which what is crossed is moved out, a little in each. */
+    public function begin(): void
+    {
+        $this->counts = [];
+    }
+
+    /** @return list<int> vertices of the cloth where these turns have led nowhere: something else holds it there, too */
+    public function pins(): array
+    {
+        return $this->from === $this->stuck[0] ? $this->stuck[1] : [];
+    }
+
+    /**
+     * @param list<int> $counts how much was crossed as each turn began
+     *
+     * @return bool whether the last two turns have changed nothing for the better
+     */
+    private static function leadNowhere(array $counts): bool
+    {
+        $last = array_pop($counts);
+
+        return count($counts) > 1 && min($counts) > 0 && $last >= min($counts);
+    }
+
+    /**
+     * @param array<array{int, int, int}> $pierced as {@see Tangles::pierced()} tells them, the cloth's vertices first
+     * @param int $n vertices of the cloth
+     *
+     * @return list<int> the cloth's among them, by its own numbers
+     */
+    private function pinned(array $pierced, int $n): array
+    {
+        $pinned = [];
+        foreach ($pierced as [$u, $v, $t]) {
+            foreach ($u < $n ? [$u, $v] : array_slice($this->corners, $t, 3) as $vertex) {
+                $pinned[] = $this->own[$vertex];
+            }
+        }
+
+        return $pinned;
     }
 
     /**

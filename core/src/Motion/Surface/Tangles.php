@@ -32,8 +32,23 @@ final class Tangles
      */
     public static function waysOut(array $facing, array $x, array $y, array $z, array $triangles, array $around): array
     {
+        return self::ways(self::pierced($facing, $x, $y, $z, $triangles), $x, $y, $z, $triangles, $around);
+    }
+
+    /**
+     * @param array<array{int, int, int}> $pierced as {@see pierced()} tells them
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param array<int, int> $triangles
+     * @param array<int, list<int>> $around triangles at each vertex, by their first corner
+     *
+     * @return array<int, array{float, float, float}> the way out of each vertex of what crosses, no longer than 1
+     */
+    public static function ways(array $pierced, array $x, array $y, array $z, array $triangles, array $around): array
+    {
         $ways = [];
-        foreach (self::pierced($facing, $x, $y, $z, $triangles) as [$u, $v, $t]) {
+        foreach ($pierced as [$u, $v, $t]) {
             $out = self::wayOut($u, $v, $t, $x, $y, $z, $triangles, array_intersect($around[$u], $around[$v]));
             foreach ([[$u, 1.0], [$v, 1.0], [$triangles[$t], -1.0], [$triangles[$t + 1], -1.0], [$triangles[$t + 2], -1.0]] as [$vertex, $sign]) {
                 $way = $ways[$vertex] ?? [0.0, 0.0, 0.0];
@@ -125,7 +140,7 @@ final class Tangles
     }
 
     /**
-     * The one kernel: edges that go through triangles.
+     * Edges that go through triangles.
      *
      * @param list<int> $facing
      * @param array<int, float> $x
@@ -137,9 +152,42 @@ final class Tangles
      */
     public static function pierced(array $facing, array $x, array $y, array $z, array $triangles): array
     {
+        return self::together(self::piercedBy($facing, $x, $y, $z, $triangles));
+    }
+
+    /**
+     * @param array<int, array<string, array{int, int, int}>> $by pair of triangles
+     *
+     * @return array<string, array{int, int, int}> each once
+     */
+    public static function together(array $by): array
+    {
+        $pierced = [];
+        foreach ($by as $of) {
+            foreach ($of as $name => $edge) {
+                $pierced[$name] = $edge;
+            }
+        }
+
+        return $pierced;
+    }
+
+    /**
+     * The one kernel: what goes through what, pair by pair.
+     *
+     * @param array<int, int> $facing
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     * @param array<int, int> $triangles
+     *
+     * @return array<int, array<string, array{int, int, int}>> of pairs of which one goes through the other: ends of the edge, first corner of the triangle
+     */
+    public static function piercedBy(array $facing, array $x, array $y, array $z, array $triangles): array
+    {
         $pierced = [];
         $end = count($triangles);
-        foreach ($facing as $key) {
+        foreach ($facing as $pair => $key) {
             $one = intdiv($key, $end);
             $other = $key - $one * $end;
             for ($turn = 0; $turn < 2; ++$turn) {
@@ -187,7 +235,7 @@ final class Tangles
                     $g = (($dy * $vz - $dz * $vy) * $nx + ($dz * $vx - $dx * $vz) * $ny + ($dx * $vy - $dy * $vx) * $nz) / $square;
                     $h = (($uy * $dz - $uz * $dy) * $nx + ($uz * $dx - $ux * $dz) * $ny + ($ux * $dy - $uy * $dx) * $nz) / $square;
                     if ($g >= 0.0 && $h >= 0.0 && $g + $h <= 1.0) {
-                        $pierced[min($from, $to) . ',' . max($from, $to) . ",$t"] = [$from, $to, $t];
+                        $pierced[$pair][min($from, $to) . ',' . max($from, $to) . ",$t"] = [$from, $to, $t];
                     }
                 }
             }
