@@ -1,5 +1,6 @@
 import { useContext, useState } from 'react';
 import { chosen, fieldAt, standard } from '../api/schema';
+import type { ShotDocument } from '../api/types';
 import { ShotContext } from '../shot/context';
 import { merge, read, write, type Path } from '../state/document';
 import { Select } from '../ui/Select';
@@ -89,7 +90,16 @@ export function Presets({ base }: { base: Path }) {
   );
 }
 
-export function KindChoice({ base, as }: { base: Path; as: string }) {
+export function KindChoice({
+  base,
+  as,
+  then = (doc) => doc,
+}: {
+  base: Path;
+  as: string;
+  /** What else changes with the kind. */
+  then?: (doc: ShotDocument, kind: string) => ShotDocument;
+}) {
   const { handle } = useContext(ShotContext);
   const path = [...base, as];
   const field = fieldAt(path);
@@ -109,9 +119,9 @@ export function KindChoice({ base, as }: { base: Path; as: string }) {
             handle.edit((doc) => {
               const changed = write(doc, path, next);
               const settings = [...base, String(next)];
-              return read(doc, settings) === undefined
-                ? write(changed, settings, standard(settings))
-                : changed;
+              const whole =
+                read(doc, settings) === undefined ? write(changed, settings, standard(settings)) : changed;
+              return then(whole, String(next));
             })
           }
         />

@@ -7,6 +7,7 @@ import { playsOtherwise, STAGES } from '../shot/summary';
 import { Fields, Kind, KindChoice, Presets } from '../fields/Fields';
 import { ItemList, Lists } from '../fields/ItemList';
 import type { Path } from '../state/document';
+import { calledAs } from '../state/propEdits';
 import { useView } from '../state/view';
 import { usePropEdits } from '../state/propEdits';
 import { Button, Heading, Slider } from '../ui/controls';
@@ -44,7 +45,7 @@ export function StageCard() {
     prop: () => (
       <>
         <Fields base={at} names={['name']} />
-        <KindChoice base={[...at, 'source']} as="kind" />
+        <KindChoice base={[...at, 'source']} as="kind" then={(doc, kind) => calledAs(doc, propIndex, kind)} />
         <Upload />
         <Findings which={below(`/props/${propIndex}/source/${chosen(prop?.source, 'kind').kind}`)} />
         <Fields base={[...at, 'source', chosen(prop?.source, 'kind').kind]} />

@@ -1,6 +1,6 @@
 import { useContext } from 'react';
-import { standard } from '../api/schema';
-import type { PropDocument } from '../api/types';
+import { kindSchema, kindsOf, standard } from '../api/schema';
+import type { PropDocument, ShotDocument } from '../api/types';
 import { ShotContext } from '../shot/context';
 import { blocksOf, movedGroup, movedProp, withGroup } from './groups';
 import { both, freeName, newId, write } from './document';
@@ -9,11 +9,22 @@ import { useView } from './view';
 /** What a prop is called that is added. */
 const BOX = 'Box';
 
+/** What a source makes, without what is said of its files. */
+const made = (kind: string) => kindSchema('source', kind).title.replace(/ \(.*\)$/, '');
+
 /** Names that props are made with, the second of them with a number. */
-const MADE = [BOX, (standard(['props', 0]) as { name: string }).name];
+const MADE = [BOX, (standard(['props', 0]) as { name: string }).name, ...kindsOf('source').map(made)];
 
 /** Whether nobody has chosen this name. */
 export const isUnnamed = (name: string) => MADE.includes(name.replace(/ \d+$/, ''));
+
+/** A prop that nobody has named is called what it is made as. */
+export function calledAs(doc: ShotDocument, index: number, kind: string): ShotDocument {
+  const others = doc.props.filter((_, k) => k !== index).map((prop) => prop.name);
+  return isUnnamed(doc.props[index]?.name ?? '')
+    ? write(doc, ['props', index, 'name'], freeName(made(kind), others))
+    : doc;
+}
 
 /** Adding, copying, ordering and removing the props of a shot. */
 export function usePropEdits() {

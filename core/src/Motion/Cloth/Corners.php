@@ -104,7 +104,9 @@ final readonly class Corners
             }
         }
         $own = [];
-        foreach ($cells as [, $own[], $own[], $own[]]);
+        foreach ($cells as [, $x, $y, $z]) {
+            array_push($own, $x, $y, $z);
+        }
 
         return $own;
     }
