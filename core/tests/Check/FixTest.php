@@ -67,6 +67,7 @@ final class FixTest extends TestCase
         $sheet = ['id' => 'sheet', 'name' => 'Sheet', 'source' => ['kind' => 'sheet'], 'position' => ['y' => 1.0], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'contact']];
         yield 'cloth that nothing touches' => [['version' => 2, 'props' => [['motion' => ['mover' => 'cloth']] + $sheet]], 'nothing else that can touch it moves', true];
         yield 'soft and still' => [['version' => 2, 'props' => [['source' => ['kind' => 'box'], 'motion' => ['mover' => 'soft', 'soft' => ['before' => 'held']]] + $sheet, ['id' => 'wall', 'name' => 'Wall', 'position' => ['x' => 3.0], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'never']]]], 'nothing else that can touch it moves', true];
+        yield 'soft, and as fine as a scan' => [['version' => 2, 'props' => [['id' => 'block', 'name' => 'Block', 'source' => ['kind' => 'ball', 'ball' => ['divisions' => 42]], 'position' => ['y' => 1.0], 'break' => ['pattern' => 'whole'], 'release' => ['trigger' => 'frame'], 'motion' => ['mover' => 'soft']]]], 'each of them bends', true];
         $never = $staged(['after' => 'end']);
         $never['props'][0]['release'] = ['trigger' => 'never'];
         yield 'falls from the end of a way that it never goes' => [$never, 'never sets out', true];
