@@ -4,6 +4,7 @@ import { ShotContext } from '../shot/context';
 import { playsOtherwise } from '../shot/summary';
 import { Button } from '../ui/controls';
 import { Findings } from './Findings';
+import { leftText } from '../ui/left';
 
 export function BakeCard() {
   const { bake, startBake, cancelBake, handle } = useContext(ShotContext);
@@ -128,7 +129,7 @@ function progressText(bake: {
           ? `pre-roll, ${bake.rolled} of ${bake.preRoll} frames`
           : `${bake.done} of ${bake.frames} frames`,
         rate,
-        bake.remaining === null ? '' : `about ${Math.ceil(bake.remaining)} s left`,
+        bake.remaining === null ? '' : leftText(bake.remaining),
       ]
         .filter(Boolean)
         .join(', ');

@@ -7,6 +7,7 @@ import { useView } from '../state/view';
 import { Button } from '../ui/controls';
 import { fileNameOf, save } from '../ui/save';
 import { Select } from '../ui/Select';
+import { leftText } from '../ui/left';
 
 /** What can be taken, and what it is for. */
 const KINDS: { kind: Order['kind']; label: string; icon: LucideIcon; what: string }[] = [
@@ -152,7 +153,7 @@ function Taking({
   count: number;
   stop: () => void;
 }) {
-  const left = Math.ceil(((performance.now() - since) / 1000 / Math.max(1, frame)) * (count - frame));
+  const left = ((performance.now() - since) / 1000 / Math.max(1, frame)) * (count - frame);
   return (
     <div data-testid="film" data-status="running">
       <div
@@ -167,7 +168,7 @@ function Taking({
       </div>
       <p className="mb-1 text-ink-2">
         {frame} of {count}
-        {frame > 0 ? `, about ${left} s left` : ''}
+        {frame > 0 ? `, ${leftText(left)}` : ''}
       </p>
       <Button onClick={stop}>
         <Square size={13} /> Stop

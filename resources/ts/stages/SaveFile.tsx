@@ -2,6 +2,7 @@ import { Download, Square } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { getJson, ProblemError, sendJson } from '../api/client';
 import { Button } from '../ui/controls';
+import { leftText } from '../ui/left';
 
 interface ExportState {
   id?: string;
@@ -81,7 +82,7 @@ export function SaveFile({
               ? 'Waiting for a worker.'
               : [
                   `${state.done ?? 0} of ${state.total ?? 0}`,
-                  state.remaining == null ? '' : `about ${Math.ceil(state.remaining)} s left`,
+                  state.remaining == null ? '' : leftText(state.remaining),
                 ]
                   .filter(Boolean)
                   .join(', ')}

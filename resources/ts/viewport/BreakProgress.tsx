@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import { getJson, sendJson } from '../api/client';
+import { leftText } from '../ui/left';
 
 interface BreakState {
   what: string;
@@ -34,9 +35,7 @@ export function BreakProgress({ shotId }: { shotId: string }) {
       <span>
         {state.what}
         {state.of > 1 ? `: ${state.done.toLocaleString('en')} of ${state.of.toLocaleString('en')}` : ''}
-        {state.remaining !== null && state.remaining > 0.5
-          ? `, about ${Math.ceil(state.remaining)} s left`
-          : ''}
+        {state.remaining !== null && state.remaining > 0.5 ? `, ${leftText(state.remaining)}` : ''}
       </span>
       <button
         type="button"
