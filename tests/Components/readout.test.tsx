@@ -3,6 +3,7 @@ import type { ReadoutRow } from '../../resources/ts/api/types';
 import { Readout } from '../../resources/ts/readout/Readout';
 import { useView } from '../../resources/ts/state/view';
 import { documentOf, show, withProp } from './harness';
+import { grouped } from '../../resources/ts/readout/units';
 
 vi.mock('../../resources/ts/readout/Plot', () => ({
   Plot: ({
@@ -76,5 +77,17 @@ describe('what is compared', () => {
     const both = show(<Readout />, documentOf(), undefined, two as object);
     expect(both.queryByTestId('comparison')).toBeNull();
     both.getByText('Let go pieces 0 9 | 0 4 | 0 6');
+  });
+});
+
+describe('a number in a readout', () => {
+  it.each([
+    [21602, '21,602'],
+    [999, '999'],
+    [18.96, '18.96'],
+    [0.00012, '0.00012'],
+    [1234567.5, '1,234,567.5'],
+  ])('%d is %s', (value, words) => {
+    expect(grouped(value)).toBe(words);
   });
 });

@@ -7,6 +7,7 @@ import { goesByMotion } from '../shot/useDrawnWeight';
 import type { ReadoutRow } from '../api/types';
 import { ShotContext } from '../shot/context';
 import { counted, playsOtherwise } from '../shot/summary';
+import { grouped } from '../readout/units';
 import { clock, seek, useFrame } from '../state/frame';
 import { useView } from '../state/view';
 import { Button, IconButton } from '../ui/controls';
@@ -383,7 +384,7 @@ function Ridge({
           strokeWidth={4}
           paintOrder="stroke"
         >
-          {most} at {rows[peak]?.[0]}
+          {grouped(most)} at {rows[peak]?.[0]}
         </text>
       ) : null}
     </g>

@@ -2,7 +2,7 @@ import { useEffect, useRef } from 'react';
 import uPlot from 'uplot';
 import 'uplot/dist/uPlot.min.css';
 import { clock } from '../state/frame';
-import { exact } from './units';
+import { exact, grouped } from './units';
 
 interface Props {
   title: string;
@@ -105,7 +105,7 @@ export function Plot({ title, unit, one = unit, frames, values, others, top, las
     const most = values.reduce<number>((before, value) => Math.max(before, value ?? 0), 0);
     const at = (of: (number | null)[], frame: number) =>
       of[Math.max(0, Math.min(of.length - 1, Math.floor(frame) - 1))];
-    const said = (value: number | null | undefined) => (value == null ? '–' : exact(value, most));
+    const said = (value: number | null | undefined) => (value == null ? '–' : grouped(exact(value, most)));
     const [other, more] = others ?? [];
     return clock.follow((frame) => {
       const now = at(values, frame);

@@ -14,7 +14,7 @@ import { Histogram } from './Histogram';
 import { PieceTable } from './PieceTable';
 import { WeightOverTime } from './WeightOverTime';
 import { Plot } from './Plot';
-import { exact, volumeText, massText, lengthText } from './units';
+import { exact, grouped, volumeText, massText, lengthText } from './units';
 
 /** The numbers of the open stage. */
 export function Readout() {
@@ -226,7 +226,7 @@ function restingFrom(rows: ReadoutRow[]): number | null {
 
 function stillMoving(rows: ReadoutRow[]): string {
   const moving = rows.at(-1)?.[2] ?? 0;
-  return `not yet, ${moving} still ${moving === 1 ? 'moves' : 'move'}`;
+  return `not yet, ${grouped(moving)} still ${moving === 1 ? 'moves' : 'move'}`;
 }
 
 /** So many differences are listed. */

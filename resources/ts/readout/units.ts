@@ -66,3 +66,6 @@ export function exact(value: number, most = value): number {
   const step = 10 ** (Math.floor(Math.log10(Math.abs(most))) - 3);
   return Number((Math.round(value / step) * step).toPrecision(4));
 }
+
+/** A number with its thousands told apart, as many places after the point as it has. */
+export const grouped = (value: number) => value.toLocaleString('en', { maximumFractionDigits: 12 });
