@@ -131,37 +131,52 @@ final class HardCrossingTest extends TestCase
     #[Group('slow')]
     public function testNoStripIsThroughTheStoneOrAnotherOne(): void
     {
-        self::assertSame([10, 0, 0], self::tornAwning(10));
+        self::assertSame([10, 0, 0], array_slice(self::tornAwning(10), 0, 3));
     }
 
-    /** And its strips under it; but for a strip that comes to lie on the floor under the stone, of which a few triangles may be through it: the sixth digit decides. */
+    /**
+     * And its strips under it. One comes to lie on the floor where the stone stands: 4 mm high, as cloth does, it is that deep in the stone,
+     * and the sixth digit decides how many triangles cross there. Above that nothing of it is in the stone by more than a hair.
+     */
     #[Group('long')]
     public function testNorIsOneAnyLater(): void
     {
-        [$frames, $stone, $itself] = self::tornAwning(96);
+        [$frames, , $itself, $deepest, $above] = self::tornAwning(96);
         self::assertSame([96, 0], [$frames, $itself]);
-        self::assertLessThan(600, $stone, 'of 96 frames of some 3,000 triangles');
+        self::assertLessThan(0.0045, $deepest);
+        self::assertLessThan(0.001, $above);
     }
 
-    /** @return array{int, int, int} frames looked at, crossings with the stone, crossings with itself */
+    /** @return array{int, int, int, float, float} frames looked at, crossings with the stone, crossings with itself, how deep a vertex is in the stone at the most, m, and one that does not lie on the floor */
     private static function tornAwning(int $frames): array
     {
         $pipeline = new Pipeline(new MemoryStore(), new ListedAssets(DemoShot::assets()));
         $shot = Shot::read(DemoShot::all()['The awning is torn']);
         $looked = $stone = $itself = 0;
+        $deepest = $above = 0.0;
         foreach ($pipeline->frames($shot) as $frame) {
-            $surfaces = [];
+            $surfaces = $meshes = [];
             foreach ($shot->props as $prop) {
                 $mesh = TriangleMesh::together(iterator_to_array(PosedPieces::at($prop, $pipeline->broken($prop), $frame), false));
+                $meshes[$prop->id] = $mesh;
                 $surfaces[$prop->id] = [self::points($mesh->x, $mesh->y, $mesh->z), array_values($mesh->triangles)];
             }
             $stone += Crossings::count(...$surfaces['awning'], ...$surfaces['stone']);
             $itself += Crossings::within(...$surfaces['awning']);
+            $tree = SurfaceTree::of($meshes['stone'], true);
+            foreach (self::points($meshes['awning']->x, $meshes['awning']->y, $meshes['awning']->z) as [$x, $y, $z]) {
+                $triangle = $tree->nearest($x, $y, $z, 0.2);
+                if ($triangle >= 0) {
+                    $tree->look($triangle, $x, $y, $z);
+                    $deepest = max($deepest, -$tree->distance);
+                    $above = $y > 0.0045 ? max($above, -$tree->distance) : $above;
+                }
+            }
             if (++$looked === $frames) {
                 break;
             }
         }
 
-        return [$looked, $stone, $itself];
+        return [$looked, $stone, $itself, $deepest, $above];
     }
 }

@@ -52,7 +52,7 @@ final class Piercings
                 $touched[$t] = true;
             }
         }
-        $this->bound(array_keys($touched), $places);
+        Tangles::bound($this->box, array_keys($touched), $places, $this->triangles);
         $again = $moved === null ? $this->facing : [];
         foreach ($moved === null ? [] : $touched as $t => $_) {
             foreach ($this->pairs[$t] as $pair) {
@@ -89,32 +89,5 @@ final class Piercings
         }
 
         return $pairs;
-    }
-
-    /**
-     * @param list<int> $those triangles, by their first corner
-     * @param array{array<int, float>, array<int, float>, array<int, float>} $places
-     */
-    private function bound(array $those, array $places): void
-    {
-        $triangles = $this->triangles;
-        $box = $this->box;
-        $this->box = [];
-        foreach ($those as $t) {
-            $a = $triangles[$t];
-            $b = $triangles[$t + 1];
-            $c = $triangles[$t + 2];
-            $k = 2 * $t;
-            foreach ($places as $at) {
-                $p = $at[$a];
-                $q = $at[$b];
-                $r = $at[$c];
-                $low = $p < $q ? $p : $q;
-                $high = $p < $q ? $q : $p;
-                $box[$k++] = $r < $low ? $r : $low;
-                $box[$k++] = $r > $high ? $r : $high;
-            }
-        }
-        $this->box = $box;
     }
 }

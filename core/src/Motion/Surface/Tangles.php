@@ -112,31 +112,46 @@ final class Tangles
      */
     private static function boxes(array $pairs, array $x, array $y, array $z, array $triangles, array $around): array
     {
-        $box = array_fill(0, 2 * count($triangles), INF);
+        $those = [];
         foreach ($pairs as $pair) {
             foreach ($pair as $vertex) {
                 foreach ($around[$vertex] as $t) {
-                    $k = 2 * $t;
-                    if ($box[$k] !== INF) {
-                        continue;
-                    }
-                    $a = $triangles[$t];
-                    $b = $triangles[$t + 1];
-                    $c = $triangles[$t + 2];
-                    foreach ([$x, $y, $z] as $at) {
-                        $p = $at[$a];
-                        $q = $at[$b];
-                        $r = $at[$c];
-                        $low = $p < $q ? $p : $q;
-                        $high = $p < $q ? $q : $p;
-                        $box[$k++] = $r < $low ? $r : $low;
-                        $box[$k++] = $r > $high ? $r : $high;
-                    }
+                    $those[$t] = true;
                 }
             }
         }
+        $box = array_fill(0, 2 * count($triangles), INF);
+        self::bound($box, array_keys($those), [$x, $y, $z], $triangles);
 
         return $box;
+    }
+
+    /**
+     * @param array<int, float> $box by twice the first corner of a triangle: its least and largest x, y and z, m
+     * @param list<int> $those triangles that are told there anew, by their first corner
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $places of all vertices, m
+     * @param array<int, int> $triangles three vertices each
+     */
+    public static function bound(array &$box, array $those, array $places, array $triangles): void
+    {
+        $own = $box;
+        $box = [];
+        foreach ($those as $t) {
+            $a = $triangles[$t];
+            $b = $triangles[$t + 1];
+            $c = $triangles[$t + 2];
+            $k = 2 * $t;
+            foreach ($places as $at) {
+                $p = $at[$a];
+                $q = $at[$b];
+                $r = $at[$c];
+                $low = $p < $q ? $p : $q;
+                $high = $p < $q ? $q : $p;
+                $own[$k++] = $r < $low ? $r : $low;
+                $own[$k++] = $r > $high ? $r : $high;
+            }
+        }
+        $box = $own;
     }
 
     /**
