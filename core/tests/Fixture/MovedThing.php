@@ -31,13 +31,13 @@ final class MovedThing implements Collider
      * @param float $radius of the ball around it, m
      * @param float $travel how far it says that it may come in a step, m
      */
-    public function __construct(private readonly SurfaceTree $tree, private readonly float $friction, private readonly float $radius = 3.0, private readonly float $travel = 1.0)
+    public function __construct(private readonly SurfaceTree $tree, private readonly float $friction, private readonly float $radius = 3.0, private readonly float $travel = 1.0, private readonly string $name = 'thing')
     {
     }
 
     public function name(): string
     {
-        return 'thing';
+        return $this->name;
     }
 
     public function ball(): array

@@ -237,6 +237,72 @@ final class LightContactTest extends TestCase
         self::assertEqualsWithDelta(array_map(static fn (float $x): float => 1.5 * $x, $lies(24, 0)), $lies(60, 0), 1e-6, 'and apart with it');
     }
 
+    /** @return list<MovedThing> planks that stand about the middle, each so steep that it lets a piece slide */
+    private static function pocket(int $sides): array
+    {
+        $planks = [];
+        for ($k = 0; $k < $sides; $k++) {
+            // Its upper face leans inward by 55 degrees and goes through a place a little beside the middle, not the same for any two.
+            $turn = Quaternion::multiply(Quaternion::fromDegrees(0.0, 360.0 * $k / $sides + 10.0, 0.0), Quaternion::fromDegrees(0.0, 0.0, -55.0));
+            $plank = new MovedThing(SurfaceTree::of(Solids::box(2.0, 0.2, 2.0, 1), true), 0.5, travel: 0.0, name: "plank {$k}");
+            $plank->rotation = $turn;
+            $plank->position = array_map(static fn (float $v): float => -(0.1 + 0.003 * $k) * $v, Quaternion::rotate($turn, [0.0, 1.0, 0.0]));
+            $planks[] = $plank;
+        }
+
+        return $planks;
+    }
+
+    /** All of them in one: it meets whichever side is nearest, one after the other. */
+    public function testItRestsInAHollowOfOneThing(): void
+    {
+        foreach ([3, 4, 5] as $sides) {
+            // A paper cup that stands on its tip.
+            [$x, $y, $z, $triangles] = [[0.0], [0.0], [0.0], []];
+            for ($k = 0; $k < $sides; $k++) {
+                [$x[], $y[], $z[]] = [cos(2.0 * M_PI * $k / $sides + 0.2), 1.6, sin(2.0 * M_PI * $k / $sides + 0.2)];
+                array_push($triangles, 0, 1 + ($k + 1) % $sides, 1 + $k);
+            }
+            $world = self::world(self::piece(), [0.02, 0.3, 0.01]);
+            self::move($world, new MovedThing(SurfaceTree::of(new TriangleMesh($x, $y, $z, $triangles), false), 0.5, travel: 0.0), 100);
+            self::assertSame(LightBodies::RESTING, $world->state(0), "between {$sides}");
+            self::assertLessThan(0.05, $world->pose(0)[1], 'far down');
+        }
+    }
+
+    /** Sides that would let it slide bear it together, and it does not turn over between them for ever; it goes on when one is drawn away. */
+    public function testItRestsInAPocket(): void
+    {
+        foreach ([2, 3, 4, 5] as $sides) {
+            $planks = self::pocket($sides);
+            $world = self::world(self::piece(), [0.004, 0.3, 0.002]);
+            $again = self::world(self::piece(), [0.0, 0.0, 0.0]);
+            $step = static function (LightWorld $world) use (&$planks): void {
+                $world->open($planks, []);
+                $world->step(self::gravity(), [0], static fn (): array => [1.0], 1.0, self::DT);
+                $world->close($planks, self::DT);
+            };
+            for ($n = 0; $n < 60; $n++) {
+                $step($world);
+                if ($n === 40) {
+                    $again->restore(State::read(State::pack($world->save())));
+                } elseif ($n > 40) {
+                    $step($again);
+                    self::assertSame($world->pose(0), $again->pose(0), 'the same from any step');
+                }
+            }
+            self::assertSame(LightBodies::RESTING, $world->state(0), "between {$sides}");
+            $pose = $world->pose(0);
+            $step($world);
+            self::assertSame($pose, $world->pose(0));
+            $again->restore(State::read(State::pack($world->save())));
+            array_shift($planks);
+            $step($again);
+            $step($again);
+            self::assertSame(LightBodies::LOOSE, $again->state(0), 'without one of them it falls');
+        }
+    }
+
     public function testItFallsWhenWhatItLiesOnIsGone(): void
     {
         $world = self::world(self::piece(), [0.0, 0.11, 0.0]);

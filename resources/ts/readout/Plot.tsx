@@ -42,7 +42,7 @@ export function Plot({ title, unit, one = unit, frames, values, others, top, las
       {
         width: element.clientWidth,
         height: 92,
-        padding: [6, 8, 0, 0],
+        padding: [6, 14, 0, 0],
         cursor: { show: false },
         legend: { show: false },
         scales: {

@@ -78,17 +78,13 @@ function isKeyed(prop: PropDocument | undefined): boolean {
   return prop !== undefined && Object.values(prop.position).some((value) => typeof value === 'object');
 }
 
-/** Whether so many props are there, and have been put where they stand: their numbers are nought to begin with. */
-function arePlaced(shown: RefObject<Map<string, Shown>>, count: number): boolean {
-  const all = [...shown.current.values()];
-  return (
-    all.length >= count &&
-    all.every(({ poses, places }) =>
-      (places ?? poses)()
-        .subarray(0, NUMBERS)
-        .some((value) => value !== 0),
-    )
-  );
+/** How many props are there and have been put where they stand: their numbers are nought to begin with. */
+function placedOf(shown: RefObject<Map<string, Shown>>): number {
+  return [...shown.current.values()].filter(({ poses, places }) =>
+    (places ?? poses)()
+      .subarray(0, NUMBERS)
+      .some((value) => value !== 0),
+  ).length;
 }
 
 /** How much the view has to hold: things alone where one works at them, what they fall on too, where they go. */
@@ -121,6 +117,8 @@ export function FitCamera({
   const done = useRef({ shot: '', holds: ALONE });
   const touched = useRef(false);
   const waiting = useRef(false);
+  /** How many of a shot that opens are there so far. */
+  const coming = useRef({ shot: '', placed: 0 });
   const fit = useCallback(
     (from: Way = 'corner') => {
       const way = new THREE.Vector3(...WAYS[from]).normalize().applyQuaternion(placing.back);
@@ -172,13 +170,17 @@ export function FitCamera({
     // Where they stand is written in this same frame; what has just been made is there in the next.
     requestAnimationFrame(() => {
       waiting.current = false;
-      if (!arePlaced(shown, count)) {
-        invalidate();
-        return;
+      if (!opened && coming.current.shot !== shotId) {
+        coming.current = { shot: shotId, placed: 0 };
+        touched.current = false;
       }
-      if (!opened) touched.current = false;
-      done.current = { shot: shotId, holds };
-      fit();
+      const placed = placedOf(shown);
+      const whole = placed >= count;
+      // Until all have come, those that have are looked at.
+      if (!touched.current && (whole || (!opened && placed > coming.current.placed))) fit();
+      coming.current.placed = placed;
+      if (whole) done.current = { shot: shotId, holds };
+      else invalidate();
     });
   });
   // Who asks may be what has just changed what there is to hold: it listens all the time, and knows the latest.

@@ -196,9 +196,7 @@ export function Viewport() {
         <FitCamera
           shown={shown}
           count={parts.length}
-          ready={
-            parts.length > 0 && (!baked || complete) && parts.every((part) => part.mesh && tracks[part.id])
-          }
+          ready={(!baked || complete) && parts.some((part) => part.mesh && tracks[part.id])}
           shotId={`${shot.id} ${files}`}
         />
         <Player />

@@ -38,14 +38,17 @@ final class Landing
         if ($height >= $piece->radius) {
             return false;
         }
-        $flat = max(0.0, min(1.0, ($height - $piece->thickness) / max(1e-9, $piece->radius - $piece->thickness)));
-        $bodies->turnTo($i, Leaning::atMost($bodies->turn($i), $piece->axis, $normal, $flat));
+        if (! isset($bodies->laid[$i])) {
+            $flat = max(0.0, min(1.0, ($height - $piece->thickness) / max(1e-9, $piece->radius - $piece->thickness)));
+            $bodies->turnTo($i, Leaning::atMost($bodies->turn($i), $piece->axis, $normal, $flat));
+        }
         [$nx, $ny, $nz] = $normal;
         [$u, $v, $w] = [$bodies->u[$i] - $carried[0], $bodies->v[$i] - $carried[1], $bodies->w[$i] - $carried[2]];
         $into = $nx * $u + $ny * $v + $nz * $w;
         if ($height > $piece->thickness || $into > self::LEAVING) {
             return false;
         }
+        $bodies->laid[$i] = true;
         $up = $piece->thickness - $height;
         $bodies->x[$i] += $up * $nx;
         $bodies->y[$i] += $up * $ny;

@@ -89,6 +89,9 @@ final class LightBodies
     /** @var array<int, Seat> what those lie on that rest, where that is no floor */
     public array $seats = [];
 
+    /** @var array<int, true> those that nothing lays flat in this step any more: among several things the first does, or they would turn over for ever */
+    public array $laid = [];
+
     public function add(LightPiece $piece): int
     {
         $number = count($this->pieces);

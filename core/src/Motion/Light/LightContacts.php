@@ -19,6 +19,9 @@ final class LightContacts
     /** What pushes a piece the way it is pulled, by this as a cosine, only presses it on what it lies on. */
     private const ONTO = 0.5;
 
+    /** So many sides of one thing are met in a step. */
+    private const SIDES = 3;
+
     /** Cells along the longest side of what the pieces take up. */
     private const CELLS = 24;
 
@@ -31,8 +34,11 @@ final class LightContacts
     /** @var array<string, array{array{float, float, float}, array{float, float, float}}> boxes of what bears any, when this was saved */
     private array $boxes = [];
 
+    private readonly Pockets $pockets;
+
     public function __construct(private readonly LightBodies $bodies, private readonly float $settleSpeed)
     {
+        $this->pockets = new Pockets();
     }
 
     /**
@@ -61,6 +67,12 @@ final class LightContacts
         [$this->contacts, $this->covered, $this->boxes] = [$contacts, [], []];
     }
 
+    /** @return array<int, true> pieces between sides, which lie flat on none */
+    public function between(): array
+    {
+        return $this->pockets->between();
+    }
+
     /**
      * The step is over, and what is met stands where it stands: what lies on it goes along, what came to it lands, what it came
      * to is pushed.
@@ -82,26 +94,83 @@ final class LightContacts
         foreach ($this->contacts as $name => $contact) {
             $contact->close($now[$name] ?? null);
         }
+        $this->pockets->open();
         $roused = $this->ride($felt, $uniform, $changed, $dt);
         $loose = array_values(array_filter($this->bodies->loose(), fn (int $i): bool => $this->bodies->pieces[$i]->meets));
         $touched = $this->strike($was, $felt, $uniform, $dt);
-        if ($loose === [] || $this->contacts === []) {
-            return $touched;
+        if ($loose !== [] && $this->contacts !== []) {
+            $touched = [...$touched, ...$this->meet($loose, $was, $speed, $roused, $dt)];
         }
+        foreach ($this->pockets->close($this->bodies, $this->settleSpeed, $dt) as $i => [$names, $normal, $up]) {
+            if ($this->standStill($names)) {
+                $this->rest($i, $names, $normal, $up);
+            }
+        }
+
+        return $touched;
+    }
+
+    /**
+     * Those on their way come to things.
+     *
+     * @param non-empty-list<int> $loose
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $was places before the step
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $speed velocities before it
+     * @param array<int, array{float, float, float}> $pulls what pulls those that lay until now, m/s2
+     *
+     * @return list<int> pieces that were touched
+     */
+    private function meet(array $loose, array $was, array $speed, array $pulls, float $dt): array
+    {
+        $touched = [];
         [$cells, $size, $far] = $this->cells($loose, $was);
-        foreach ($this->contacts as $contact) {
+        foreach ($this->contacts as $name => $contact) {
             [$middle, $radius] = $contact->ball();
             foreach (self::near($cells, $size, $middle, self::BALL * $radius + $contact->travel($dt) + $far) as $i) {
                 $found = $this->bodies->state[$i] === LightBodies::LOOSE ? $this->find($contact, $i, $was, $dt) : null;
-                // All that acted on it in the step; what lay until now has not been moved by that yet.
-                $pull = $roused[$i] ?? [($this->bodies->u[$i] - $speed[0][$i]) / $dt, ($this->bodies->v[$i] - $speed[1][$i]) / $dt, ($this->bodies->w[$i] - $speed[2][$i]) / $dt];
-                if ($found !== null && $this->land($contact, $i, $found, $pull)) {
+                // All that acted on it in the step before anything touched it; what lay until now has not been moved by that yet.
+                $pull = $pulls[$i] ??= [($this->bodies->u[$i] - $speed[0][$i]) / $dt, ($this->bodies->v[$i] - $speed[1][$i]) / $dt, ($this->bodies->w[$i] - $speed[2][$i]) / $dt];
+                for ($side = 0; $side < self::SIDES && $found !== null && $this->land($contact, $i, $found, $pull); $side++) {
+                    $this->pockets->touched($i, $name, $found[0], $pull);
                     $touched[] = $i;
+                    // What pushes it back may push it to another side of the same thing, or through that.
+                    $found = $this->bodies->state[$i] === LightBodies::LOOSE ? $this->find($contact, $i, $was, $dt) : null;
+                    $found = $found !== null && $found[1] < $this->bodies->thickness[$i] - Landing::LANDED ? $found : null;
+                }
+                if ($found !== null && $found[1] < 0.0) {
+                    $this->stay($i, $was, $found[2], $dt);
                 }
             }
         }
 
         return $touched;
+    }
+
+    /**
+     * Where it is too narrow to go anywhere it stays, as seen from the surface.
+     *
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $was
+     * @param array{float, float, float} $carried velocity of the surface there, m/s
+     */
+    private function stay(int $i, array $was, array $carried, float $dt): void
+    {
+        $bodies = $this->bodies;
+        [$bodies->u[$i], $bodies->v[$i], $bodies->w[$i]] = [$u, $v, $w] = $carried;
+        [$bodies->x[$i], $bodies->y[$i], $bodies->z[$i]] = [$was[0][$i] + $dt * $u, $was[1][$i] + $dt * $v, $was[2][$i] + $dt * $w];
+    }
+
+    /**
+     * @param list<string> $names of what bears it together
+     * @param array{float, float, float} $normal of the last of them
+     * @param array{float, float, float} $up
+     */
+    private function rest(int $i, array $names, array $normal, array $up): void
+    {
+        $bodies = $this->bodies;
+        $bodies->state[$i] = LightBodies::RESTING;
+        $bodies->u[$i] = $bodies->v[$i] = $bodies->w[$i] = 0.0;
+        $on = $this->contacts[array_pop($names)];
+        $bodies->seats[$i] = $on->seat([$bodies->x[$i], $bodies->y[$i], $bodies->z[$i]], $bodies->turn($i), $normal)->between($names, $up);
     }
 
     /**
@@ -212,7 +281,7 @@ final class LightContacts
         $roused = [];
         foreach ($bodies->seats as $i => $seat) {
             $contact = $this->contacts[$seat->name] ?? null;
-            if ($contact === null || ($contact->isLaidOpen() && ! $contact->bears($seat, $bodies->pieces[$i]))) {
+            if ($contact === null || ($seat->up !== null && ! $this->standStill([$seat->name, ...$seat->sides])) || ($contact->isLaidOpen() && ! $contact->bears($seat, $bodies->pieces[$i]))) {
                 $bodies->rouse($i);
                 $roused[$i] = $felt[$i] ?? $uniform;
 
@@ -229,6 +298,7 @@ final class LightContacts
             [$u, $v, $w] = $still ? [0.0, 0.0, 0.0] : [($x - $bodies->x[$i]) / $dt, ($y - $bodies->y[$i]) / $dt, ($z - $bodies->z[$i]) / $dt];
             [$ax, $ay, $az] = $felt[$i] ?? $uniform;
             $pull = [$ax - ($u - $bodies->u[$i]) / $dt, $ay - ($v - $bodies->v[$i]) / $dt, $az - ($w - $bodies->w[$i]) / $dt];
+            $normal = $seat->up ?? $normal;
             $mu = sqrt($contact->friction() * $bodies->pieces[$i]->friction);
             if (! $bodies->pieces[$i]->sticks && ! Landing::keeps($normal, $pull, $mu)) {
                 // With the speed that it had: what it lay on goes on without it.
@@ -242,6 +312,18 @@ final class LightContacts
         }
 
         return $roused;
+    }
+
+    /** @param list<string> $names */
+    private function standStill(array $names): bool
+    {
+        foreach ($names as $name) {
+            if (! isset($this->contacts[$name]) || ! $this->contacts[$name]->isStill()) {
+                return false;
+            }
+        }
+
+        return true;
     }
 
     /**
@@ -308,11 +390,12 @@ final class LightContacts
 
         $boxes = array_filter(array_map(static fn (LightSurface $contact): ?array => $contact->box(), $this->contacts), is_array(...));
 
-        return ['names' => array_keys($covered), 'numbers' => array_values($covered), 'bearing' => array_keys($boxes), 'boxes' => array_merge(...array_map(static fn (array $box): array => [...$box[0], ...$box[1]], array_values($boxes)))];
+        return ['pockets' => $this->pockets->save(), 'names' => array_keys($covered), 'numbers' => array_values($covered), 'bearing' => array_keys($boxes), 'boxes' => array_merge(...array_map(static fn (array $box): array => [...$box[0], ...$box[1]], array_values($boxes)))];
     }
 
     public function restore(State $saved): void
     {
+        $this->pockets->restore($saved->part('pockets'));
         $this->covered = array_combine($saved->strings('names'), $saved->ints('numbers'));
         $boxes = $saved->floats('boxes');
         foreach ($saved->strings('bearing') as $k => $name) {

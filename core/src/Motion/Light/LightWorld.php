@@ -142,6 +142,7 @@ final class LightWorld
     {
         $bodies = $this->bodies;
         $this->frame = $frame;
+        $bodies->laid = $this->contacts->between();
         [$this->was, $this->speed, $this->felt] = [[$bodies->x, $bodies->y, $bodies->z], [$bodies->u, $bodies->v, $bodies->w], []];
         // Nothing but a pull straight down, as it was before, leaves what rests where it is.
         [$gx, $gy, $gz] = $uniform = $forces->uniform($frame);
