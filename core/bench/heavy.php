@@ -43,6 +43,8 @@ $scenes = [
     '300 pieces on a soft ball' => [36, [$rubble(300, 'rigid'), prop('soft', $ball(0.8, 12), 0.42, 'soft')]],
     '300 light pieces on cloth over a ball' => [36, [$rubble(300, 'light'), prop('cloth', $sheet(1.4, 30), 0.6, 'cloth'), $still]],
     '30 shards of a ball on a sheet on the floor' => [84, [prop('shards', $ball(0.36, 12), 0.5, 'rigid', ['break' => ['pattern' => 'cellular', 'cellular' => ['pieces' => 30]]]), prop('cloth', $sheet(1.0, 20), 0.02, 'cloth')]],
+    '25 shards of a jar on a soft block' => [84, [prop('jar', ['kind' => 'jar', 'jar' => ['height' => 0.4]], 0.85, 'rigid', ['break' => ['pattern' => 'cellular', 'cellular' => ['pieces' => 25]]]), prop('soft', ['kind' => 'box', 'box' => ['width' => 1.0, 'height' => 0.4, 'depth' => 1.0]], 0.21, 'soft')]],
+    '30 shards of a jar on a sheet' => [84, [prop('jar', ['kind' => 'jar', 'jar' => ['height' => 0.4]], 1.2, 'rigid', ['break' => ['pattern' => 'cellular', 'cellular' => ['pieces' => 30]]]), prop('cloth', $sheet(1.0, 10), 0.5, 'cloth')]],
     '4 cloths over a ball' => [36, [$still, ...array_map(static fn (int $k): array => prop("cloth-{$k}", $sheet(1.4, 16), 0.6 + 0.02 * $k, 'cloth'), range(1, 4))]],
     '8 cloths over a ball' => [36, [$still, ...array_map(static fn (int $k): array => prop("cloth-{$k}", $sheet(1.4, 16), 0.6 + 0.02 * $k, 'cloth'), range(1, 8))]],
     'a figure at three times its speed, a ball of 9,600 vertices' => [30, [$eel, prop('ball', $ball(0.5, 40), 0.7, 'rigid', ['position' => ['x' => -0.5, 'y' => 0.7]])]],

@@ -30,7 +30,7 @@ final class HeldBackTest extends TestCase
         $thing = new MovedThing(SurfaceTree::of(Solids::ball(0.1, 12), true), 0.5, 0.1, 0.0);
         $thing->position = [0.0, 0.15, 0.0];
         [$x, $y, $z] = [$px, $py, $pz] = [[-0.3, 0.3, 0.0], [0.0, 0.0, 0.0], [-0.3, -0.3, 0.6]];
-        $contact = CoreContact::of($thing, $x, $y, $z, [0, 1, 2], [[0], [0], [0]], [0, 1, 2], 0.005, 1.0);
+        $contact = CoreContact::of($thing, $x, $y, $z, [0, 1, 2], [[0], [0], [0]], [0, 1, 2], 0.005, 1.0, 0.0, 0.0);
         self::assertNotNull($contact);
         self::assertSame([0.0, 0.0, 0.0, 0.0, 0.0, 0.0], $contact->resolve($x, $y, $z, $px, $py, $pz, [1.0, 1.0, 1.0]), 'it is not near yet');
         $thing->position = [0.0, -0.02, 0.0];
@@ -39,7 +39,54 @@ final class HeldBackTest extends TestCase
         self::assertLessThan(0.0, $felt[1], 'the ball feels it');
         self::assertEqualsWithDelta(0.17, $contact->nearing, 1e-12, 'as far as the ball has come');
         self::assertSame([0, 1, 2], array_keys($contact->touched()));
-        self::assertNull(CoreContact::of($thing, $x, $y, $z, [0, 1, 2], [[0], [0], [0]], [], 0.005, 1.0), 'nothing is near');
+        self::assertNull(CoreContact::of($thing, $x, $y, $z, [0, 1, 2], [[0], [0], [0]], [], 0.005, 1.0, 0.0, 0.0), 'nothing is near');
+    }
+
+    /** The middle of a ring is in its hole: a place in it beside that is kept from the triangles. */
+    public function testWhatIsBentHasAMiddle(): void
+    {
+        $ring = new MovedThing(SurfaceTree::of(Solids::torus(0.2, 0.04, 12), true), 0.5, 0.3, 0.0);
+        $ring->position = [0.0, 0.15, 0.0];
+        [$x, $y, $z] = [$px, $py, $pz] = [[-0.5, 0.5, 0.0], [0.0, 0.0, 0.0], [-0.5, -0.5, 1.0]];
+        $contact = CoreContact::of($ring, $x, $y, $z, [0, 1, 2], [[0], [0], [0]], [0, 1, 2], 0.005, 1.0, 0.0, 0.0);
+        self::assertNotNull($contact);
+        $ring->position = [0.0, -0.02, 0.0];
+        $contact->resolve($x, $y, $z, $px, $py, $pz, [1.0, 1.0, 1.0]);
+        self::assertNotSame([], $contact->touched());
+        self::assertLessThan(-0.02 - 0.8 * 0.8 * 0.04, min($y), 'out of the ring');
+    }
+
+    /** What slides along a triangle as it comes takes it along, by Coulomb as far as friction times the way it came. */
+    public function testItRubs(): void
+    {
+        $thing = new MovedThing(SurfaceTree::of(Solids::ball(0.1, 12), true), 0.5, 0.1, 0.0);
+        foreach ([[0.0, 0.0, 0.0], [0.5, 0.5 * 0.0039, 0.5 * 0.005], [50.0, 0.8 * 0.03, 0.03]] as [$friction, $least, $most]) {
+            $thing->position = [0.0, 0.09, 0.0];
+            [$x, $y, $z] = [$px, $py, $pz] = [[-0.3, 0.3, 0.0], [0.0, 0.0, 0.0], [-0.3, -0.3, 0.6]];
+            $contact = CoreContact::of($thing, $x, $y, $z, [0, 1, 2], [[0], [0], [0]], [0, 1, 2], 0.005, 1.0, $friction, 0.0);
+            self::assertNotNull($contact);
+            // As near as it may be, 3 cm farther along, and 5 mm nearer than that.
+            $thing->position = [0.03, 0.08, 0.0];
+            $contact->resolve($x, $y, $z, $px, $py, $pz, [1.0, 1.0, 1.0]);
+            self::assertGreaterThanOrEqual($least, array_sum($x) / 3.0, "friction {$friction}");
+            self::assertLessThanOrEqual($most, array_sum($x) / 3.0, "friction {$friction}");
+        }
+    }
+
+    /** What has come in through a face of something solid goes out there again, and is not pushed in further by the faces beside it. */
+    public function testWhatHasComeIntoSomethingSolidGoesOut(): void
+    {
+        $thing = new MovedThing(SurfaceTree::of(Solids::ball(0.1, 12), true), 0.5, 0.1, 0.0);
+        // Behind it by 3 cm when the step begins: of two sides it would be kept where it is.
+        $thing->position = [0.0, -0.03, 0.0];
+        foreach ([[0.0, 1.0], [0.05, -1.0], [0.02, 0.0]] as [$within, $goes]) {
+            [$x, $y, $z] = [$px, $py, $pz] = [[-0.3, 0.0, 0.3], [0.0, 0.0, 0.0], [-0.3, 0.6, -0.3]];
+            $contact = CoreContact::of($thing, $x, $y, $z, [0, 1, 2], [[0], [0], [0]], [0, 1, 2], 0.005, 1.0, 0.0, $within);
+            self::assertNotNull($contact);
+            $felt = $contact->resolve($x, $y, $z, $px, $py, $pz, [1.0, 1.0, 1.0], 0.0);
+            self::assertEqualsWithDelta($goes, $felt[1] <=> 0.0, 1e-12, "within {$within}");
+            self::assertEqualsWithDelta(array_sum($y) - array_sum($py), 0.0, 1e-9, 'without a speed');
+        }
     }
 
     /** What goes round a triangle is below it by right: it is pushed off there, and not through. */
@@ -48,7 +95,7 @@ final class HeldBackTest extends TestCase
         $thing = new MovedThing(SurfaceTree::of(Solids::ball(0.1, 12), true), 0.5, 0.1, 0.0);
         $thing->position = [0.5, 0.05, 0.0];
         [$x, $y, $z] = [$px, $py, $pz] = [[-0.3, 0.3, 0.0], [0.0, 0.0, 0.0], [-0.3, -0.3, 0.6]];
-        $contact = CoreContact::of($thing, $x, $y, $z, [0, 1, 2], [[0], [0], [0]], [0, 1, 2], 0.005, 1.0);
+        $contact = CoreContact::of($thing, $x, $y, $z, [0, 1, 2], [[0], [0], [0]], [0, 1, 2], 0.005, 1.0, 0.0, 0.0);
         self::assertNotNull($contact);
         foreach ([[0.5, -0.05], [0.0, -0.05]] as [$thing->position[0], $thing->position[1]]) {
             $felt = $contact->resolve($x, $y, $z, $px, $py, $pz, [1.0, 1.0, 1.0]);

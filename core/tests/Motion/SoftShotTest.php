@@ -9,6 +9,7 @@ use PHPUnit\Framework\Attributes\Group;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Break\BreakFailed;
 use YardBreak\Core\Document\Shot;
+use YardBreak\Core\Math\Vector;
 use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Motion\Frame;
 use YardBreak\Core\Motion\Track;
@@ -132,6 +133,18 @@ final class SoftShotTest extends TestCase
     public function testASmallStoneOnWhatIsCoarseHopsNoMore(): void
     {
         self::assertLies(0.06, 0.35, 8, 0.01);
+    }
+
+    /** Shards of a jar, whose middle is in none of them, stay on what is coarser than they are, and come to rest there. They went in between its vertices. */
+    #[Group('slow')]
+    public function testShardsStayOnWhatIsCoarse(): void
+    {
+        $jar = ['source' => ['kind' => 'jar', 'jar' => ['height' => 0.2]], 'position' => ['y' => 0.62], 'break' => ['pattern' => 'cellular', 'cellular' => ['pieces' => 6]], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 1]]];
+        $frames = self::frames(['frames' => 60, 'forces' => [self::G], 'planes' => [['id' => 'f', 'name' => 'Floor']], 'props' => [self::cube(['fineness' => 4], ['position' => ['y' => 0.21]]), self::ball([], $jar)]]);
+        foreach (array_chunk($frames[60]->of('ball', Track::POSE), 7) as $k => [$x, $y, $z]) {
+            self::assertFalse(abs((float) $x) < 0.18 && abs((float) $z) < 0.18 && $y < 0.38, "shard {$k} is inside");
+        }
+        self::assertLessThan(2, count(array_filter(array_map(static fn (array $is, array $was): float => Vector::distance([(float) $is[0], (float) $is[1], (float) $is[2]], [(float) $was[0], (float) $was[1], (float) $was[2]]), array_chunk($frames[60]->of('ball', Track::POSE), 7), array_chunk($frames[59]->of('ball', Track::POSE), 7)), static fn (float $way): bool => $way > 0.002)), 'and they hop no more');
     }
 
     private static function assertLies(float $wide, float $from, int $fineness, float $rises): void

@@ -64,12 +64,14 @@ final class Contacts
     /**
      * @param list<PlaneContact> $planes
      * @param float $mass of the mean vertex, kg
+     * @param bool $solid whether it is the surface of something, with its faces outwards
      */
     public function __construct(
         private readonly Weave $weave,
         private readonly Fabric $fabric,
         private readonly array $planes,
         private readonly float $mass,
+        private readonly bool $solid = false,
     ) {
         $this->loose = $weave->around;
         $this->firm = new Firm($weave, $fabric);
@@ -133,10 +135,13 @@ final class Contacts
             $this->pressed += is_finite($collider->mass()) ? $surface->pinned() : [];
             $this->firm->expect($collider, $x, $y, $z, $around, $near, $gap + $moves, $gap + self::SOON * $moves * $h / $dt);
             if (self::size($collider) < ClothTuning::CORED * $edge) {
-                $core = CoreContact::of($collider, $x, $y, $z, $this->weave->triangles, $around, $near, $gap, $moves + 2.0 * $edge);
+                $core = CoreContact::of($collider, $x, $y, $z, $this->weave->triangles, $around, $near, $gap, $moves + 2.0 * $edge, $friction, $this->solid ? ClothTuning::WITHIN * $edge : 0.0);
                 array_push($this->cores, ...($core === null ? [] : [$core]));
             }
             if ($this->firm->holds($near)) {
+                continue;
+            }
+            if ($this->solid && self::size($collider) < ClothTuning::RESOLVED * $edge) {
                 continue;
             }
             $crossed = $collider->surface()->closed && HardCrossing::isThin($collider, $edge) ? RidgeContact::at($near, $around) : [];
@@ -272,7 +277,7 @@ final class Contacts
         }
         foreach ($this->cores as $core) {
             $felt = $core->resolve($x, $y, $z, $px, $py, $pz, $w, ClothTuning::PARTING * $this->h);
-            $this->felt[] = [$core->collider(), $felt, $core->nearing / $this->h + ClothTuning::PARTING];
+            $this->felt[] = [$core->collider(), $felt, ($core->nearing + $core->parting) / $this->h];
         }
         $this->press($x, $y, $z, $px, $py, $pz, $w);
         foreach ($this->planes as $plane) {

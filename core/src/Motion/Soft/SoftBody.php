@@ -142,7 +142,7 @@ final class SoftBody
         $this->surface = Weave::of($mesh, $fabric);
         $own = array_filter($this->skin->mass, static fn (float $mass): bool => $mass > 0.0);
         $this->meanMass = $own === [] ? 1.0 : array_sum($own) / count($own);
-        $this->contacts = new Contacts($this->surface, $fabric, $planes, $this->meanMass);
+        $this->contacts = new Contacts($this->surface, $fabric, $planes, $this->meanMass, solid: true);
         $this->itself = $matter->feelsItself ? new SelfContact($this->surface, $matter->friction, self::CLOSE, self::WITHIN) : null;
         $this->rest = new RestForm($lattice, $this->skin);
         $this->holder = new Holding($lattice->x, $lattice->y, $lattice->z);

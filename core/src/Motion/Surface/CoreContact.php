@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace YardBreak\Core\Motion\Surface;
 
 use YardBreak\Core\Math\Quaternion;
+use YardBreak\Core\Math\Vector;
 use YardBreak\Core\Motion\Collider;
 
 /**
@@ -22,6 +23,9 @@ final class CoreContact
     /** A corner with less than this share of a push is not held to have been pushed. */
     private const PUSHED = 0.2;
 
+    /** What is in goes out by no more than this share of its depth in a substep: faster it would hop. */
+    private const OUT = 0.1;
+
     /** @var array<int, array{float, float, float}> the way each vertex was pushed last in the substep, unit */
     private array $touched = [];
 
@@ -31,17 +35,30 @@ final class CoreContact
     /** How far any triangle that was pushed off last and the middle had come nearer in the substep, m: a push makes nothing go apart faster. */
     public float $nearing = 0.0;
 
-    /** @var array{float, float, float} where the middle was when the substep began */
+    /** And how far the two may go apart in a substep beyond that, m. */
+    public float $parting = 0.0;
+
+    /** @var array{float, float, float} where the middle of the ball was when the substep began */
     private array $before;
 
     /**
+     * @param array{float, float, float} $middle of the ball, in the collider's axes
      * @param list<int> $corners three vertices a triangle
-     * @param list<float> $sides of each triangle: 1 or -1, whether the middle is before or behind it, 0 beside it
+     * @param array<int, float> $sides of each triangle: 1 or -1, whether the middle is before or behind it, 0 beside it
      * @param float $radius of the ball and what is kept from it, m
+     * @param float $within as {@see of()} has it
      */
-    private function __construct(private readonly Collider $collider, private readonly array $corners, private array $sides, private readonly float $radius)
+    private function __construct(private readonly Collider $collider, private readonly array $middle, private readonly array $corners, private array $sides, private readonly float $radius, private readonly float $friction, private readonly float $within)
     {
-        $this->before = $collider->ball()[0];
+        $this->before = $this->middle();
+    }
+
+    /** @return array{float, float, float} of the ball, now */
+    private function middle(): array
+    {
+        [$position, $rotation] = $this->collider->pose();
+
+        return Quaternion::carried($position, $rotation, $this->middle);
     }
 
     /**
@@ -52,17 +69,20 @@ final class CoreContact
      * @param array<int, list<int>> $around by vertex, where in them the triangles at it begin
      * @param list<int> $vertices those that may come near
      * @param float $reach how far both may come towards each other in the step, and as far as a triangle is long, m
+     * @param float $friction of both
+     * @param float $within what is behind the triangles by less than this has come in and goes out again: they are around something solid, m; 0: they have two sides
      *
-     * @return self|null null: its middle is not inside it, or nothing is near
+     * @return self|null null: it has no inside, or nothing is near
      */
-    public static function of(Collider $collider, array $x, array $y, array $z, array $triangles, array $around, array $vertices, float $gap, float $reach): ?self
+    public static function of(Collider $collider, array $x, array $y, array $z, array $triangles, array $around, array $vertices, float $gap, float $reach, float $friction, float $within): ?self
     {
-        [$cx, $cy, $cz] = $collider->ball()[0];
-        $inside = self::depth($collider);
-        if ($inside <= 0.0) {
+        $inside = self::inside($collider);
+        if ($inside === null) {
             return null;
         }
-        $radius = self::WITHIN * $inside + $gap;
+        [$position, $rotation] = $collider->pose();
+        [$cx, $cy, $cz] = Quaternion::carried($position, $rotation, $inside[0]);
+        $radius = self::WITHIN * $inside[1] + $gap;
         $most = ($radius + $reach) ** 2;
         $near = [];
         foreach ($vertices as $i) {
@@ -78,23 +98,39 @@ final class CoreContact
             $sides[] = self::side($x, $y, $z, $a, $b, $c, $cx, $cy, $cz);
         }
 
-        return $corners === [] ? null : new self($collider, $corners, $sides, $radius);
+        return $corners === [] ? null : new self($collider, $inside[0], $corners, $sides, $radius, $friction, $within);
     }
 
-    /** How far the middle of a thing is from its surface, m; less than nothing: it is not inside. */
-    private static function depth(Collider $collider): float
+    /**
+     * The middle of a thing, or of what a thing that is hollow or bent has next to its middle: a shard of a jar, a ring.
+     *
+     * @return array{array{float, float, float}, float}|null in its axes, and how far that is from its surface, m; null: it has no inside
+     */
+    private static function inside(Collider $collider): ?array
     {
         $tree = $collider->surface();
         if (! $tree->closed || $tree->isEmpty()) {
-            return -1.0;
+            return null;
         }
-        [[$tx, $ty, $tz], $rotation] = $collider->pose();
-        [$cx, $cy, $cz] = $collider->ball()[0];
-        [$lx, $ly, $lz] = Quaternion::rotate(Quaternion::conjugate($rotation), [$cx - $tx, $cy - $ty, $cz - $tz]);
-        $t = $tree->nearest($lx, $ly, $lz, INF);
-        $tree->look($t, $lx, $ly, $lz);
+        [$position, $rotation] = $collider->pose();
+        [$x, $y, $z] = $middle = Quaternion::rotate(Quaternion::conjugate($rotation), Vector::minus($collider->ball()[0], $position));
+        $tree->look($tree->nearest($x, $y, $z, INF), $x, $y, $z);
+        if ($tree->distance < 0.0) {
+            return [$middle, -$tree->distance];
+        }
+        // From the nearest place straight through to the other side: halfway is inside.
+        [$low, $high] = $tree->bounds();
+        $in = [-$tree->nx, -$tree->ny, -$tree->nz];
+        $foot = Vector::plus($middle, Vector::times($in, $tree->distance + 1e-6));
+        $through = Vector::times($in, Vector::distance($low, $high));
+        $wall = $tree->crossed(...$foot, ...$through);
+        if ($wall === null) {
+            return null;
+        }
+        [$x, $y, $z] = $middle = Vector::plus($foot, Vector::times($through, 0.5 * $wall[1]));
+        $tree->look($tree->nearest($x, $y, $z, INF), $x, $y, $z);
 
-        return -$tree->distance;
+        return $tree->distance < 0.0 ? [$middle, -$tree->distance] : null;
     }
 
     /**
@@ -141,22 +177,24 @@ final class CoreContact
      * @param array<int, float> $py
      * @param array<int, float> $pz
      * @param array<int, float> $w inverse masses
-     * @param float $spare the little more, m in a substep
+     * @param float $spare the little more at the most, m in a substep
      *
      * @return array{float, float, float, float, float, float} sum of the ways that vertices were moved, each divided by its inverse mass, and the moment of that
      */
     public function resolve(array &$x, array &$y, array &$z, array &$px, array &$py, array &$pz, array $w, float $spare = INF): array
     {
-        [$cx, $cy, $cz] = $this->collider->ball()[0];
+        [$cx, $cy, $cz] = $this->middle();
         $felt = [0.0, 0.0, 0.0, 0.0, 0.0, 0.0];
-        $this->nearing = 0.0;
+        $this->nearing = $this->parting = 0.0;
         [$bx, $by, $bz] = [$cx - $this->before[0], $cy - $this->before[1], $cz - $this->before[2]];
-        foreach ($this->sides as $t => $side) {
+        foreach ($this->within > 0.0 ? $this->outside($x, $y, $z, $cx, $cy, $cz) : $this->sides as $t => $side) {
             [$a, $b, $c] = [$this->corners[3 * $t], $this->corners[3 * $t + 1], $this->corners[3 * $t + 2]];
-            // Far from beside it, or there again: it is where it is now.
-            $now = self::side($x, $y, $z, $a, $b, $c, $cx, $cy, $cz);
-            $side = $now === 0.0 || $side === 0.0 ? $now : $side;
-            $this->sides[$t] = $side;
+            if ($this->within <= 0.0) {
+                // Far from beside it, or there again: it is where it is now.
+                $now = self::side($x, $y, $z, $a, $b, $c, $cx, $cy, $cz);
+                $side = $now === 0.0 || $side === 0.0 ? $now : $side;
+                $this->sides[$t] = $side;
+            }
             if ($side === 0.0) {
                 continue;
             }
@@ -167,22 +205,68 @@ final class CoreContact
                 continue;
             }
             $shares = self::shares($x, $y, $z, $a, $b, $c, $cx, $cy, $cz);
-            $nearing = -$nx * $bx - $ny * $by - $nz * $bz;
+            // How far the triangle has gone in the substep as seen from the ball: towards it, and along it.
+            [$sx, $sy, $sz] = [-$bx, -$by, -$bz];
             foreach ([$a, $b, $c] as $k => $i) {
-                $nearing += $shares[$k] * ($nx * ($x[$i] - $px[$i]) + $ny * ($y[$i] - $py[$i]) + $nz * ($z[$i] - $pz[$i]));
+                $sx += $shares[$k] * ($x[$i] - $px[$i]);
+                $sy += $shares[$k] * ($y[$i] - $py[$i]);
+                $sz += $shares[$k] * ($z[$i] - $pz[$i]);
             }
+            $nearing = $nx * $sx + $ny * $sy + $nz * $sz;
             $this->nearing = max($this->nearing, $nearing);
             $was = [[$x[$a], $y[$a], $z[$a]], [$x[$b], $y[$b], $z[$b]], [$x[$c], $y[$c], $z[$c]]];
             $this->push($x, $y, $z, $w, [$a, $b, $c], $shares, $deep, [-$nx, -$ny, -$nz], $felt);
-            $calm = 1.0 - max(0.0, $nearing + $spare) / $deep;
+            $more = min($spare, self::OUT * $deep);
+            $this->parting = max($this->parting, $more);
+            $calm = 1.0 - max(0.0, $nearing + $more) / $deep;
             foreach ($calm > 0.0 ? [$a, $b, $c] : [] as $k => $i) {
                 $px[$i] += $calm * ($x[$i] - $was[$k][0]);
                 $py[$i] += $calm * ($y[$i] - $was[$k][1]);
                 $pz[$i] += $calm * ($z[$i] - $was[$k][2]);
             }
+            $slide = Vector::minus([$sx, $sy, $sz], Vector::times([$nx, $ny, $nz], $nearing));
+            $far = sqrt(Vector::dot($slide, $slide));
+            if ($far > 0.0 && $nearing > 0.0 && $this->friction > 0.0 && $w[$a] + $w[$b] + $w[$c] > 0.0) {
+                // Coulomb, as far as it came: what only goes out again rubs nothing.
+                $touched = $this->touched;
+                $this->push($x, $y, $z, $w, [$a, $b, $c], $shares, min($far, $this->friction * min($deep, $nearing)), Vector::times($slide, -1.0 / $far), $felt);
+                $this->touched = $touched;
+            }
         }
 
         return $felt;
+    }
+
+    /**
+     * From something solid the middle keeps outside: from all triangles that it is before, and where it is behind some from the one that it came through,
+     * which is the nearest.
+     *
+     * @param array<int, float> $x
+     * @param array<int, float> $y
+     * @param array<int, float> $z
+     *
+     * @return array<int, float> by triangle 1, of those that it keeps from
+     */
+    private function outside(array $x, array $y, array $z, float $cx, float $cy, float $cz): array
+    {
+        $before = [];
+        $through = null;
+        $least = $this->within;
+        foreach ($this->sides as $t => $_) {
+            [$a, $b, $c] = [$this->corners[3 * $t], $this->corners[3 * $t + 1], $this->corners[3 * $t + 2]];
+            if (min(self::shares($x, $y, $z, $a, $b, $c, $cx, $cy, $cz)) < -self::BESIDE) {
+                continue;
+            }
+            [$nx, $ny, $nz] = self::normal($x, $y, $z, $a, $b, $c);
+            $deep = -$nx * ($cx - $x[$a]) - $ny * ($cy - $y[$a]) - $nz * ($cz - $z[$a]);
+            if ($deep <= 0.0) {
+                $before[$t] = 1.0;
+            } elseif ($deep < $least) {
+                [$least, $through] = [$deep, $t];
+            }
+        }
+
+        return $through === null ? $before : $before + [$through => 1.0];
     }
 
     /**
@@ -261,7 +345,7 @@ final class CoreContact
     public function settle(): void
     {
         $this->touched = $this->firm = [];
-        $this->before = $this->collider->ball()[0];
+        $this->before = $this->middle();
     }
 
     /** @return array<int, array{float, float, float}> the way out at each vertex that was pushed in the substep, in the world, unit */

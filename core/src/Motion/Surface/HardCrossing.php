@@ -122,8 +122,7 @@ final class HardCrossing
             return false;
         }
         $all = [[...$local[0], ...$a], [...$local[1], ...$b], [...$local[2], ...$c]];
-        $found = new Piercings(CrossedSurfaces::facing($cloth, $hard, $this->edge), $triangles);
-        $found->look($all);
+        $found = $this->facing($all, $hard, $triangles);
         $this->clear = null;
         $this->counts[] = count($found->all());
         if (self::leadNowhere($this->counts)) {
@@ -150,10 +149,28 @@ final class HardCrossing
             if ($went === [] || $round === CrossedSurfaces::ROUNDS) {
                 break;
             }
-            $found->look($all, $went);
+            if ($round % CrossedSurfaces::AHEAD === 0) {
+                $found = $this->facing($all, $hard, $triangles);
+            } else {
+                $found->look($all, $went);
+            }
         }
 
         return $moved;
+    }
+
+    /**
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $all places of the cloth's vertices and of the hard thing's, m
+     * @param list<int> $triangles of both
+     */
+    private function facing(array $all, Bending $hard, array $triangles): Piercings
+    {
+        $n = count($this->own);
+        $cloth = new Bending(array_slice($all[0], 0, $n), array_slice($all[1], 0, $n), array_slice($all[2], 0, $n), [], [], [], [], $this->corners, false, 0.0, 0.0, 1.0);
+        $found = new Piercings(CrossedSurfaces::facing($cloth, $hard, CrossedSurfaces::AHEAD * CrossedSurfaces::STEP * $this->edge), $triangles);
+        $found->look($all);
+
+        return $found;
     }
 
     /** Turns begin in which what is crossed is moved out, a little in each. */
