@@ -24,6 +24,7 @@ final readonly class Breaker
      * @param int|null $fibres axis along which bumps are drawn out
      * @param list<Edit> $edits in order
      * @param list<Lock> $locks pieces that stay as another pattern made them
+     * @param bool $folds fresh faces are divided as finely as the surface, since they are to bend with it
      */
     public function __construct(
         private float $smallest = 0.0,
@@ -34,6 +35,7 @@ final readonly class Breaker
         private ?int $fibres = null,
         private array $edits = [],
         private array $locks = [],
+        private bool $folds = false,
     ) {
     }
 
@@ -68,9 +70,13 @@ final readonly class Breaker
             $edit->apply($fracture, $progress);
         }
         Welder::weld($fracture);
-        if ($this->roughness > 0.0 && $this->fineness > 0.0) {
+        $fineness = min($this->fineness > 0.0 ? $this->fineness : INF, $this->folds ? $mesh->meanEdge() : INF);
+        if (is_finite($fineness)) {
             $progress->at('fresh faces', 0, 1);
-            InnerFaces::roughen($fracture, $this->roughness * $this->fineness, $this->fineness, $this->seed, $this->fibres);
+            $fineness = InnerFaces::divide($fracture, $fineness);
+        }
+        if ($this->roughness > 0.0 && $this->fineness > 0.0) {
+            InnerFaces::roughen($fracture, $this->roughness * $this->fineness, $fineness, $this->seed, $this->fibres);
         }
 
         return new Broken(

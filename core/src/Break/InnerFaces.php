@@ -7,7 +7,7 @@ namespace YardBreak\Core\Break;
 use YardBreak\Core\Math\GradientNoise;
 
 /**
- * Roughness of fresh faces: they are made finer, and their inner vertices are moved by noise. Vertices are shared by both
+ * Fresh faces are made finer, and rough: their inner vertices are moved by noise. Vertices are shared by both
  * sides, so neighbours fit; those on the skin stay where they are, so the cracks seen from outside do not change.
  */
 final class InnerFaces
@@ -37,17 +37,27 @@ final class InnerFaces
     private const FIBRE = 9.0;
 
     /**
-     * @param float $depth height of the bumps, m
      * @param float $fineness edges of inner faces are made about this long, m
+     *
+     * @return float as long as they are made: longer, with a note, where that would be too many
+     */
+    public static function divide(Fracture $fracture, float $fineness): float
+    {
+        $fineness = self::affordable($fracture, $fineness);
+        $inner = static fn (int $face): bool => $fracture->origin[$face] < 0;
+        (new WallFiller(new PieceFaces($fracture)))->fill(range(0, max(0, $fracture->pieces - 1)), $fineness, $inner);
+        $fracture->compact();
+
+        return $fineness;
+    }
+
+    /**
+     * @param float $depth height of the bumps, m
+     * @param float $fineness edges of inner faces are about so long ({@see divide()}), m
      * @param int|null $fibres axis along which bumps are drawn out, as wood has them; 0: x, 1: y, 2: z
      */
     public static function roughen(Fracture $fracture, float $depth, float $fineness, int $seed, ?int $fibres = null): void
     {
-        $fineness = self::affordable($fracture, $fineness);
-        $faces = new PieceFaces($fracture);
-        $inner = static fn (int $face): bool => $fracture->origin[$face] < 0;
-        (new WallFiller($faces))->fill(range(0, max(0, $fracture->pieces - 1)), $fineness, $inner);
-        $fracture->compact();
         $limit = self::limits($fracture, $depth);
         $noise = GradientNoise::seeded($seed, 'inner faces');
         $scale = 1.0 / (self::BUMP * $fineness);
@@ -81,7 +91,7 @@ final class InnerFaces
             return $fineness;
         }
         $fracture->notes[] = sprintf(
-            'Bumps of %.3g mm would divide the fresh faces into %s triangles. They are made %.3g mm here.',
+            'Edges of %.3g mm would divide the fresh faces into %s triangles. They are made %.3g mm here.',
             1000.0 * $fineness,
             number_format($area / (self::TRIANGLE * $fineness * $fineness)),
             1000.0 * $least,

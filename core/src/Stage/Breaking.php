@@ -163,6 +163,7 @@ final class Breaking implements Stage
             $roughness > 0.0 && $fibres !== 'none' ? PatternBench::axis($fibres) : null,
             $edits,
             $locks,
+            $this->prop->mover->has('folds'),
         );
     }
 }

@@ -13,12 +13,15 @@ use YardBreak\Core\Break\EdgeInserter;
 use YardBreak\Core\Break\Fracture;
 use YardBreak\Core\Break\GrainPattern;
 use YardBreak\Core\Break\HalvingPattern;
+use YardBreak\Core\Break\MeshCutter;
 use YardBreak\Core\Break\Pattern;
 use YardBreak\Core\Break\Piece;
 use YardBreak\Core\Break\PieceFaces;
 use YardBreak\Core\Break\PieceRefiner;
 use YardBreak\Core\Break\Progress;
 use YardBreak\Core\Break\WallFiller;
+use YardBreak\Core\Math\Vector;
+use YardBreak\Core\Mesh\MassProperties;
 use YardBreak\Core\Mesh\Normals;
 use YardBreak\Core\Mesh\Primitive\Solids;
 use YardBreak\Core\Mesh\TriangleMesh;
@@ -72,7 +75,7 @@ final class WallTest extends TestCase
     {
         $broken = (new Breaker(roughness: 0.5, fineness: 0.0005))->break(Normals::computed(Solids::box(1, 1, 1, 1)), new HalvingPattern(1, 0, 1, 0.0));
         self::assertCount(1, $broken->notes);
-        self::assertMatchesRegularExpression('/^Bumps of 0.5 mm would divide the fresh faces into [\d,]+ triangles. They are made \S+ mm here.$/', $broken->notes[0]);
+        self::assertMatchesRegularExpression('/^Edges of 0.5 mm would divide the fresh faces into [\d,]+ triangles. They are made \S+ mm here.$/', $broken->notes[0]);
         $triangles = array_sum(array_map(static fn (Piece $p): int => $p->mesh->triangleCount(), $broken->pieces));
         self::assertGreaterThan(2 * 120_000, $triangles);
         self::assertLessThan(2 * 180_000, $triangles);
@@ -195,5 +198,24 @@ final class WallTest extends TestCase
         self::assertNotSame([], $lengths);
 
         return $lengths;
+    }
+
+    /** What bends is as finely divided where it was broken as where it was not: a flat wall of a few long triangles would not fold, and be thrown about for ever. */
+    public function testFreshFacesOfWhatFoldsAreAsFineAsTheSurface(): void
+    {
+        $ball = Solids::ball(0.5, 8);
+        foreach ([false, true] as $folds) {
+            $pieces = (new Breaker(folds: $folds))->break($ball, new CellularPattern(3, 1, 0.3))->pieces;
+            $longest = 0.0;
+            foreach ($pieces as $piece) {
+                MeshCutter::requireSolid($piece->mesh);
+                foreach ($piece->mesh->triangles as $c => $a) {
+                    $b = $piece->mesh->triangles[$c % 3 === 2 ? $c - 2 : $c + 1];
+                    $longest = max($longest, Vector::distance([$piece->mesh->x[$a], $piece->mesh->y[$a], $piece->mesh->z[$a]], [$piece->mesh->x[$b], $piece->mesh->y[$b], $piece->mesh->z[$b]]));
+                }
+            }
+            self::assertSame($folds, $longest < 2.0 * $ball->meanEdge(), sprintf('%.2f mean edges', $longest / $ball->meanEdge()));
+            self::assertEqualsWithDelta(MassProperties::of($ball)->volume, array_sum(array_map(static fn (Piece $piece): float => MassProperties::of($piece->mesh)->volume, $pieces)), 1e-9);
+        }
     }
 }

@@ -126,6 +126,16 @@ final class ClothShotTest extends TestCase
         self::assertLessThan(300.0, $hardest, 'it says how hard');
     }
 
+    /** Solid pieces fall as cloth and lie still. Their fresh faces were a few long triangles, and they tumbled about for ever. */
+    #[Group('slow')]
+    public function testPiecesOfABallComeToRest(): void
+    {
+        $ball = ['source' => ['kind' => 'ball', 'ball' => ['width' => 0.5, 'divisions' => 6]], 'position' => ['y' => 0.4], 'break' => ['pattern' => 'cellular', 'cellular' => ['pieces' => 3]], 'release' => ['trigger' => 'frame', 'frame' => ['frame' => 1]]];
+        $frames = self::frames(self::shot([], $ball, [], ['frames' => 110, 'forces' => [['id' => 'g', 'name' => 'G', 'force' => 'gravity']], 'planes' => [['id' => 'f', 'name' => 'Floor']]]));
+        self::assertSame($frames[109]->of('sail', Track::VERTICES), $frames[110]->of('sail', Track::VERTICES));
+        self::assertLessThan(0.45, max(array_column(self::places($frames[110]), 1)), 'on the floor');
+    }
+
     /** A ball that falls into a held sheet is caught, and the sheet feels it: it lies lower than without. */
     #[Group('slow')]
     public function testAHeldSheetCatchesABall(): void
