@@ -89,6 +89,21 @@ final class HeldBackTest extends TestCase
         }
     }
 
+    /** On a plate thinner than that it lies on the upper face, and has not come in through the lower one. */
+    public function testWhatLiesOnAThinPlateIsNotDrawnThrough(): void
+    {
+        $thing = new MovedThing(SurfaceTree::of(Solids::ball(0.1, 12), true), 0.5, 0.1, 0.0);
+        foreach ([[0.03, -1.0, 0.0], [-0.004, -1.0, 0.0], [-0.016, 0.0, 1.0]] as [$height, $upper, $lower]) {
+            $thing->position = [0.0, $height, 0.0];
+            // Two triangles a thumb apart, which face up and down.
+            [$x, $y, $z] = [$px, $py, $pz] = [[-0.3, 0.0, 0.3, -0.3, 0.0, 0.3], [0.0, 0.0, 0.0, -0.02, -0.02, -0.02], [-0.3, 0.6, -0.3, -0.3, 0.6, -0.3]];
+            $contact = CoreContact::of($thing, $x, $y, $z, [0, 1, 2, 3, 5, 4], [[0], [0], [0], [3], [3], [3]], range(0, 5), 0.005, 1.0, 0.0, 0.1);
+            self::assertNotNull($contact);
+            $contact->resolve($x, $y, $z, $px, $py, $pz, array_fill(0, 6, 1.0), 0.0);
+            self::assertSame([$upper, $lower], [(float) ($y[1] <=> 0.0), (float) ($y[4] <=> -0.02)], "{$height} m");
+        }
+    }
+
     /** What goes round a triangle is below it by right: it is pushed off there, and not through. */
     public function testWhatGoesRoundATriangleHasNotComeThrough(): void
     {

@@ -10,7 +10,8 @@ use YardBreak\Core\Motion\Collider;
 
 /**
  * Triangles of a surface that bends against the ball inside a solid thing, for the length of a step: however few vertices the thing
- * meets, its middle does not come through between them. Each triangle keeps on the side on which it is when the step begins.
+ * meets, its middle does not come through between them. Each triangle keeps on the side on which it is when the step begins; around
+ * something solid it keeps inside.
  */
 final class CoreContact
 {
@@ -238,8 +239,8 @@ final class CoreContact
     }
 
     /**
-     * From something solid the middle keeps outside: from all triangles that it is before, and where it is behind some from the one that it came through,
-     * which is the nearest.
+     * From something solid the middle keeps outside: from all triangles that it is before; and if one that it is behind is nearer than those, it has come in
+     * through that.
      *
      * @param array<int, float> $x
      * @param array<int, float> $y
@@ -251,7 +252,7 @@ final class CoreContact
     {
         $before = [];
         $through = null;
-        $least = $this->within;
+        [$least, $front] = [$this->within, INF];
         foreach ($this->sides as $t => $_) {
             [$a, $b, $c] = [$this->corners[3 * $t], $this->corners[3 * $t + 1], $this->corners[3 * $t + 2]];
             if (min(self::shares($x, $y, $z, $a, $b, $c, $cx, $cy, $cz)) < -self::BESIDE) {
@@ -261,12 +262,13 @@ final class CoreContact
             $deep = -$nx * ($cx - $x[$a]) - $ny * ($cy - $y[$a]) - $nz * ($cz - $z[$a]);
             if ($deep <= 0.0) {
                 $before[$t] = 1.0;
+                $front = min($front, -$deep);
             } elseif ($deep < $least) {
                 [$least, $through] = [$deep, $t];
             }
         }
 
-        return $through === null ? $before : $before + [$through => 1.0];
+        return $through === null || $front < $least ? $before : $before + [$through => 1.0];
     }
 
     /**
