@@ -31,9 +31,11 @@ it('says of each piece how far it has changed, between frames too', () => {
     ],
   });
   const out = new Float32Array(2 * NUMBERS);
-  bakedPoses(out, frames, 'p', 1.25);
+  expect(bakedPoses(out, frames, 'p', 1.25)).toBe(true);
   expect(out[NUMBERS - 1]).toBeCloseTo(0.25);
   expect(out[2 * NUMBERS - 1]).toBeCloseTo(0.3);
+  // What bends has no poses.
+  expect(bakedPoses(out, store({ vertices: [pose, pose] }), 'p', 1)).toBe(false);
   // Before a bake nothing has changed.
   const mesh = { count: 2, volumes: [1, 1], centres: new Float32Array(6) } as unknown as PieceMesh;
   restPoses(out, mesh, [0, 0, 0, 0, 0, 0, 1], 0);

@@ -44,9 +44,9 @@ function samplesOf(
       const then = new Float32Array(3 * mesh.vertexCount);
       if (bakedPlaces(then, motion, id, frame)) samples.push(scattered(then));
     } else {
+      // What bends and is still drawn as it stands has none.
       const then = new Float32Array(NUMBERS * mesh.count);
-      bakedPoses(then, motion, id, frame);
-      samples.push({ poses: then, radii });
+      if (bakedPoses(then, motion, id, frame)) samples.push({ poses: then, radii });
     }
   }
   return samples;
@@ -123,7 +123,7 @@ export function FitCamera({
     (from: Way = 'corner') => {
       const way = new THREE.Vector3(...WAYS[from]).normalize().applyQuaternion(placing.back);
       const bounds = boxOf(shown, motion, document);
-      if (!bounds || !controls) return;
+      if (!bounds || !controls) return false;
       if (holds !== ALONE) {
         bounds.low[1] = Math.min(bounds.low[1], 0);
         bounds.high[1] = Math.max(bounds.high[1], 0);
@@ -139,6 +139,7 @@ export function FitCamera({
       (camera as THREE.PerspectiveCamera).updateProjectionMatrix();
       controls.target.copy(middle);
       invalidate();
+      return true;
     },
     [camera, controls, document, holds, invalidate, motion, placing, shown],
   );
@@ -177,10 +178,12 @@ export function FitCamera({
       const placed = placedOf(shown);
       const whole = placed >= count;
       // Until all have come, those that have are looked at.
-      if (!touched.current && (whole || (!opened && placed > coming.current.placed))) fit();
+      const fits = whole || (!opened && placed > coming.current.placed);
+      const seen = touched.current || (fits && fit());
       coming.current.placed = placed;
-      if (whole) done.current = { shot: shotId, holds };
-      else invalidate();
+      if (whole && seen) done.current = { shot: shotId, holds };
+      // What is not there yet is drawn when it comes, and looked at then.
+      else if (!whole) invalidate();
     });
   });
   // Who asks may be what has just changed what there is to hold: it listens all the time, and knows the latest.

@@ -69,11 +69,11 @@ export function restPoses(
 }
 
 /** The same from the baked frames, in between by straight line and shortest turn. */
-export function bakedPoses(out: Float32Array, store: ReadFrames, prop: string, frame: number): void {
+export function bakedPoses(out: Float32Array, store: ReadFrames, prop: string, frame: number): boolean {
   const at = Math.min(Math.max(1, frame), Math.max(1, store.have));
   const a = store.at(at, prop, 'pose');
   const flags = store.at(at, prop, 'flags');
-  if (!a || !flags) return;
+  if (!a || !flags) return false;
   const b = store.at(Math.min(Math.floor(at) + 1, store.have), prop, 'pose') ?? a;
   const t = at - Math.floor(at);
   for (let k = 0; k < flags.length; k++) {
@@ -96,6 +96,7 @@ export function bakedPoses(out: Float32Array, store: ReadFrames, prop: string, f
   }
   weighBy(out, store, prop, at);
   for (const [kind, numbers] of SIZES) scaleBy(out, store, prop, kind, numbers, at);
+  return true;
 }
 
 /** How far each piece has changed stands in its last number. */
