@@ -253,6 +253,14 @@ final class LightContactTest extends TestCase
         return $planks;
     }
 
+    /** What is in a thing and on its way out goes on: bits may begin inside. */
+    public function testWhatComesOutOfAThingIsNotHeldThere(): void
+    {
+        $world = self::world(self::piece(), [0.0, -0.09, 0.0], [0.0, -0.2, 0.0]);
+        self::move($world, self::thing(), 30);
+        self::assertLessThan(-0.3, $world->pose(0)[1]);
+    }
+
     /** All of them in one: it meets whichever side is nearest, one after the other. */
     public function testItRestsInAHollowOfOneThing(): void
     {

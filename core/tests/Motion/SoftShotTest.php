@@ -108,7 +108,8 @@ final class SoftShotTest extends TestCase
     #[Group('slow')]
     public function testMomentumIsGivenOn(float $speed, float $density, float $within): void
     {
-        $frames = self::frames(['frames' => 24, 'planes' => [], 'forces' => [], 'props' => [
+        // A light blow makes it no faster than what is said to rest.
+        $frames = self::frames(['frames' => 24, 'settleSpeed' => 0.001, 'planes' => [], 'forces' => [], 'props' => [
             self::cube(['before' => 'falls', 'damping' => 0, 'friction' => 0, 'stiffness' => 300]), self::ball(['density' => $density, 'velocity' => ['x' => $speed], 'friction' => 0], ['position' => ['x' => -0.5]]),
         ]]);
         $mass = $density * MassProperties::of(Ball::mesh(Shot::read(['version' => 2, 'props' => [self::ball([])]])->props[0]->source->settings, new NoAssets())->mesh)->volume;

@@ -89,7 +89,7 @@ final class ClothTuning
     public const CORED = 12.0;
 
     /** The middle of a thing that is in something solid by less than so many of its edges has come in, and goes out again. */
-    public const WITHIN = 0.5;
+    public const CAME_IN = 0.5;
 
     /** What is smaller than so many edges of something solid sinks in between its vertices by its corners, and is not drawn otherwise: what is in there is not seen. */
     public const RESOLVED = 2.0;

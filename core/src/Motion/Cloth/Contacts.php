@@ -135,7 +135,7 @@ final class Contacts
             $this->pressed += is_finite($collider->mass()) ? $surface->pinned() : [];
             $this->firm->expect($collider, $x, $y, $z, $around, $near, $gap + $moves, $gap + self::SOON * $moves * $h / $dt);
             if (self::size($collider) < ClothTuning::CORED * $edge) {
-                $core = CoreContact::of($collider, $x, $y, $z, $this->weave->triangles, $around, $near, $gap, $moves + 2.0 * $edge, $friction, $this->solid ? ClothTuning::WITHIN * $edge : 0.0);
+                $core = CoreContact::of($collider, $x, $y, $z, $this->weave->triangles, $around, $near, $gap, $moves + 2.0 * $edge, $friction, $this->solid ? ClothTuning::CAME_IN * $edge : 0.0);
                 array_push($this->cores, ...($core === null ? [] : [$core]));
             }
             if ($this->firm->holds($near)) {

@@ -137,7 +137,7 @@ final class LightContacts
                     $found = $this->bodies->state[$i] === LightBodies::LOOSE ? $this->find($contact, $i, $was, $dt) : null;
                     $found = $found !== null && $found[1] < $this->bodies->thickness[$i] - Landing::LANDED ? $found : null;
                 }
-                if ($found !== null && $found[1] < 0.0) {
+                if ($side === self::SIDES && $found !== null && $found[1] < 0.0) {
                     $this->stay($i, $was, $found[2], $dt);
                 }
             }

@@ -78,7 +78,7 @@ final class Pockets
             $pieces[$i] = $piece;
             $away = Vector::distance($place, $piece->place);
             $up = Vector::unit(Vector::times($piece->pull, -1.0));
-            if ($away > $bodies->thickness[$i]) {
+            if ($away > $bodies->radius[$i]) {
                 $pieces[$i] = new Wedged($place, $piece->normal);
             } elseif ($piece->changes >= self::TIMES && $piece->steps * $dt >= self::WHILE && $away < $settleSpeed * $piece->steps * $dt && $up !== null) {
                 $rest[$i] = [$piece->sides, $piece->normal, $up];
