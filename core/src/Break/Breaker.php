@@ -76,7 +76,8 @@ final readonly class Breaker
             $fineness = InnerFaces::divide($fracture, $fineness);
         }
         if ($this->roughness > 0.0 && $this->fineness > 0.0) {
-            InnerFaces::roughen($fracture, $this->roughness * $this->fineness, $fineness, $this->seed, $this->fibres);
+            // Bumps stay as large as asked where what folds is divided more finely than that.
+            InnerFaces::roughen($fracture, $this->roughness * $this->fineness, max($fineness, $this->fineness), $this->seed, $this->fibres);
         }
 
         return new Broken(

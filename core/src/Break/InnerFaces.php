@@ -53,7 +53,7 @@ final class InnerFaces
 
     /**
      * @param float $depth height of the bumps, m
-     * @param float $fineness edges of inner faces are about so long ({@see divide()}), m
+     * @param float $fineness what bumps go by: edges of inner faces are about so long, or shorter ({@see divide()}), m
      * @param int|null $fibres axis along which bumps are drawn out, as wood has them; 0: x, 1: y, 2: z
      */
     public static function roughen(Fracture $fracture, float $depth, float $fineness, int $seed, ?int $fibres = null): void

@@ -182,8 +182,8 @@ export function FitCamera({
       const seen = touched.current || (fits && fit());
       coming.current.placed = placed;
       if (whole && seen) done.current = { shot: shotId, holds };
-      // What is not there yet is drawn when it comes, and looked at then.
-      else if (!whole) invalidate();
+      // What is not there yet is drawn when it comes, and looked at then; it may never come.
+      else if (placed < shown.current.size) invalidate();
     });
   });
   // Who asks may be what has just changed what there is to hold: it listens all the time, and knows the latest.
