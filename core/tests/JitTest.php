@@ -16,7 +16,7 @@ final class JitTest extends TestCase
         self::assertSame('1054', ini_get('opcache.jit'), 'tests run with the project’s settings: use bin/test or bin/php');
         $run = static function (string $mode): array {
             exec(sprintf(
-                '%s -d opcache.enable_cli=%d -d opcache.jit=%s -d opcache.jit_buffer_size=64M -d opcache.file_update_protection=0 %s 2>&1',
+                '%s -d opcache.enable_cli=%d -d opcache.jit=%s -d opcache.jit_buffer_size=128M -d opcache.file_update_protection=0 %s 2>&1',
                 escapeshellarg(PHP_BINARY),
                 $mode === 'plain' ? 0 : 1,
                 $mode === 'plain' ? 'disable' : $mode,
