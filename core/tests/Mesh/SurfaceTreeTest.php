@@ -31,6 +31,22 @@ final class SurfaceTreeTest extends TestCase
         }
     }
 
+    /** Pieces that lie against each other at rest, even one within the other, are apart in the tree: when they go their ways no box is around parts of two. */
+    public function testPiecesAreSortedOneByOne(): void
+    {
+        $pieces = [Solids::box(0.5, 0.5, 0.5, 4), self::aside(Solids::box(0.5, 0.5, 0.5, 4), 0.5), Solids::ball(0.3, 6)];
+        $whole = TriangleMesh::together($pieces);
+        $piece = array_merge(...array_map(static fn (TriangleMesh $mesh, int $k): array => array_fill(0, $mesh->triangleCount(), $k), $pieces, array_keys($pieces)));
+        $sorted = (new TriangleOrder($whole))->of($whole);
+        self::assertNotNull($sorted);
+        [$first, $count, $faces] = $sorted;
+        foreach ($count as $node => $own) {
+            self::assertLessThan(2, count(array_unique(array_map(static fn (int $face): int => $piece[$face], array_slice($faces, $first[$node], $own)))));
+        }
+        sort($faces);
+        self::assertSame(range(0, $whole->triangleCount() - 1), $faces);
+    }
+
     /** Its triangles sorted as they lie at rest, a bent surface is as far from everywhere as sorted as it stands; also where one of them has lost its area. */
     public function testInAnotherOrderItIsAsFar(): void
     {
@@ -144,5 +160,10 @@ final class SurfaceTreeTest extends TestCase
     private static function brute(TriangleMesh $mesh, array $at): float
     {
         return sqrt(ClosestPoint::distanceSquared($mesh, ...$at));
+    }
+
+    private static function aside(TriangleMesh $mesh, float $by): TriangleMesh
+    {
+        return new TriangleMesh(array_map(static fn (float $x): float => $x + $by, $mesh->x), $mesh->y, $mesh->z, $mesh->triangles);
     }
 }

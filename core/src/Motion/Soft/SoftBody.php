@@ -115,6 +115,11 @@ final class SoftBody
     /** @var array{list<float>, list<float>, list<float>}|null what it is as it is turned in this substep; null: not asked for yet, or between them */
     private ?array $raised = null;
 
+    private readonly Rolling $rolling;
+
+    /** @var float since the last frame, s */
+    private float $time = 0.0;
+
     private readonly float $meanMass;
 
     /** kg/m3: how hard air presses on a square metre at a metre a second */
@@ -144,6 +149,7 @@ final class SoftBody
         $this->meanMass = $own === [] ? 1.0 : array_sum($own) / count($own);
         $this->contacts = new Contacts($this->surface, $fabric, $planes, $this->meanMass, solid: true);
         $this->itself = $matter->feelsItself ? new SelfContact($this->surface, $matter->friction, self::CLOSE, self::WITHIN) : null;
+        $this->rolling = new Rolling($lattice, $this->mass);
         $this->rest = new RestForm($lattice, $this->skin);
         $this->holder = new Holding($lattice->x, $lattice->y, $lattice->z);
         [$this->x, $this->y, $this->z] = $this->holder->posed($pose);
@@ -318,6 +324,7 @@ final class SoftBody
             $this->settleBoxes();
         }
         $this->lies = null;
+        $this->time += $dt;
         if ($pushes->slows) {
             Advance::slowed(array_values($this->x), array_values($this->y), array_values($this->z), $this->px, $this->py, $this->pz, $this->w, $pushes, $this->h, $dt);
         }
@@ -433,11 +440,14 @@ final class SoftBody
             $this->itself->watch($x, $y, $z, $px, $py, $pz);
             $this->itself->resolve($x, $y, $z, $px, $py, $pz, $this->free, true);
         }
+        // What it meets of itself does not slow it, unless that is another piece.
+        $alone = $this->rolling->isInPieces() ? $is : [$x, $y, $z];
         $this->contacts->resolve($x, $y, $z, $px, $py, $pz, $this->free);
         $pushed = Skin::differing($is, [$x, $y, $z]);
         if ($pushed === []) {
             return [[], 0.0];
         }
+        $this->rolling->touch($alone === $is ? $pushed : Skin::differing($alone, [$x, $y, $z]));
         $this->calm($pushed, $x, $y, $z, $is, $px, $py, $pz);
         $times = $skin->reach($pushed, $is, [$x, $y, $z], $this->w);
         $this->contacts->feel($times, $this->slumber->isLively());
@@ -532,6 +542,8 @@ final class SoftBody
     public function settle(): void
     {
         if (! $this->still) {
+            $held = array_fill_keys([...$this->holding, ...array_keys($this->fastening?->gives() ?? [])], true);
+            $this->rolling->slow($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz, $held, $this->time);
             if ($this->slumber->rest($this->x, $this->y, $this->z, $this->px, $this->py, $this->pz)) {
                 $this->untangle();
             }
@@ -541,6 +553,7 @@ final class SoftBody
             $this->slumber->end($this->x, $this->y, $this->z);
             $this->lies = $this->slumber->isWhole() ? $this->places() : null;
         }
+        $this->time = 0.0;
     }
 
     /** What of its surface has come through itself is drawn back, as far as its inside lets it. */
