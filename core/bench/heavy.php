@@ -41,6 +41,8 @@ $scenes = [
     '300 pieces on cloth over a ball' => [36, [$rubble(300, 'rigid'), prop('cloth', $sheet(1.4, 30), 0.6, 'cloth'), $still]],
     '300 pieces on a held sheet' => [36, [$rubble(300, 'rigid'), prop('cloth', $sheet(1.4, 30), 0.6, 'cloth', $never)]],
     '300 pieces on a soft ball' => [36, [$rubble(300, 'rigid'), prop('soft', $ball(0.8, 12), 0.42, 'soft')]],
+    '8 soft pieces of a ball on a sheet over a ball' => [96, [prop('soft', $ball(0.5, 12), 1.5, 'soft', ['break' => ['pattern' => 'cellular', 'cellular' => ['pieces' => 8]]]), prop('cloth', $sheet(1.6, 20), 0.9, 'cloth'), prop('ball', $ball(0.6, 12), 0.3, 'rigid', $never)]],
+    '60 soft pieces of a block' => [36, [prop('soft', ['kind' => 'box', 'box' => ['width' => 0.8, 'height' => 0.8, 'depth' => 0.8]], 0.6, 'soft', ['break' => ['pattern' => 'cellular', 'cellular' => ['pieces' => 60]]])]],
     '300 light pieces on cloth over a ball' => [36, [$rubble(300, 'light'), prop('cloth', $sheet(1.4, 30), 0.6, 'cloth'), $still]],
     '30 shards of a ball on a sheet on the floor' => [84, [prop('shards', $ball(0.36, 12), 0.5, 'rigid', ['break' => ['pattern' => 'cellular', 'cellular' => ['pieces' => 30]]]), prop('cloth', $sheet(1.0, 20), 0.02, 'cloth')]],
     '25 shards of a jar on a soft block' => [84, [prop('jar', ['kind' => 'jar', 'jar' => ['height' => 0.4]], 0.85, 'rigid', ['break' => ['pattern' => 'cellular', 'cellular' => ['pieces' => 25]]]), prop('soft', ['kind' => 'box', 'box' => ['width' => 1.0, 'height' => 0.4, 'depth' => 1.0]], 0.21, 'soft')]],

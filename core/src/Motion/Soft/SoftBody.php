@@ -72,6 +72,9 @@ final class SoftBody
     /** @var list<float> of the vertices, as shares of the mean one's; 0: all around it is held */
     private array $free = [];
 
+    /** @var list<float> of the vertices, as others meet them, 1/kg; 0: all around it is held */
+    private array $gives = [];
+
     /** @var array<int, float> how far each node is held */
     private array $hold = [];
 
@@ -119,6 +122,9 @@ final class SoftBody
 
     /** @var float since the last frame, s */
     private float $time = 0.0;
+
+    /** @var list<array{array{array<int, float>, array<int, float>, array<int, float>}, array{list<float>, list<float>, list<float>}|null, array{list<float>, list<float>, list<float>}}> nodes, how they are raised, and where the surface is then: of the last two asked for */
+    private array $known = [];
 
     private readonly float $meanMass;
 
@@ -209,6 +215,7 @@ final class SoftBody
         foreach ($this->skin->mass as $v => $mass) {
             $this->free[] = $mass > 0.0 && $loose[$v] > 1e-9 ? $this->meanMass / $mass : 0.0;
         }
+        $this->gives = array_map(static fn (float $mass, float $free): float => $free > 0.0 ? 1.0 / $mass : 0.0, $this->skin->mass, $this->free);
         $gives = $this->fastening?->gives() ?? [];
         $led = array_map(fn (float $hold, int $i): float => $hold >= 1.0 && ! isset($gives[$i]) ? 0.0 : 1.0, $this->hold, array_keys($this->hold));
         $this->contacts->firm->hold(array_filter($this->skin->over($led), static fn (float $share): bool => $share <= 1e-9), true);
@@ -292,7 +299,30 @@ final class SoftBody
      */
     private function surfaceAt(array $x, array $y, array $z): array
     {
-        return $this->skin->places($x, $y, $z, $this->raised ?? $this->rest->raised($this->boxes->turns()));
+        $raised = $this->raised ?? $this->rest->raised($this->boxes->turns());
+        foreach ($this->known as [$nodes, $then, $surface]) {
+            if ($nodes === [$x, $y, $z] && $then === $raised) {
+                return $surface;
+            }
+        }
+
+        return $this->remembered([$x, $y, $z], $raised, $this->skin->places($x, $y, $z, $raised));
+    }
+
+    /**
+     * Asked for again and again while others meet it: that of now and that of a substep before.
+     *
+     * @param array{array<int, float>, array<int, float>, array<int, float>} $nodes
+     * @param array{list<float>, list<float>, list<float>}|null $raised
+     * @param array{list<float>, list<float>, list<float>} $surface
+     *
+     * @return array{list<float>, list<float>, list<float>}
+     */
+    private function remembered(array $nodes, ?array $raised, array $surface): array
+    {
+        $this->known = [[$nodes, $raised, $surface], ...array_slice($this->known, 0, 1)];
+
+        return $surface;
     }
 
     /** @return array{array<int, float>, array<int, float>, array<int, float>} where its nodes are, m */
@@ -499,7 +529,7 @@ final class SoftBody
     public function bending(): Bending
     {
         // What sleeps gives way to nobody.
-        $w = $this->still ? array_fill(0, $this->skin->count(), 0.0) : array_map(static fn (float $mass, float $free): float => $free > 0.0 ? 1.0 / $mass : 0.0, $this->skin->mass, $this->free);
+        $w = $this->still ? array_fill(0, $this->skin->count(), 0.0) : $this->gives;
 
         return new Bending(
             ...$this->surfaceAt($this->x, $this->y, $this->z),
@@ -534,8 +564,15 @@ final class SoftBody
     private function given(array $nodes, array $to): array
     {
         $surface = $this->surfaceAt(...$nodes);
+        $pushed = Skin::differing($surface, $to);
+        if ($pushed === []) {
+            return $nodes;
+        }
+        $nodes = $this->skin->given($pushed, $nodes, $surface, $to, $this->w);
+        $raised = $this->raised ?? $this->rest->raised($this->boxes->turns());
+        $this->remembered($nodes, $raised, $this->skin->placesAgain($surface, $pushed, ...$nodes, beside: $raised));
 
-        return $this->skin->given(Skin::differing($surface, $to), $nodes, $surface, $to, $this->w);
+        return $nodes;
     }
 
     /** A frame is over, whatever else has moved it: if it keeps to its place it comes to rest. */
