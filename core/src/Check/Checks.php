@@ -25,6 +25,7 @@ final class Checks
         OpenMesh::class,
         ClothMesh::class,
         CoarseForPieces::class,
+        CoarseForRound::class,
         FineSurface::class,
         TooManyHardPieces::class,
         NothingDrawn::class,
