@@ -14,13 +14,19 @@ use YardBreak\Core\Stage\Pipeline;
 final class CoarseForRound extends PropCheck
 {
     /** Where two faces meet at less than this they stand for something round, radians; cloth keeps off sharper edges all along them. */
-    private const SMOOTH = 0.6;
+    private const SMOOTH = 0.7;
 
     /** How far the middle of a triangle lies within a ball on which its corners are, in squares of its mean edge over the radius: half the square of its circumradius, of an even one a sixth, of half a square this. */
     private const SAG = 0.2;
 
     /** Triangles that tell how round a mesh is. */
     private const ENOUGH = 100_000;
+
+    /** Who keeps off by no more than this part of an edge does not look as if it floated. */
+    private const UNSEEN = 0.2;
+
+    /** More triangles than this are not worth it. */
+    private const MOST = 20000;
 
     /** So many times the distance are kept before it is seen. */
     private const AMPLE = 1.1;
@@ -45,16 +51,34 @@ final class CoarseForRound extends PropCheck
             // A face's middle lies so far within an arc on which its corners are; and so do theirs.
             $deep = self::SAG * $edge * $edge * $bend / $large + $large * $facet;
             if ($deep > self::AMPLE * $gap) {
-                $better = 0.0005 * ceil(self::AMPLE * $deep / 0.0005);
-                $text = sprintf('%s will show through %s between its vertices: its edges are %s m long, and between their ends what is so round comes out by %s m, but it keeps %s m off. Finer triangles of both need less.', $other->name, $prop->name, round($edge, 3), round($deep, 4), round($gap, 4));
+                $text = sprintf('%s will show through %s: between its vertices it is flat, and with edges of %s m what is so round comes out there by %s m. It keeps %s m off; finer triangles of both need less.', $other->name, $prop->name, round($edge, 3), round($deep, 4), round($gap, 4));
 
-                return new Finding('warn', "{$at}/motion/{$prop->mover->kind}/gap", $text, $better > $edge ? null : [
-                    'label' => "Keep {$better} m off", 'pointer' => "{$at}/motion/{$prop->mover->kind}/gap", 'value' => $better,
-                ]);
+                return new Finding('warn', "{$at}/motion/{$prop->mover->kind}/gap", $text, self::remedy($prop, $at, $mesh, $edge, $gap, $deep, $large * $facet));
             }
         }
 
         return null;
+    }
+
+    /**
+     * A little farther off is not seen; where that would float, finer cloth.
+     *
+     * @param float $deep how far the other comes out, m
+     * @param float $facet how much of that its own faces do, m
+     *
+     * @return array{label: string, pointer: string, value: float|int}|null
+     */
+    private static function remedy(Prop $prop, string $at, TriangleMesh $mesh, float $edge, float $gap, float $deep, float $facet): ?array
+    {
+        $better = 0.0005 * ceil(self::AMPLE * $deep / 0.0005);
+        if ($better <= self::UNSEEN * $edge) {
+            return ['label' => "Keep {$better} m off", 'pointer' => "{$at}/motion/{$prop->mover->kind}/gap", 'value' => $better];
+        }
+        $room = $gap - $facet;
+        // Triangles go with the square of how much shorter their edges are, and so does what comes out.
+        $needed = $room > 0.0 ? 100 * ceil($mesh->triangleCount() * self::AMPLE * ($deep - $facet) / $room / 100) : INF;
+
+        return $needed > self::MOST ? null : ['label' => 'Make it of ' . (int) $needed . ' even triangles', 'pointer' => "{$at}/prepare/even", 'value' => (int) $needed];
     }
 
     /**

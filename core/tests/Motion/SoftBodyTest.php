@@ -246,6 +246,36 @@ final class SoftBodyTest extends TestCase
         self::assertLessThan($before[6], $after[6], 'what it wobbles dies away, none comes from nowhere');
     }
 
+    /** At a frame's end it has lost spin, at 1.5/s, if another thing that bends has pushed it, and none if it has met nothing; it goes on as fast. */
+    public function testWhatOthersPushLosesSpin(): void
+    {
+        $h = 1.0 / 384.0;
+        $fine = EdgeSplit::of(self::bar(0.4, 0.2, 0.3), 0.15);
+        $lattice = Lattice::of([$fine], 0.1);
+        foreach ([false, true] as $pushed) {
+            $body = new SoftBody($lattice, $fine, range(0, $fine->vertexCount() - 1), self::matter(1e5), [], $h, array_fill(0, $lattice->nodes(), 0.0), self::STILL);
+            $pushes = new Pushes($lattice->nodes());
+            foreach ($lattice->x as $i => $x) {
+                $pushes->ay[$i] = 60.0 * $x;
+            }
+            $body->begin($pushes, 1.0 / 24.0, []);
+            for ($k = 0; $k < 16; $k++) {
+                $body->substep(self::STILL, self::STILL);
+            }
+            if ($pushed) {
+                $now = $body->bending();
+                $now->y[0] += 1e-9;
+                $body->bent($now);
+            }
+            $before = self::momentum($body, $lattice, $h);
+            $body->settle();
+            $after = self::momentum($body, $lattice, $h);
+            self::assertGreaterThan(0.1, $before[5]);
+            self::assertEqualsWithDelta($pushed ? 1.0 / (1.0 + 1.5 / 24.0) : 1.0, $after[5] / $before[5], 1e-9);
+            self::assertEqualsWithDelta($before[1], $after[1], 1e-9 * $before[5]);
+        }
+    }
+
     /** @return array{float, float, float, float, float, float, float} momentum, angular momentum, energy of the motion */
     private static function momentum(SoftBody $body, Lattice $lattice, float $h): array
     {

@@ -72,7 +72,7 @@ final class Rolling
             }
         }
         $share = 1.0 - 1.0 / (1.0 + $time * self::RATE);
-        foreach ($members as $nodes) {
+        foreach (array_filter($members) as $nodes) {
             $this->slowPart($nodes, $share, $x, $y, $z, $px, $py, $pz);
         }
     }

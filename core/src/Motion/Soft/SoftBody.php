@@ -73,7 +73,7 @@ final class SoftBody
     private array $free = [];
 
     /** @var list<float> of the vertices, as others meet them, 1/kg; 0: all around it is held */
-    private array $gives = [];
+    private array $lightness = [];
 
     /** @var array<int, float> how far each node is held */
     private array $hold = [];
@@ -123,8 +123,7 @@ final class SoftBody
     /** @var float since the last frame, s */
     private float $time = 0.0;
 
-    /** @var list<array{array{array<int, float>, array<int, float>, array<int, float>}, array{list<float>, list<float>, list<float>}|null, array{list<float>, list<float>, list<float>}}> nodes, how they are raised, and where the surface is then: of the last two asked for */
-    private array $known = [];
+    private readonly Outside $outside;
 
     private readonly float $meanMass;
 
@@ -147,6 +146,7 @@ final class SoftBody
             $this->mass[] = $matter->density * $volume;
         }
         $this->skin = new Skin($lattice, $this->mass);
+        $this->outside = new Outside($this->skin);
         // To what it meets its surface is a cloth without stiffness, of one kilogram a square metre: what weighs is in the nodes.
         $fabric = new Fabric(1.0, 1.0, 1.0, 0.0, 0.0, $matter->drag, $matter->friction, $matter->gap, $matter->feelsItself);
         $this->airResistance = $fabric->airResistance();
@@ -215,7 +215,7 @@ final class SoftBody
         foreach ($this->skin->mass as $v => $mass) {
             $this->free[] = $mass > 0.0 && $loose[$v] > 1e-9 ? $this->meanMass / $mass : 0.0;
         }
-        $this->gives = array_map(static fn (float $mass, float $free): float => $free > 0.0 ? 1.0 / $mass : 0.0, $this->skin->mass, $this->free);
+        $this->lightness = array_map(static fn (float $mass, float $free): float => $free > 0.0 ? 1.0 / $mass : 0.0, $this->skin->mass, $this->free);
         $gives = $this->fastening?->gives() ?? [];
         $led = array_map(fn (float $hold, int $i): float => $hold >= 1.0 && ! isset($gives[$i]) ? 0.0 : 1.0, $this->hold, array_keys($this->hold));
         $this->contacts->firm->hold(array_filter($this->skin->over($led), static fn (float $share): bool => $share <= 1e-9), true);
@@ -299,30 +299,13 @@ final class SoftBody
      */
     private function surfaceAt(array $x, array $y, array $z): array
     {
-        $raised = $this->raised ?? $this->rest->raised($this->boxes->turns());
-        foreach ($this->known as [$nodes, $then, $surface]) {
-            if ($nodes === [$x, $y, $z] && $then === $raised) {
-                return $surface;
-            }
-        }
-
-        return $this->remembered([$x, $y, $z], $raised, $this->skin->places($x, $y, $z, $raised));
+        return $this->outside->at([$x, $y, $z], $this->raised());
     }
 
-    /**
-     * Asked for again and again while others meet it: that of now and that of a substep before.
-     *
-     * @param array{array<int, float>, array<int, float>, array<int, float>} $nodes
-     * @param array{list<float>, list<float>, list<float>}|null $raised
-     * @param array{list<float>, list<float>, list<float>} $surface
-     *
-     * @return array{list<float>, list<float>, list<float>}
-     */
-    private function remembered(array $nodes, ?array $raised, array $surface): array
+    /** @return array{list<float>, list<float>, list<float>}|null how far its surface is beside where its boxes carry it, m */
+    private function raised(): ?array
     {
-        $this->known = [[$nodes, $raised, $surface], ...array_slice($this->known, 0, 1)];
-
-        return $surface;
+        return $this->raised ?? $this->rest->raised($this->boxes->turns());
     }
 
     /** @return array{array<int, float>, array<int, float>, array<int, float>} where its nodes are, m */
@@ -529,7 +512,7 @@ final class SoftBody
     public function bending(): Bending
     {
         // What sleeps gives way to nobody.
-        $w = $this->still ? array_fill(0, $this->skin->count(), 0.0) : $this->gives;
+        $w = $this->still ? array_fill(0, $this->skin->count(), 0.0) : $this->lightness;
 
         return new Bending(
             ...$this->surfaceAt($this->x, $this->y, $this->z),
@@ -547,32 +530,38 @@ final class SoftBody
     /** Others have moved its surface. */
     public function bent(Bending $now): void
     {
-        if ($this->still) {
-            return;
+        if (! $this->still) {
+            $this->rolling->touch($this->follow($now));
         }
+    }
+
+    /** @return list<int> vertices of its surface that are elsewhere now */
+    private function follow(Bending $now): array
+    {
         [$is, $was] = [[$this->x, $this->y, $this->z], [$this->px, $this->py, $this->pz]];
-        [$this->x, $this->y, $this->z] = $this->given($is, [$now->x, $now->y, $now->z]);
-        [$this->px, $this->py, $this->pz] = $this->given($was, [$now->px, $now->py, $now->pz]);
+        [[$this->x, $this->y, $this->z], $pushed] = $this->given($is, [$now->x, $now->y, $now->z]);
+        [[$this->px, $this->py, $this->pz]] = $this->given($was, [$now->px, $now->py, $now->pz]);
+
+        return $pushed;
     }
 
     /**
      * @param array{array<int, float>, array<int, float>, array<int, float>} $nodes
      * @param array{array<int, float>, array<int, float>, array<int, float>} $to where their surface is to be
      *
-     * @return array{array<int, float>, array<int, float>, array<int, float>}
+     * @return array{array{array<int, float>, array<int, float>, array<int, float>}, list<int>} the nodes then, and the vertices that were elsewhere
      */
     private function given(array $nodes, array $to): array
     {
         $surface = $this->surfaceAt(...$nodes);
         $pushed = Skin::differing($surface, $to);
         if ($pushed === []) {
-            return $nodes;
+            return [$nodes, []];
         }
         $nodes = $this->skin->given($pushed, $nodes, $surface, $to, $this->w);
-        $raised = $this->raised ?? $this->rest->raised($this->boxes->turns());
-        $this->remembered($nodes, $raised, $this->skin->placesAgain($surface, $pushed, ...$nodes, beside: $raised));
+        $this->outside->follow($surface, $pushed, $nodes, $this->raised());
 
-        return $nodes;
+        return [$nodes, $pushed];
     }
 
     /** A frame is over, whatever else has moved it: if it keeps to its place it comes to rest. */
@@ -599,7 +588,7 @@ final class SoftBody
         if ($this->itself !== null && ! $this->still) {
             $now = $this->bending();
             $this->itself->untangle($now->x, $now->y, $now->z, $now->px, $now->py, $now->pz, $this->free, folds: true);
-            $this->bent($now);
+            $this->follow($now);
         }
     }
 
