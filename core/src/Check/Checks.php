@@ -25,7 +25,6 @@ final class Checks
         OpenMesh::class,
         ClothMesh::class,
         CoarseForPieces::class,
-        CoarseForRound::class,
         FineSurface::class,
         TooManyHardPieces::class,
         NothingDrawn::class,

@@ -39,34 +39,4 @@ abstract class PropCheck implements Check
     {
         return $prop->startsFree() || ! $prop->held()->isEmpty() || ! $prop->neverLetsGo();
     }
-
-    /**
-     * Whether one is over the other at the first frame, so that they may meet.
-     *
-     * @param array{array{float, float, float}, array{float, float, float}} $one
-     * @param array{array{float, float, float}, array{float, float, float}} $other
-     */
-    protected static function mayMeet(array $one, array $other): bool
-    {
-        return $one[0][0] < $other[1][0] && $other[0][0] < $one[1][0] && $one[0][2] < $other[1][2] && $other[0][2] < $one[1][2];
-    }
-
-    /** @return array{array{float, float, float}, array{float, float, float}} low and high corner in the shot at the first frame */
-    protected static function box(Prop $prop, TriangleMesh $mesh): array
-    {
-        [$low, $high] = $mesh->bounds();
-        $corners = [];
-        foreach ([$low[0], $high[0]] as $x) {
-            foreach ([$low[1], $high[1]] as $y) {
-                foreach ([$low[2], $high[2]] as $z) {
-                    $corners[] = $prop->transform->carried([$x, $y, $z], 1.0);
-                }
-            }
-        }
-
-        return [
-            [min(array_column($corners, 0)), min(array_column($corners, 1)), min(array_column($corners, 2))],
-            [max(array_column($corners, 0)), max(array_column($corners, 1)), max(array_column($corners, 2))],
-        ];
-    }
 }

@@ -14,6 +14,9 @@ final class SurfaceNormals
     /** Surfaces that turn by more than this are sharp; its cosine. */
     private const SHARP = 0.76;
 
+    /** A place around which so much of a full turn is missing is a tip, radians: of a cone half of its opening is sixty degrees or less. */
+    private const TIP = 0.8;
+
     /** @var array<int, float> three numbers a triangle */
     private array $face = [];
 
@@ -135,10 +138,53 @@ final class SurfaceNormals
         return $ridges;
     }
 
-    /** @return list<int> triangles beside sharp edges that stand out */
+    /**
+     * Places at which the surface comes to a point and which no sharp edge leads to, with the direction outward.
+     *
+     * @return list<array{array{float, float, float}, array{float, float, float}}>
+     */
+    public function tips(): array
+    {
+        $m = $this->mesh;
+        $tips = [];
+        foreach (array_keys($this->pointed()) as $v) {
+            [$nx, $ny, $nz] = [$this->corner[3 * $v], $this->corner[3 * $v + 1], $this->corner[3 * $v + 2]];
+            $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz) + 1e-30;
+            $tips[] = [[$m->x[$v], $m->y[$v], $m->z[$v]], [$nx / $l, $ny / $l, $nz / $l]];
+        }
+
+        return $tips;
+    }
+
+    /** @return array<int, list<int>> triangles around each tip that stands out */
+    private function pointed(): array
+    {
+        $m = $this->mesh;
+        $turn = $around = $beyond = $edged = [];
+        foreach ($this->sharp() as [$a, $b]) {
+            $edged[$a] = $edged[$b] = true;
+        }
+        for ($t = 0, $end = intdiv(count($m->triangles), 3); $t < $end; $t++) {
+            $corners = [$this->same[$m->triangles[3 * $t]], $this->same[$m->triangles[3 * $t + 1]], $this->same[$m->triangles[3 * $t + 2]]];
+            foreach ([[0, 1, 2], [1, 2, 0], [2, 0, 1]] as [$i, $j, $k]) {
+                [$v, $b, $c] = [$corners[$i], $corners[$j], $corners[$k]];
+                [$ux, $uy, $uz] = [$m->x[$b] - $m->x[$v], $m->y[$b] - $m->y[$v], $m->z[$b] - $m->z[$v]];
+                [$vx, $vy, $vz] = [$m->x[$c] - $m->x[$v], $m->y[$c] - $m->y[$v], $m->z[$c] - $m->z[$v]];
+                [$nx, $ny, $nz] = [$uy * $vz - $uz * $vy, $uz * $vx - $ux * $vz, $ux * $vy - $uy * $vx];
+                $turn[$v] = ($turn[$v] ?? 2.0 * M_PI) - atan2(sqrt($nx * $nx + $ny * $ny + $nz * $nz), $ux * $vx + $uy * $vy + $uz * $vz);
+                // Around a tip that stands out all lies below it.
+                $beyond[$v] = ($beyond[$v] ?? 0.0) + $this->corner[3 * $v] * ($ux + $vx) + $this->corner[3 * $v + 1] * ($uy + $vy) + $this->corner[3 * $v + 2] * ($uz + $vz);
+                $around[$v][] = $t;
+            }
+        }
+
+        return array_filter($around, static fn (array $triangles, int $v): bool => $turn[$v] > self::TIP && $beyond[$v] < 0.0 && ! isset($edged[$v]), ARRAY_FILTER_USE_BOTH);
+    }
+
+    /** @return list<int> triangles beside sharp edges that stand out, and around tips */
     public function brink(): array
     {
-        $beside = [];
+        $beside = array_fill_keys(array_merge(...array_values($this->pointed())), true);
         foreach ($this->sharp() as [, , , $one, $other]) {
             $beside[$one] = $beside[$other] = true;
         }

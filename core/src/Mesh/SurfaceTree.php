@@ -59,10 +59,16 @@ final class SurfaceTree
 
     private readonly ?SharpEdges $sharp;
 
+    private readonly ?Roundness $roundness;
+
+    /** @var array{array{float, float, float}, list<float>}|null what was asked for last, and the answer */
+    private ?array $standoff = null;
+
     /** @param bool $closed whether it has an inside */
     private function __construct(private readonly ?TriangleMesh $mesh, public readonly bool $closed)
     {
         $this->sharp = $mesh === null ? null : new SharpEdges($mesh);
+        $this->roundness = $mesh === null ? null : new Roundness($mesh);
     }
 
     /**
@@ -93,6 +99,7 @@ final class SurfaceTree
             $this->normals();
         }
         $tree = clone $this;
+        $tree->standoff = null;
         $tree->size = $by * $this->size;
 
         return $tree;
@@ -108,10 +115,46 @@ final class SurfaceTree
         return $this->closed ? $this->sharp->grown($this->size) : [];
     }
 
-    /** The triangles beside its sharp edges. */
+    /** @return list<array{array{float, float, float}, array{float, float, float}}> where it comes to a point, and outward */
+    public function tips(): array
+    {
+        if ($this->sharp === null) {
+            throw new LogicException('A surface that was kept has no tips with it.');
+        }
+
+        return $this->closed ? $this->sharp->tips($this->size) : [];
+    }
+
+    /** The triangles beside its sharp edges, and around its tips. */
     public function brink(): TriangleMesh
     {
         return $this->sharp?->brink($this->size) ?? throw new LogicException('A surface that was kept has no sharp edges with it.');
+    }
+
+    /**
+     * How far off what is flat between its corners keeps these, so that its middles do not come into this where it is round.
+     *
+     * @param float $edge of its triangles, on average, m
+     * @param float $least m
+     * @param float $most m
+     *
+     * @return list<float> m, at each triangle by its number here; none: the least is enough everywhere
+     */
+    public function standoff(float $edge, float $least, float $most): array
+    {
+        if ($least >= $most || ! $this->closed) {
+            return [];
+        }
+        if ($this->roundness === null) {
+            throw new LogicException('A surface that was kept has no roundness with it.');
+        }
+        if ($this->standoff === null || $this->standoff[0] !== [$edge, $least, $most]) {
+            $keeps = $this->roundness->keeps($edge / $this->size);
+            $off = array_map(fn (int $face): float => max($least, min($most, $this->size * $keeps[$face])), $this->faces);
+            $this->standoff = [[$edge, $least, $most], $off === [] || max($off) === $least ? [] : $off];
+        }
+
+        return $this->standoff[1];
     }
 
     public function mesh(): TriangleMesh

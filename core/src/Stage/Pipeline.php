@@ -32,7 +32,7 @@ use YardBreak\Core\Stage\Kind\Source\FlatArt;
 final class Pipeline
 {
     /** Raised when the frames change for the same inputs. */
-    private const MOTION = 46;
+    private const MOTION = 47;
 
     public readonly StageRunner $runner;
 

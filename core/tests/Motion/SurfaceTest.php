@@ -79,6 +79,16 @@ final class SurfaceTest extends TestCase
         }
     }
 
+    /** A cone has one, upwards; its rim, and the corners of a box, belong to sharp edges. */
+    public function testTipsAreWhereItComesToAPoint(): void
+    {
+        self::assertEqualsWithDelta([[[0.0, 0.5, 0.0], [0.0, 1.0, 0.0]]], SurfaceTree::of(Solids::cone(0.5, 1.0), true)->tips(), 1e-9);
+        self::assertEqualsWithDelta([[[0.0, 1.0, 0.0], [0.0, 1.0, 0.0]]], SurfaceTree::of(Solids::cone(0.5, 1.0), true)->grown(2.0)->tips(), 1e-9);
+        foreach ([Solids::box(1.0, 1.0, 1.0, 1), Solids::ball(1.0, 12), Solids::cone(2.0, 0.5)] as $mesh) {
+            self::assertSame([], SurfaceTree::of($mesh, true)->tips());
+        }
+    }
+
     /**
      * A cloth that falls over things that stand, turn and move, and onto the floor.
      *

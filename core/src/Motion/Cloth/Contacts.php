@@ -130,7 +130,8 @@ final class Contacts
             // Nothing is pushed farther than the thing is large.
             $far = $reach + $moves + self::size($collider);
             $planes = array_values(array_filter($this->planes, static fn (PlaneContact $plane): bool => $plane->aboveBox($box) < $far));
-            $this->surfaces[] = $surface = new SurfaceContact($collider, $near, $gap, $reach + $collider->travel($this->h), $friction, $feels, $planes, $x, $y, $z, $collider->growth($dt));
+            $standoff = $collider->surface()->standoff($edge, $gap, ClothTuning::FLOATS * $edge);
+            $this->surfaces[] = $surface = new SurfaceContact($collider, $near, $gap, $reach + $collider->travel($this->h), $friction, $feels, $planes, $x, $y, $z, $collider->growth($dt), $standoff);
             $this->pinned += $surface->pinned();
             $this->pressed += is_finite($collider->mass()) ? $surface->pinned() : [];
             $this->firm->expect($collider, $x, $y, $z, $around, $near, $gap + $moves, $gap + self::SOON * $moves * $h / $dt);
@@ -187,12 +188,12 @@ final class Contacts
         return true;
     }
 
-    /** Whether it has no edges that could come through between those of the cloth. */
+    /** Whether it has no edges and no tips that could come through between those of the cloth. */
     private function isBlunt(Collider $collider): bool
     {
         $surface = $collider->surface();
 
-        return $surface->closed && $surface->ridges() === [] && ! HardCrossing::isThin($collider, $this->weave->meanEdge()) && self::size($collider) >= ClothTuning::CORED * $this->weave->meanEdge();
+        return $surface->closed && $surface->ridges() === [] && $surface->tips() === [] && ! HardCrossing::isThin($collider, $this->weave->meanEdge()) && self::size($collider) >= ClothTuning::CORED * $this->weave->meanEdge();
     }
 
     /** @param array{float, float, float, float, float, float} $box around the cloth: low corner, high corner */

@@ -8,7 +8,7 @@ use YardBreak\Core\Math\Quaternion;
 use YardBreak\Core\Motion\Collider;
 
 /**
- * The sharp edges of a collider against the triangles of a cloth, for the length of a step: between its vertices a cloth would
+ * The sharp edges of a collider, and its tips, against the triangles of a cloth, for the length of a step: between its vertices a cloth would
  * let an edge through. Points along the edges keep their distance from the nearest triangle, on the side they are on.
  */
 final class RidgeContact
@@ -30,6 +30,9 @@ final class RidgeContact
 
     /** @var list<array{float, float, float}> outward at each, unit, in the collider's axes */
     private array $outward = [];
+
+    /** @var list<bool> whether each is a tip: what is beside it there has come through no less than what is in it */
+    private array $tip = [];
 
     /** @var list<list<int>> triangles that may come near each; the number of a triangle's first corner in the list of corners */
     private array $near = [];
@@ -133,7 +136,7 @@ final class RidgeContact
         return [Quaternion::matrix($rotation), $position];
     }
 
-    /** Points along all sharp edges, ends included once. */
+    /** Points along all sharp edges, ends included once, and at tips. */
     private function scatter(): void
     {
         $spacing = $this->spacing;
@@ -162,6 +165,12 @@ final class RidgeContact
                 $this->points[] = $point;
                 $this->outward[] = $n;
             }
+        }
+        $this->tip = array_fill(0, count($this->points), false);
+        foreach ($this->collider->surface()->tips() as [$tip, $n]) {
+            $this->tip[] = true;
+            $this->points[] = $tip;
+            $this->outward[] = $n;
         }
         foreach ($this->outward as $k => [$x, $y, $z]) {
             $l = sqrt($x * $x + $y * $y + $z * $z) + 1e-30;
@@ -192,10 +201,12 @@ final class RidgeContact
             $grid[(int) floor($p[0] * $cell)][(int) floor($p[1] * $cell)][(int) floor($p[2] * $cell)][] = $k;
         }
         $near = $each = [];
+        // All that hangs on a tip draws at a few triangles, which go farther in a step than what is near them.
+        $more = in_array(true, $this->tip, true) ? 1.0 / $cell : 0.0;
         foreach ($those as $t) {
             [$a, $b, $c] = [$triangles[$t], $triangles[$t + 1], $triangles[$t + 2]];
             $goes = max($way[$a], $way[$b], $way[$c]) + $travel;
-            $reach = $this->gap + $substeps * $goes;
+            $reach = $this->gap + $substeps * $goes + $more;
             $low = [min($x[$a], $x[$b], $x[$c]) - $reach, min($y[$a], $y[$b], $y[$c]) - $reach, min($z[$a], $z[$b], $z[$c]) - $reach];
             $high = [max($x[$a], $x[$b], $x[$c]) + $reach, max($y[$a], $y[$b], $y[$c]) + $reach, max($z[$a], $z[$b], $z[$c]) + $reach];
             for ($i = (int) floor($low[0] * $cell), $to = (int) floor($high[0] * $cell); $i <= $to; $i++) {
@@ -216,6 +227,7 @@ final class RidgeContact
         $this->near = array_values($near);
         $this->points = array_map(fn (int $k): array => $this->points[$k], array_keys($near));
         $this->outward = array_map(fn (int $k): array => $this->outward[$k], array_keys($near));
+        $this->tip = array_map(fn (int $k): bool => $this->tip[$k], array_keys($near));
         $this->each = array_map(static fn (int $k): float => $each[$k], array_keys($near));
         $this->idle = array_fill(0, count($near), 0);
     }
@@ -260,9 +272,9 @@ final class RidgeContact
             $sx = $m0 * $la + $m1 * $lb + $m2 * $lc + $tx;
             $sy = $m3 * $la + $m4 * $lb + $m5 * $lc + $ty;
             $sz = $m6 * $la + $m7 * $lb + $m8 * $lc + $tz;
-            [$at, $bu, $bv, $bx, $by, $bz] = self::nearest($this->near[$k], $sx, $sy, $sz, $X, $Y, $Z, $triangles, $look);
+            [$at, $bu, $bv, $bx, $by, $bz] = NearTriangles::nearest($this->near[$k], $sx, $sy, $sz, $X, $Y, $Z, $triangles, $look);
             $far = $at < 0 ? $look : sqrt($bx * $bx + $by * $by + $bz * $bz);
-            if ($far > $this->deepest) {
+            if ($at < 0 || ($far > $this->deepest && ! $this->tip[$k])) {
                 $this->idle[$k] = $this->substep + (int) (($far - $gap) / $this->each[$k]);
                 continue;
             }
@@ -271,6 +283,14 @@ final class RidgeContact
             $nx = $m0 * $oa + $m1 * $ob + $m2 * $oc;
             $ny = $m3 * $oa + $m4 * $ob + $m5 * $oc;
             $nz = $m6 * $oa + $m7 * $ob + $m8 * $oc;
+            $pierced = -1;
+            if ($this->tip[$k]) {
+                // Beside a thin tip there is nothing: that a triangle is below it says as little as how it faces.
+                [$pierced, $u, $v, $far] = NearTriangles::pierced($this->near[$k], $sx, $sy, $sz, -$nx, -$ny, -$nz, $X, $Y, $Z, $triangles, $look);
+                if ($pierced >= 0) {
+                    [$at, $bu, $bv, $bx, $by, $bz] = [$pierced, $u, $v, $far * $nx, $far * $ny, $far * $nz];
+                }
+            }
             $i = $triangles[$at];
             $j = $triangles[$at + 1];
             $l = $triangles[$at + 2];
@@ -287,7 +307,7 @@ final class RidgeContact
             $inside = ($bx * $dx + $by * $dy + $bz * $dz) * $facing > 0.0;
             $far = sqrt($bx * $bx + $by * $by + $bz * $bz);
             $deep = $inside ? $gap + $far : $gap - $far;
-            if ($deep <= 0.0 || $facing * $facing < self::FACING * ($dx * $dx + $dy * $dy + $dz * $dz)) {
+            if ($pierced < 0 && ($deep <= 0.0 || ($inside && $this->tip[$k]) || $facing * $facing < self::FACING * ($dx * $dx + $dy * $dy + $dz * $dz))) {
                 continue;
             }
             if ($inside) {
@@ -302,7 +322,7 @@ final class RidgeContact
                 $vx = $m0 * $ux + $m3 * $uy + $m6 * $uz;
                 $vy = $m1 * $ux + $m4 * $uy + $m7 * $uz;
                 $vz = $m2 * $ux + $m5 * $uy + $m8 * $uz;
-                $nearest = $closed ? $tree->nearest($vx, $vy, $vz, $look) : -1;
+                $nearest = $closed && $pierced < 0 ? $tree->nearest($vx, $vy, $vz, $look) : -1;
                 if ($nearest >= 0) {
                     $tree->look($nearest, $vx, $vy, $vz);
                     // Where its own way out is another one it is not drawn back over the edge.
@@ -398,95 +418,6 @@ final class RidgeContact
         }
 
         return array_keys($triangles);
-    }
-
-    /**
-     * The place of some triangles that is nearest to a point (Ericson 2005, 5.1.5).
-     *
-     * @param list<int> $near triangles, by their first corner in the list of corners
-     * @param array<int, float> $X
-     * @param array<int, float> $Y
-     * @param array<int, float> $Z
-     * @param list<int> $triangles
-     * @param float $limit m
-     *
-     * @return array{int, float, float, float, float, float} triangle (-1: none within the limit), where in it along its two edges, and the way from there to the point
-     */
-    private static function nearest(array $near, float $sx, float $sy, float $sz, array $X, array $Y, array $Z, array $triangles, float $limit): array
-    {
-        $best = $limit * $limit;
-        $at = -1;
-        $bu = $bv = $bx = $by = $bz = 0.0;
-        foreach ($near as $t) {
-            $i = $triangles[$t];
-            $j = $triangles[$t + 1];
-            $l = $triangles[$t + 2];
-            $ax = $X[$i];
-            $ay = $Y[$i];
-            $az = $Z[$i];
-            $ux = $X[$j] - $ax;
-            $uy = $Y[$j] - $ay;
-            $uz = $Z[$j] - $az;
-            $vx = $X[$l] - $ax;
-            $vy = $Y[$l] - $ay;
-            $vz = $Z[$l] - $az;
-            $dx = $sx - $ax;
-            $dy = $sy - $ay;
-            $dz = $sz - $az;
-            $uu = $ux * $ux + $uy * $uy + $uz * $uz;
-            $uv = $ux * $vx + $uy * $vy + $uz * $vz;
-            $vv = $vx * $vx + $vy * $vy + $vz * $vz;
-            $d1 = $dx * $ux + $dy * $uy + $dz * $uz;
-            $d2 = $dx * $vx + $dy * $vy + $dz * $vz;
-            $d3 = $d1 - $uu;
-            $d4 = $d2 - $uv;
-            $d5 = $d1 - $uv;
-            $d6 = $d2 - $vv;
-            $va = $d3 * $d6 - $d5 * $d4;
-            $vb = $d5 * $d2 - $d1 * $d6;
-            $vc = $d1 * $d4 - $d3 * $d2;
-            if ($d1 <= 0.0 && $d2 <= 0.0) {
-                $u = 0.0;
-                $v = 0.0;
-            } elseif ($d3 >= 0.0 && $d4 <= $d3) {
-                $u = 1.0;
-                $v = 0.0;
-            } elseif ($d6 >= 0.0 && $d5 <= $d6) {
-                $u = 0.0;
-                $v = 1.0;
-            } elseif ($vc <= 0.0 && $d1 >= 0.0 && $d3 <= 0.0) {
-                // A triangle that is crushed has no length or no inside; its neighbours are asked as well.
-                $u = $uu > 0.0 ? $d1 / $uu : 0.0;
-                $v = 0.0;
-            } elseif ($vb <= 0.0 && $d2 >= 0.0 && $d6 <= 0.0) {
-                $u = 0.0;
-                $v = $vv > 0.0 ? $d2 / $vv : 0.0;
-            } elseif ($va <= 0.0 && $d4 - $d3 >= 0.0 && $d5 - $d6 >= 0.0) {
-                $q = ($d4 - $d3) + ($d5 - $d6);
-                $v = $q > 0.0 ? ($d4 - $d3) / $q : 0.0;
-                $u = 1.0 - $v;
-            } else {
-                $q = $va + $vb + $vc;
-                $q = $q > 0.0 ? 1.0 / $q : 0.0;
-                $u = $vb * $q;
-                $v = $vc * $q;
-            }
-            $dx -= $u * $ux + $v * $vx;
-            $dy -= $u * $uy + $v * $vy;
-            $dz -= $u * $uz + $v * $vz;
-            $q = $dx * $dx + $dy * $dy + $dz * $dz;
-            if ($q < $best) {
-                $best = $q;
-                $at = $t;
-                $bu = $u;
-                $bv = $v;
-                $bx = $dx;
-                $by = $dy;
-                $bz = $dz;
-            }
-        }
-
-        return [$at, $bu, $bv, $bx, $by, $bz];
     }
 
     public function collider(): Collider

@@ -48,10 +48,16 @@ final class SurfaceContact
     /** @var array<int, int> nearest triangle */
     private array $triangle;
 
+    /** @var array<int, float> distance that is kept there, m */
+    private array $keep;
+
     /** @var array<int, true> of the vertices, those that began between a floor and what stands on it */
     private array $pinned = [];
 
     private readonly SurfaceTree $tree;
+
+    /** How far off it is what the search does not find, m. */
+    private readonly float $far;
 
     /** @var array{list<float>, array{float, float, float}} */
     private array $before;
@@ -87,6 +93,7 @@ final class SurfaceContact
      * @param array<int, float> $y
      * @param array<int, float> $z
      * @param float $grows how far its skin grows in a step, m, at most
+     * @param list<float> $standoff distance that is kept from each of its triangles, m, no less than the gap; none: the gap
      */
     public function __construct(
         private readonly Collider $collider,
@@ -100,8 +107,10 @@ final class SurfaceContact
         array $y,
         array $z,
         private readonly float $grows = 0.0,
+        private readonly array $standoff = [],
     ) {
         $this->tree = $collider->surface();
+        $this->far = $reach - ($standoff === [] ? $gap : max($standoff));
         $this->gives = $collider->feels();
         $this->before = $this->axes();
         $this->begin($x, $y, $z);
@@ -117,8 +126,8 @@ final class SurfaceContact
     private function begin(array $x, array $y, array $z): void
     {
         [[$m0, $m1, $m2, $m3, $m4, $m5, $m6, $m7, $m8], [$tx, $ty, $tz]] = $this->before;
-        [$tree, $reach, $far] = [$this->tree, $this->reach, $this->reach - $this->gap];
-        $qx = $qy = $qz = $nx = $ny = $nz = $offset = $clear = $triangle = [];
+        [$tree, $reach, $far, $standoff] = [$this->tree, $this->reach, $this->far, $this->standoff];
+        $qx = $qy = $qz = $nx = $ny = $nz = $offset = $clear = $triangle = $keeps = [];
         $t = -1;
         foreach ($this->vertices as $i) {
             $a = $x[$i] - $tx;
@@ -132,20 +141,22 @@ final class SurfaceContact
             if ($t < 0) {
                 $nx[] = $ny[] = $nz[] = $offset[] = 0.0;
                 $clear[] = $far;
+                $keeps[] = $this->gap;
                 continue;
             }
             $tree->look($t, $lx, $ly, $lz);
+            $keeps[] = $keep = $standoff[$t] ?? $this->gap;
             $nx[] = $tree->nx;
             $ny[] = $tree->ny;
             $nz[] = $tree->nz;
             $offset[] = $tree->nx * $lx + $tree->ny * $ly + $tree->nz * $lz - $tree->distance;
-            $clear[] = $tree->distance - $this->gap;
+            $clear[] = $tree->distance - $keep;
             if ($tree->distance < 0.0 && PlaneContact::height($this->planes, $x[$i], $y[$i], $z[$i]) < $this->gap - $tree->distance && ! ($this->grows >= -$tree->distance && $this->shoves($x[$i], $y[$i], $z[$i], ...Quaternion::rotate($this->collider->pose()[1], [$tree->nx, $tree->ny, $tree->nz])))) {
                 // It did not come from outside in this step, and down is the nearest way out.
                 $this->pinned[$i] = true;
             }
         }
-        [$this->qx, $this->qy, $this->qz, $this->nx, $this->ny, $this->nz, $this->offset, $this->clear, $this->triangle] = [$qx, $qy, $qz, $nx, $ny, $nz, $offset, $clear, $triangle];
+        [$this->qx, $this->qy, $this->qz, $this->nx, $this->ny, $this->nz, $this->offset, $this->clear, $this->triangle, $this->keep] = [$qx, $qy, $qz, $nx, $ny, $nz, $offset, $clear, $triangle, $keeps];
     }
 
     /**
@@ -208,7 +219,8 @@ final class SurfaceContact
         $feels = $this->feels;
         $minds = $feels || $this->gives;
         $firm = [];
-        [$gap, $reach, $planes, $pinned, $grows] = [$this->gap, $this->reach, $this->planes, $this->pinned, $this->grows > 0.0];
+        [$keeps, $standoff, $this->keep] = [$this->keep, $this->standoff, []];
+        [$gap, $far, $reach, $planes, $pinned, $grows] = [$this->gap, $this->far, $this->reach, $this->planes, $this->pinned, $this->grows > 0.0];
         $friction = $rubs ? $this->friction : 0.0;
         $trusted = self::TRUSTED * self::TRUSTED;
         $jx = $jy = $jz = $kx = $ky = $kz = 0.0;
@@ -240,21 +252,21 @@ final class SurfaceContact
                 $t = $tree->nearest($lx, $ly, $lz, $reach, $known);
                 $triangle[$j] = $t;
                 if ($t < 0) {
-                    $clear[$j] = $reach - $gap;
+                    $clear[$j] = $far;
                     continue;
                 }
                 $tree->look($t, $lx, $ly, $lz);
-                $keeps = false;
+                $back = false;
                 if ($tree->distance < 0.0 && $known >= 0) {
                     // Out below a floor is no way out: then the way it came is. And what came that way has not come from another.
                     foreach ([[$gap - $tree->distance, $tree->nx, $tree->ny, $tree->nz], [$gap + $offset[$j] - $nx[$j] * $lx - $ny[$j] * $ly - $nz[$j] * $lz, $nx[$j], $ny[$j], $nz[$j]]] as [$out, $a, $b, $c]) {
                         $a = $lx + $out * $a;
                         $b = $ly + $out * $b;
                         $c = $lz + $out * $c;
-                        $keeps = $keeps || PlaneContact::isBelow($planes, $m0 * $a + $m1 * $b + $m2 * $c + $tx, $m3 * $a + $m4 * $b + $m5 * $c + $ty, $m6 * $a + $m7 * $b + $m8 * $c + $tz);
+                        $back = $back || PlaneContact::isBelow($planes, $m0 * $a + $m1 * $b + $m2 * $c + $tx, $m3 * $a + $m4 * $b + $m5 * $c + $ty, $m6 * $a + $m7 * $b + $m8 * $c + $tz);
                     }
                 }
-                if ($keeps) {
+                if ($back) {
                     $triangle[$j] = $known;
                     $clear[$j] = 0.0;
                 } else {
@@ -262,7 +274,9 @@ final class SurfaceContact
                     $ny[$j] = $tree->ny;
                     $nz[$j] = $tree->nz;
                     $offset[$j] = $tree->nx * $lx + $tree->ny * $ly + $tree->nz * $lz - $tree->distance;
-                    $clear[$j] = $tree->distance - $gap;
+                    $keep = $standoff[$t] ?? $gap;
+                    $keeps[$j] = $keep;
+                    $clear[$j] = $tree->distance - $keep;
                 }
             } elseif ($triangle[$j] < 0) {
                 continue;
@@ -270,7 +284,8 @@ final class SurfaceContact
             $a = $nx[$j];
             $b = $ny[$j];
             $c = $nz[$j];
-            $deep = $gap + $offset[$j] - $a * $lx - $b * $ly - $c * $lz;
+            // What goes nowhere bears with its faces.
+            $deep = ($stays ? $gap : $keeps[$j]) + $offset[$j] - $a * $lx - $b * $ly - $c * $lz;
             if ($deep <= 0.0) {
                 continue;
             }
@@ -337,7 +352,7 @@ final class SurfaceContact
             $Z[$i] = $c;
             $this->touched[$i] = $j;
         }
-        [$this->qx, $this->qy, $this->qz, $this->clear, $this->nx, $this->ny, $this->nz, $this->offset, $this->triangle] = [$qx, $qy, $qz, $clear, $nx, $ny, $nz, $offset, $triangle];
+        [$this->qx, $this->qy, $this->qz, $this->clear, $this->nx, $this->ny, $this->nz, $this->offset, $this->triangle, $this->keep] = [$qx, $qy, $qz, $clear, $nx, $ny, $nz, $offset, $triangle, $keeps];
         [$x, $y, $z] = [$X, $Y, $Z];
         $this->firm = $firm;
         $this->deepest = $deepest;
