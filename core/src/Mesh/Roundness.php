@@ -18,9 +18,6 @@ final class Roundness
     /** How far the middle of a triangle lies within a ball on which its corners are, in squares of its mean edge over the radius: half the square of its circumradius, of an even one a sixth, of half a square this. */
     private const SAG = 0.2;
 
-    /** A little more than that is kept: no two triangles are alike. */
-    private const AMPLE = 1.1;
-
     /** Rounds in which places take half of what their neighbours have; each spreads by half an edge. */
     private const MOST_ROUNDS = 40;
 
@@ -69,7 +66,7 @@ final class Roundness
             $own = ($facet[$a] + $facet[$b] + $facet[$c]) / 3.0;
             // What is smaller than this one's faces bends with them, all at once at their edges.
             $wide = sqrt($own / (self::SAG * $bend));
-            $keeps[] = self::AMPLE * (self::SAG * $edge * $edge * $bend + ($wide > $edge ? $own * $edge / $wide : $own));
+            $keeps[] = self::SAG * $edge * $edge * $bend + ($wide > $edge ? $own * $edge / $wide : $own);
         }
 
         return $keeps;

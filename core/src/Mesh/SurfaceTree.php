@@ -132,13 +132,14 @@ final class SurfaceTree
     }
 
     /**
-     * How far off what is flat between its corners keeps these, so that its middles do not come into this where it is round.
+     * How much farther off than elsewhere what is flat between its corners keeps these, so that its middles do not come nearer to this
+     * where it is round.
      *
      * @param float $edge of its triangles, on average, m
-     * @param float $least m
+     * @param float $least what is less everywhere is nothing, m
      * @param float $most m
      *
-     * @return list<float> m, at each triangle by its number here; none: the least is enough everywhere
+     * @return list<float> m, at each triangle by its number here; none: nowhere
      */
     public function standoff(float $edge, float $least, float $most): array
     {
@@ -150,8 +151,8 @@ final class SurfaceTree
         }
         if ($this->standoff === null || $this->standoff[0] !== [$edge, $least, $most]) {
             $keeps = $this->roundness->keeps($edge / $this->size);
-            $off = array_map(fn (int $face): float => max($least, min($most, $this->size * $keeps[$face])), $this->faces);
-            $this->standoff = [[$edge, $least, $most], $off === [] || max($off) === $least ? [] : $off];
+            $off = array_map(fn (int $face): float => min($most, $this->size * $keeps[$face]), $this->faces);
+            $this->standoff = [[$edge, $least, $most], $off === [] || max($off) <= $least ? [] : $off];
         }
 
         return $this->standoff[1];

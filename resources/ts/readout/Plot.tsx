@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, type ReactNode } from 'react';
 import uPlot from 'uplot';
 import 'uplot/dist/uPlot.min.css';
 import { clock } from '../state/frame';
@@ -19,10 +19,24 @@ interface Props {
   last: number;
   colour: string;
   filled?: boolean;
+  /** Beside the title. */
+  action?: ReactNode;
 }
 
 /** One small plot over the frames, with the cursor of the cue strip. */
-export function Plot({ title, unit, one = unit, frames, values, others, top, last, colour, filled }: Props) {
+export function Plot({
+  title,
+  unit,
+  one = unit,
+  frames,
+  values,
+  others,
+  top,
+  last,
+  colour,
+  filled,
+  action,
+}: Props) {
   const box = useRef<HTMLDivElement>(null);
   const plot = useRef<uPlot | null>(null);
   const number = useRef<HTMLSpanElement>(null);
@@ -116,7 +130,10 @@ export function Plot({ title, unit, one = unit, frames, values, others, top, las
   return (
     <figure className="mb-1">
       <figcaption className="flex justify-between">
-        <span>{title}</span>
+        <span>
+          {title}
+          {action}
+        </span>
         <span className="text-ink-2" ref={number} />
       </figcaption>
       <div ref={box} role="img" aria-label={`${title} over the frames`} />

@@ -4,10 +4,10 @@ import { chosen } from '../api/schema';
 import type { BakeState, ReadoutRow } from '../api/types';
 import { ShotContext } from '../shot/context';
 import { frontsOf } from '../state/fronts';
-import { useFrame } from '../state/frame';
+import { seek, useFrame } from '../state/frame';
 import { useView } from '../state/view';
 import { FindingTexts } from '../stages/Findings';
-import { IconButton } from '../ui/controls';
+import { Button, IconButton } from '../ui/controls';
 import { counted, playsOtherwise, showsBake } from '../shot/summary';
 import { bakeName, inText, type Beside } from '../shot/useBeside';
 import { Histogram } from './Histogram';
@@ -224,9 +224,38 @@ function restingFrom(rows: ReadoutRow[]): number | null {
   return last === rows.at(-1)?.[0] ? null : last + 1;
 }
 
-function stillMoving(rows: ReadoutRow[]): string {
+/** Puts dots on what moves. */
+function ShowStirring() {
+  const on = useView((view) => view.stirring);
+  return (
+    <Button
+      look="quiet"
+      aria-pressed={on}
+      title="Dots on what moves at the frame shown: all that is faster than the speed below which it counts as still"
+      className={`!h-auto !px-1.5 ml-1 ${on ? 'text-teal' : 'text-ink-2'}`}
+      onClick={() => useView.getState().set({ stirring: !on })}
+    >
+      dots
+    </Button>
+  );
+}
+
+/** How much has not come to rest, and the way to it. */
+function StillMoving({ rows }: { rows: ReadoutRow[] }) {
   const moving = rows.at(-1)?.[2] ?? 0;
-  return `not yet, ${grouped(moving)} still ${moving === 1 ? 'moves' : 'move'}`;
+  return (
+    <Button
+      look="quiet"
+      className="!h-auto !px-0 underline decoration-dotted underline-offset-4"
+      title="Show what"
+      onClick={() => {
+        seek(rows.at(-1)?.[0] ?? 1);
+        useView.getState().set({ stirring: true });
+      }}
+    >
+      not yet, {grouped(moving)} still {moving === 1 ? 'moves' : 'move'}
+    </Button>
+  );
 }
 
 /** So many differences are listed. */
@@ -297,6 +326,7 @@ function Baking() {
         others={othersMoving}
         last={last}
         colour="--ink-2"
+        action={beside.length === 0 ? <ShowStirring /> : null}
       />
       {/* Only hard pieces weigh anything. */}
       {energy.some((joules) => joules > 0) ? (
@@ -320,7 +350,7 @@ function Baking() {
           <Row name="At rest from">
             {only
               ? `${restingFrom(rows) ?? 'not yet'} (${restingFrom(only.rows) ?? 'not yet'})`
-              : (restingFrom(rows) ?? stillMoving(rows))}
+              : (restingFrom(rows) ?? <StillMoving rows={rows} />)}
           </Row>
         </dl>
       ) : null}

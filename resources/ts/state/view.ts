@@ -51,6 +51,8 @@ interface View {
   through: boolean;
   /** Whether squares are drawn on the ground. */
   ground: boolean;
+  /** Whether dots show what moves. */
+  stirring: boolean;
   /** What is under the pointer: piece, place on the screen, on the prop and in the world. */
   hovered: {
     prop: string;
@@ -101,6 +103,7 @@ export const useView = create<View>((set) => ({
   copied: null,
   through: false,
   ground: false,
+  stirring: false,
   hovered: null,
   beside: [],
   split: 'over',

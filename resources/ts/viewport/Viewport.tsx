@@ -40,6 +40,7 @@ import { PosedPieces, thresholdOf } from './PosedPieces';
 import { BreakProgress } from './BreakProgress';
 import { Probe } from './Probe';
 import { CameraGate, ShotCamera } from './ShotCamera';
+import { StirringMarks } from './StirringMarks';
 import { Floor, Studio } from './Studio';
 import { underRay } from './under';
 import { Upright } from './Upright';
@@ -189,6 +190,7 @@ export function Viewport() {
           <Joints baked={baked} />
         </group>
         {stage === 'motion' ? <FastenedPlaces /> : null}
+        {stage === 'bake' && !comparing ? <StirringMarks /> : null}
         {comparing ? <OtherBakes beside={beside} own={ownBake} /> : null}
         <Orbit enabled={!through} />
         <Upright />

@@ -76,8 +76,11 @@ final class ClothTuning
     /** ... and this much farther, in edges of the cloth. */
     public const SPARE = 0.06;
 
-    /** What is round keeps corners of triangles off so that their middles do not come into it, by so much of an edge at the most: cloth that is farther off is seen to float. */
+    /** What is round keeps corners of triangles farther off, so that their middles keep the gap: by so much of an edge at the most, as cloth that is farther off is seen to float ... */
     public const FLOATS = 0.2;
+
+    /** ... and not where it would be less than this share of the gap. */
+    public const UNFELT = 0.1;
 
     /** Points along a sharp edge of what is touched, in edges of the cloth. */
     public const RIDGE = 0.5;

@@ -130,7 +130,7 @@ final class Contacts
             // Nothing is pushed farther than the thing is large.
             $far = $reach + $moves + self::size($collider);
             $planes = array_values(array_filter($this->planes, static fn (PlaneContact $plane): bool => $plane->aboveBox($box) < $far));
-            $standoff = $collider->surface()->standoff($edge, $gap, ClothTuning::FLOATS * $edge);
+            $standoff = $collider->surface()->standoff($edge, ClothTuning::UNFELT * $gap, ClothTuning::FLOATS * $edge);
             $this->surfaces[] = $surface = new SurfaceContact($collider, $near, $gap, $reach + $collider->travel($this->h), $friction, $feels, $planes, $x, $y, $z, $collider->growth($dt), $standoff);
             $this->pinned += $surface->pinned();
             $this->pressed += is_finite($collider->mass()) ? $surface->pinned() : [];

@@ -93,7 +93,7 @@ final class SurfaceContact
      * @param array<int, float> $y
      * @param array<int, float> $z
      * @param float $grows how far its skin grows in a step, m, at most
-     * @param list<float> $standoff distance that is kept from each of its triangles, m, no less than the gap; none: the gap
+     * @param list<float> $standoff how much more than the gap is kept from each of its triangles, m; none: nothing
      */
     public function __construct(
         private readonly Collider $collider,
@@ -110,7 +110,7 @@ final class SurfaceContact
         private readonly array $standoff = [],
     ) {
         $this->tree = $collider->surface();
-        $this->far = $reach - ($standoff === [] ? $gap : max($standoff));
+        $this->far = $reach - $gap - ($standoff === [] ? 0.0 : max($standoff));
         $this->gives = $collider->feels();
         $this->before = $this->axes();
         $this->begin($x, $y, $z);
@@ -145,7 +145,7 @@ final class SurfaceContact
                 continue;
             }
             $tree->look($t, $lx, $ly, $lz);
-            $keeps[] = $keep = $standoff[$t] ?? $this->gap;
+            $keeps[] = $keep = $this->gap + ($standoff[$t] ?? 0.0);
             $nx[] = $tree->nx;
             $ny[] = $tree->ny;
             $nz[] = $tree->nz;
@@ -274,7 +274,7 @@ final class SurfaceContact
                     $ny[$j] = $tree->ny;
                     $nz[$j] = $tree->nz;
                     $offset[$j] = $tree->nx * $lx + $tree->ny * $ly + $tree->nz * $lz - $tree->distance;
-                    $keep = $standoff[$t] ?? $gap;
+                    $keep = $gap + ($standoff[$t] ?? 0.0);
                     $keeps[$j] = $keep;
                     $clear[$j] = $tree->distance - $keep;
                 }
