@@ -9,13 +9,17 @@ use PHPUnit\Framework\Attributes\TestWith;
 use PHPUnit\Framework\TestCase;
 use YardBreak\Core\Document\Shot;
 use YardBreak\Core\HandOff\PosedPieces;
+use YardBreak\Core\Mesh\Primitive\Solids;
+use YardBreak\Core\Mesh\SurfaceTree;
 use YardBreak\Core\Mesh\TriangleMesh;
 use YardBreak\Core\Motion\Surface\NearTriangles;
+use YardBreak\Core\Motion\Surface\RidgeContact;
 use YardBreak\Core\Motion\Track;
 use YardBreak\Core\Stage\MemoryStore;
 use YardBreak\Core\Stage\NoAssets;
 use YardBreak\Core\Stage\Pipeline;
 use YardBreak\Core\Tests\Fixture\Crossings;
+use YardBreak\Core\Tests\Fixture\MovedThing;
 
 /** What is round or comes to a point does not show through coarse cloth and soft things, triangle by triangle. */
 final class RoundTest extends TestCase
@@ -79,6 +83,25 @@ final class RoundTest extends TestCase
                 array_push($surfaces, array_map(null, array_values($mesh->x), array_values($mesh->y), array_values($mesh->z)), array_values($mesh->triangles));
             }
             yield $k => [Crossings::count(...$surfaces), max(array_column(array_chunk($frame->of('bends', Track::VERTICES), 3), 1))];
+        }
+    }
+
+    /** A box and a cone that go through all of a fine sheet in a step: points along the edges are thinned out until what may meet fits into memory, and all of the sheet is still watched. */
+    public function testWhatIsVeryFastTakesNoMoreMemory(): void
+    {
+        $sheet = Solids::sheet(1.0, 1.0, 60);
+        [$x, $y, $z] = [$sheet->x, $sheet->y, $sheet->z];
+        $around = array_fill(0, count($x), []);
+        foreach ($sheet->triangles as $c => $v) {
+            $around[$v][] = $c - $c % 3;
+        }
+        foreach ([Solids::box(1.0, 1.0, 1.0, 1), Solids::cone(0.4, 1.0)] as $mesh) {
+            $thing = new MovedThing(SurfaceTree::of($mesh, true), 0.5);
+            $before = memory_get_usage();
+            memory_reset_peak_usage();
+            $contact = RidgeContact::of($thing, $x, $y, $z, $sheet->triangles, $around, array_keys($x), 0.005, 0.004, array_fill(0, count($x), 0.0), 8, 2.0, 0.5, [], []);
+            self::assertCount(7200, $contact?->triangles() ?? []);
+            self::assertLessThan(150e6, memory_get_peak_usage() - $before);
         }
     }
 

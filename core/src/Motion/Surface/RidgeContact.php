@@ -22,8 +22,14 @@ final class RidgeContact
     /** Points look for triangles this far, in spacings: one that finds none has nothing to do for some substeps. */
     private const LOOK = 3.0;
 
+    /** Triangles around a tip are watched from so much farther away, in spacings. */
+    private const AROUND = 4.0;
+
     /** Longer rows of points than this are thinned out. */
     private const MOST = 4000;
+
+    /** What goes so fast that all points may come near all triangles has fewer points: more pairs than this take all memory. */
+    private const MOST_PAIRS = 2_000_000;
 
     /** @var list<array{float, float, float}> points in the collider's axes */
     private array $points = [];
@@ -202,7 +208,8 @@ final class RidgeContact
         }
         $near = $each = [];
         // All that hangs on a tip draws at a few triangles, which go farther in a step than what is near them.
-        $more = in_array(true, $this->tip, true) ? 1.0 / $cell : 0.0;
+        $more = in_array(true, $this->tip, true) ? self::AROUND * $this->spacing : 0.0;
+        $pairs = 0;
         foreach ($those as $t) {
             [$a, $b, $c] = [$triangles[$t], $triangles[$t + 1], $triangles[$t + 2]];
             $goes = max($way[$a], $way[$b], $way[$c]) + $travel;
@@ -216,20 +223,34 @@ final class RidgeContact
                             $p = $places[$k];
                             if ($p[0] >= $low[0] && $p[0] <= $high[0] && $p[1] >= $low[1] && $p[1] <= $high[1] && $p[2] >= $low[2] && $p[2] <= $high[2]) {
                                 $near[$k][] = $t;
+                                $pairs++;
                                 $each[$k] = isset($each[$k]) && $each[$k] > $goes ? $each[$k] : $goes;
                             }
                         }
                     }
                 }
             }
+            if ($pairs > self::MOST_PAIRS) {
+                unset($near, $each, $grid, $places);
+                $this->keep(array_values(array_filter(array_keys($this->points), static fn (int $k): bool => $k % 2 === 0)));
+                $this->find($x, $y, $z, $triangles, $those, $way, $substeps, $travel);
+
+                return;
+            }
         }
         ksort($near);
         $this->near = array_values($near);
-        $this->points = array_map(fn (int $k): array => $this->points[$k], array_keys($near));
-        $this->outward = array_map(fn (int $k): array => $this->outward[$k], array_keys($near));
-        $this->tip = array_map(fn (int $k): bool => $this->tip[$k], array_keys($near));
+        $this->keep(array_keys($near));
         $this->each = array_map(static fn (int $k): float => $each[$k], array_keys($near));
         $this->idle = array_fill(0, count($near), 0);
+    }
+
+    /** @param list<int> $points those that stay */
+    private function keep(array $points): void
+    {
+        $this->points = array_map(fn (int $k): array => $this->points[$k], $points);
+        $this->outward = array_map(fn (int $k): array => $this->outward[$k], $points);
+        $this->tip = array_map(fn (int $k): bool => $this->tip[$k], $points);
     }
 
     /** Ends a substep. */
