@@ -7,38 +7,11 @@ namespace YardBreak\Core\Mesh;
 use LogicException;
 
 /**
- * The surface of a mesh, to be asked for its nearest place: a tree of boxes over triangles, those of a leaf in a disc of their own,
- * with edges and dot products ready; the nearer child is looked at first. Which side a place is on is told by angle weighted
- * normals of faces, edges and corners (Baerentzen and Aanaes 2005).
+ * The surface of a mesh, to be asked for its nearest place, and for what is sharp and round of it. Which side a place is on is told by
+ * angle weighted normals of faces, edges and corners (Baerentzen and Aanaes 2005).
  */
 final class SurfaceTree
 {
-    /** Parts of a triangle that can be nearest: three corners, the edges ab, bc, ac, the face. */
-    private const FACE = 6;
-
-    private const PARTS = 7;
-
-    /** Numbers packed at once: each is an argument. */
-    private const AT_ONCE = 6000;
-
-    /** @var array<int, int> first child of a node (the second follows it), or first triangle of a leaf */
-    private array $left = [];
-
-    /** @var array<int, int> triangles of a leaf; 0: it has children */
-    private array $count = [];
-
-    /** @var list<float> 6 numbers a node: its box, from and to along each axis */
-    private array $boxes = [];
-
-    /** @var list<float> 8 numbers a node: the disc around the triangles of a leaf */
-    private array $discs = [];
-
-    /** @var list<float> 12 numbers a triangle: its first corner, its two edges from there, their dot products (uu, uv, vv) */
-    private array $corners = [];
-
-    /** @var list<int> number in the mesh of each triangle */
-    private array $faces = [];
-
     /** Null: none has asked for them, or they were kept. */
     private ?SurfaceNormals $normals = null;
 
@@ -65,7 +38,7 @@ final class SurfaceTree
     private ?array $standoff = null;
 
     /** @param bool $closed whether it has an inside */
-    private function __construct(private readonly ?TriangleMesh $mesh, public readonly bool $closed)
+    private function __construct(private readonly TriangleTree $triangles, private readonly ?TriangleMesh $mesh, public readonly bool $closed)
     {
         $this->sharp = $mesh === null ? null : new SharpEdges($mesh);
         $this->roundness = $mesh === null ? null : new Roundness($mesh);
@@ -77,24 +50,13 @@ final class SurfaceTree
      */
     public static function of(TriangleMesh $mesh, bool $closed, ?TriangleOrder $order = null): self
     {
-        $tree = new self($mesh, $closed);
-        [$tree->left, $tree->count, $tree->faces] = $order?->of($mesh) ?? TriangleSort::of($mesh);
-        foreach ($tree->faces as $t) {
-            [$a, $b, $c] = [$mesh->triangles[3 * $t], $mesh->triangles[3 * $t + 1], $mesh->triangles[3 * $t + 2]];
-            [$x, $y, $z] = [$mesh->x[$a], $mesh->y[$a], $mesh->z[$a]];
-            [$ux, $uy, $uz] = [$mesh->x[$b] - $x, $mesh->y[$b] - $y, $mesh->z[$b] - $z];
-            [$vx, $vy, $vz] = [$mesh->x[$c] - $x, $mesh->y[$c] - $y, $mesh->z[$c] - $z];
-            array_push($tree->corners, $x, $y, $z, $ux, $uy, $uz, $vx, $vy, $vz, $ux * $ux + $uy * $uy + $uz * $uz, $ux * $vx + $uy * $vy + $uz * $vz, $vx * $vx + $vy * $vy + $vz * $vz);
-        }
-        $tree->enclose();
-
-        return $tree;
+        return new self(TriangleTree::of($mesh, $order), $mesh, $closed);
     }
 
     /** The same surface, so many times as large. */
     public function grown(float $by): self
     {
-        if ($this->keptNormals === '' && $this->faces !== []) {
+        if ($this->keptNormals === '' && $this->triangles->faces !== []) {
             // Not once for each size.
             $this->normals();
         }
@@ -151,7 +113,7 @@ final class SurfaceTree
         }
         if ($this->standoff === null || $this->standoff[0] !== [$edge, $least, $most]) {
             $keeps = $this->roundness->keeps($edge / $this->size);
-            $off = array_map(fn (int $face): float => min($most, $this->size * $keeps[$face]), $this->faces);
+            $off = array_map(fn (int $face): float => min($most, $this->size * $keeps[$face]), $this->triangles->faces);
             $this->standoff = [[$edge, $least, $most], $off === [] || max($off) <= $least ? [] : $off];
         }
 
@@ -178,103 +140,46 @@ final class SurfaceTree
     {
         if ($this->keptNormals !== '') {
             /** @var array{1: float, 2: float, 3: float} $kept */
-            $kept = unpack('e3', $this->keptNormals, 24 * (self::PARTS * $triangle + $part));
+            $kept = unpack('e3', $this->keptNormals, 24 * (TriangleTree::PARTS * $triangle + $part));
 
             return [$kept[1], $kept[2], $kept[3]];
         }
 
-        return $this->normals()->of($this->faces[$triangle], $part);
+        return $this->normals()->of($this->triangles->faces[$triangle], $part);
     }
 
-    /** All but its sharp edges, to be kept. */
+    /** All but what is sharp and round, to be kept. */
     public function packed(): string
     {
         $normals = [];
-        foreach ($this->faces as $face) {
-            for ($part = 0; $part < self::PARTS; $part++) {
+        foreach ($this->triangles->faces as $face) {
+            for ($part = 0; $part < TriangleTree::PARTS; $part++) {
                 array_push($normals, ...$this->normals()->of($face, $part));
             }
         }
-        $bytes = pack('CVV', $this->closed ? 1 : 0, count($this->left), count($this->faces)) . pack('V*', ...$this->left) . pack('V*', ...$this->count) . pack('V*', ...$this->faces);
-        foreach ([$this->boxes, $this->discs, $this->corners, $normals] as $numbers) {
-            foreach (array_chunk($numbers, self::AT_ONCE) as $some) {
-                $bytes .= pack('e*', ...$some);
-            }
-        }
 
-        return $bytes;
+        return pack('C', $this->closed ? 1 : 0) . $this->triangles->packed() . TriangleTree::real($normals);
     }
 
     public static function unpacked(string $bytes): self
     {
-        /** @var array{closed: int, nodes: int, triangles: int} $head */
-        $head = unpack('Cclosed/Vnodes/Vtriangles', $bytes);
-        $tree = new self(null, $head['closed'] === 1);
-        $at = 9;
-        $whole = static function (int $count) use ($bytes, &$at): array {
-            /** @var array<int, int> $numbers */
-            $numbers = $count === 0 ? [] : unpack("V{$count}", $bytes, $at);
-            $at += 4 * $count;
-
-            return array_values($numbers);
-        };
-        $real = static function (int $count) use ($bytes, &$at): array {
-            /** @var array<int, float> $numbers */
-            $numbers = $count === 0 ? [] : unpack("e{$count}", $bytes, $at);
-            $at += 8 * $count;
-
-            return array_values($numbers);
-        };
-        [$n, $t] = [$head['nodes'], $head['triangles']];
-        [$tree->left, $tree->count, $tree->faces] = [$whole($n), $whole($n), $whole($t)];
-        [$tree->boxes, $tree->discs, $tree->corners] = [$real(6 * $n), $real(8 * $n), $real(12 * $t)];
+        [$triangles, $at] = TriangleTree::unpacked($bytes, 1);
+        $tree = new self($triangles, null, ord($bytes) === 1);
         // Read one by one: most are never asked for.
         $tree->keptNormals = substr($bytes, $at);
 
         return $tree;
     }
 
-    /** Boxes and discs, from the leaves up: children come after their parents. */
-    private function enclose(): void
-    {
-        $nodes = count($this->left);
-        $boxes = array_fill(0, 6 * $nodes, 0.0);
-        $discs = array_fill(0, 8 * $nodes, 0.0);
-        for ($k = $nodes - 1; $k >= 0; $k--) {
-            [$l, $count] = [$this->left[$k], $this->count[$k]];
-            if ($count > 0) {
-                foreach (LeafDisc::around($this->corners, $l, $count) as $i => $number) {
-                    $discs[8 * $k + $i] = $number;
-                }
-            }
-            foreach ([0, 1, 2] as $axis) {
-                [$low, $high] = [INF, -INF];
-                if ($count === 0 && $l > 0) {
-                    $low = min($boxes[6 * $l + 2 * $axis], $boxes[6 * $l + 6 + 2 * $axis]);
-                    $high = max($boxes[6 * $l + 2 * $axis + 1], $boxes[6 * $l + 6 + 2 * $axis + 1]);
-                }
-                for ($t = 12 * $l + $axis, $end = $t + 12 * $count; $t < $end; $t += 12) {
-                    $a = $this->corners[$t];
-                    $low = min($low, $a, $a + $this->corners[$t + 3], $a + $this->corners[$t + 6]);
-                    $high = max($high, $a, $a + $this->corners[$t + 3], $a + $this->corners[$t + 6]);
-                }
-                $boxes[6 * $k + 2 * $axis] = $low;
-                $boxes[6 * $k + 2 * $axis + 1] = $high;
-            }
-        }
-        $this->boxes = array_values($boxes);
-        $this->discs = array_values($discs);
-    }
-
     public function isEmpty(): bool
     {
-        return $this->corners === [];
+        return $this->triangles->isEmpty();
     }
 
     /** @return array{array{float, float, float}, array{float, float, float}} */
     public function bounds(): array
     {
-        [$x0, $x1, $y0, $y1, $z0, $z1] = $this->boxes;
+        [[$x0, $y0, $z0], [$x1, $y1, $z1]] = $this->triangles->bounds();
 
         return [[$this->size * $x0, $this->size * $y0, $this->size * $z0], [$this->size * $x1, $this->size * $y1, $this->size * $z1]];
     }
@@ -289,261 +194,24 @@ final class SurfaceTree
      */
     public function nearest(float $px, float $py, float $pz, float $limit, int $seed = -1): int
     {
-        $left = $this->left;
-        $count = $this->count;
-        $boxes = $this->boxes;
-        $discs = $this->discs;
-        $corners = $this->corners;
-        if ($this->size !== 1.0) {
-            $by = 1.0 / $this->size;
-            [$px, $py, $pz, $limit] = [$by * $px, $by * $py, $by * $pz, $by * $limit];
+        if ($this->size === 1.0) {
+            return $this->triangles->nearest($px, $py, $pz, $limit, $seed);
         }
-        $best = $limit * $limit;
-        $found = -1;
-        if ($seed >= 0) {
-            $t = 12 * $seed;
-            $q = self::squared($px - $corners[$t], $py - $corners[$t + 1], $pz - $corners[$t + 2], $corners[$t + 3], $corners[$t + 4], $corners[$t + 5], $corners[$t + 6], $corners[$t + 7], $corners[$t + 8], $corners[$t + 9], $corners[$t + 10], $corners[$t + 11]);
-            if ($q < $best) {
-                $best = $q;
-                $found = $t;
-            }
-        }
-        $stack = $far = [];
-        $depth = 0;
-        $k = 0;
-        while ($k >= 0) {
-            $l = $left[$k];
-            $c = $count[$k];
-            if ($c > 0) {
-                // How far the disc is: aside of it, and above or below it.
-                $o = 8 * $k;
-                $k = -1;
-                $a = $px - $discs[$o];
-                $b = $py - $discs[$o + 1];
-                $g = $pz - $discs[$o + 2];
-                $up = $a * $discs[$o + 3] + $b * $discs[$o + 4] + $g * $discs[$o + 5];
-                $q = $a * $a + $b * $b + $g * $g - $up * $up;
-                $radius = $discs[$o + 6];
-                $q = $q > $radius * $radius ? sqrt($q) - $radius : 0.0;
-                $up = ($up < 0.0 ? -$up : $up) - $discs[$o + 7];
-                if ($q * $q + ($up > 0.0 ? $up * $up : 0.0) < $best) {
-                    $end = 12 * ($l + $c);
-                    for ($t = 12 * $l; $t < $end; $t += 12) {
-                        $q = self::squared($px - $corners[$t], $py - $corners[$t + 1], $pz - $corners[$t + 2], $corners[$t + 3], $corners[$t + 4], $corners[$t + 5], $corners[$t + 6], $corners[$t + 7], $corners[$t + 8], $corners[$t + 9], $corners[$t + 10], $corners[$t + 11]);
-                        if ($q < $best) {
-                            $best = $q;
-                            $found = $t;
-                        }
-                    }
-                }
-            } else {
-                $k = -1;
-                // Both boxes side by side, written out: a call for each of six sides costs a twentieth of all.
-                $o = 6 * $l;
-                $a = $boxes[$o] - $px;
-                if ($a < 0.0) {
-                    $a = $px - $boxes[$o + 1];
-                    $a = $a > 0.0 ? $a : 0.0;
-                }
-                $b = $boxes[$o + 2] - $py;
-                if ($b < 0.0) {
-                    $b = $py - $boxes[$o + 3];
-                    $b = $b > 0.0 ? $b : 0.0;
-                }
-                $g = $boxes[$o + 4] - $pz;
-                if ($g < 0.0) {
-                    $g = $pz - $boxes[$o + 5];
-                    $g = $g > 0.0 ? $g : 0.0;
-                }
-                $dl = $a * $a + $b * $b + $g * $g;
-                $a = $boxes[$o + 6] - $px;
-                if ($a < 0.0) {
-                    $a = $px - $boxes[$o + 7];
-                    $a = $a > 0.0 ? $a : 0.0;
-                }
-                $b = $boxes[$o + 8] - $py;
-                if ($b < 0.0) {
-                    $b = $py - $boxes[$o + 9];
-                    $b = $b > 0.0 ? $b : 0.0;
-                }
-                $g = $boxes[$o + 10] - $pz;
-                if ($g < 0.0) {
-                    $g = $pz - $boxes[$o + 11];
-                    $g = $g > 0.0 ? $g : 0.0;
-                }
-                $dr = $a * $a + $b * $b + $g * $g;
-                if ($dl <= $dr) {
-                    if ($dl < $best) {
-                        $k = $l;
-                        if ($dr < $best) {
-                            $stack[$depth] = $l + 1;
-                            $far[$depth] = $dr;
-                            ++$depth;
-                        }
-                    }
-                } elseif ($dr < $best) {
-                    $k = $l + 1;
-                    if ($dl < $best) {
-                        $stack[$depth] = $l;
-                        $far[$depth] = $dl;
-                        ++$depth;
-                    }
-                }
-            }
-            while ($k < 0 && $depth > 0) {
-                --$depth;
-                if ($far[$depth] < $best) {
-                    $k = $stack[$depth];
-                }
-            }
-        }
+        $by = 1.0 / $this->size;
 
-        return $found < 0 ? -1 : intdiv($found, 12);
+        return $this->triangles->nearest($by * $px, $by * $py, $by * $pz, $by * $limit, $seed);
     }
 
     /**
-     * The first triangle that a straight way crosses (Moeller and Trumbore 1997; boxes by slabs).
+     * The first triangle that a straight way crosses.
      *
      * @return array{int, float}|null its number here, and the share of the way to there; null: it crosses none
      */
     public function crossed(float $px, float $py, float $pz, float $dx, float $dy, float $dz): ?array
     {
-        [$left, $count, $boxes, $corners] = [$this->left, $this->count, $this->boxes, $this->corners];
-        if ($this->size !== 1.0) {
-            $by = 1.0 / $this->size;
-            [$px, $py, $pz, $dx, $dy, $dz] = [$by * $px, $by * $py, $by * $pz, $by * $dx, $by * $dy, $by * $dz];
-        }
-        // What does not move along an axis is between two slabs for ever or never.
-        $rx = $dx !== 0.0 ? 1.0 / $dx : INF;
-        $ry = $dy !== 0.0 ? 1.0 / $dy : INF;
-        $rz = $dz !== 0.0 ? 1.0 / $dz : INF;
-        $best = 1.0;
-        $found = -1;
-        $stack = [0];
-        $depth = 1;
-        while ($depth > 0) {
-            $k = $stack[--$depth];
-            $o = 6 * $k;
-            // 0 times INF is no number, and no number compares as false: such a slab leaves all in.
-            $a = ($boxes[$o] - $px) * $rx;
-            $b = ($boxes[$o + 1] - $px) * $rx;
-            $enter = $a < $b ? $a : $b;
-            $leave = $a < $b ? $b : $a;
-            $a = ($boxes[$o + 2] - $py) * $ry;
-            $b = ($boxes[$o + 3] - $py) * $ry;
-            $c = $a < $b ? $a : $b;
-            $enter = $c > $enter ? $c : $enter;
-            $c = $a < $b ? $b : $a;
-            $leave = $c < $leave ? $c : $leave;
-            $a = ($boxes[$o + 4] - $pz) * $rz;
-            $b = ($boxes[$o + 5] - $pz) * $rz;
-            $c = $a < $b ? $a : $b;
-            $enter = $c > $enter ? $c : $enter;
-            $c = $a < $b ? $b : $a;
-            $leave = $c < $leave ? $c : $leave;
-            if ($enter > $leave || $leave < 0.0 || $enter > $best) {
-                continue;
-            }
-            $l = $left[$k];
-            if ($count[$k] === 0) {
-                $stack[$depth++] = $l;
-                $stack[$depth++] = $l + 1;
+        $by = 1.0 / $this->size;
 
-                continue;
-            }
-            $end = 12 * ($l + $count[$k]);
-            for ($t = 12 * $l; $t < $end; $t += 12) {
-                [$ux, $uy, $uz] = [$corners[$t + 3], $corners[$t + 4], $corners[$t + 5]];
-                [$vx, $vy, $vz] = [$corners[$t + 6], $corners[$t + 7], $corners[$t + 8]];
-                $hx = $dy * $vz - $dz * $vy;
-                $hy = $dz * $vx - $dx * $vz;
-                $hz = $dx * $vy - $dy * $vx;
-                $det = $ux * $hx + $uy * $hy + $uz * $hz;
-                if ($det === 0.0) {
-                    continue;
-                }
-                $f = 1.0 / $det;
-                $sx = $px - $corners[$t];
-                $sy = $py - $corners[$t + 1];
-                $sz = $pz - $corners[$t + 2];
-                $p = $f * ($sx * $hx + $sy * $hy + $sz * $hz);
-                if ($p < 0.0 || $p > 1.0) {
-                    continue;
-                }
-                $qx = $sy * $uz - $sz * $uy;
-                $qy = $sz * $ux - $sx * $uz;
-                $qz = $sx * $uy - $sy * $ux;
-                $q = $f * ($dx * $qx + $dy * $qy + $dz * $qz);
-                if ($q < 0.0 || $p + $q > 1.0) {
-                    continue;
-                }
-                $at = $f * ($vx * $qx + $vy * $qy + $vz * $qz);
-                if ($at >= 0.0 && $at < $best) {
-                    $best = $at;
-                    $found = intdiv($t, 12);
-                }
-            }
-        }
-
-        return $found < 0 ? null : [$found, $best];
-    }
-
-    /** Squared distance of a place, seen from a triangle's first corner, to the triangle (Ericson 2005, 5.1.5). */
-    private static function squared(
-        float $px,
-        float $py,
-        float $pz,
-        float $ux,
-        float $uy,
-        float $uz,
-        float $vx,
-        float $vy,
-        float $vz,
-        float $uu,
-        float $uv,
-        float $vv,
-    ): float {
-        $d1 = $px * $ux + $py * $uy + $pz * $uz;
-        $d2 = $px * $vx + $py * $vy + $pz * $vz;
-        if ($d1 <= 0.0 && $d2 <= 0.0) {
-            return $px * $px + $py * $py + $pz * $pz;
-        }
-        $d3 = $d1 - $uu;
-        $d4 = $d2 - $uv;
-        $d5 = $d1 - $uv;
-        $d6 = $d2 - $vv;
-        if ($d3 >= 0.0 && $d4 <= $d3) {
-            $s = 1.0;
-            $t = 0.0;
-        } elseif ($d6 >= 0.0 && $d5 <= $d6) {
-            $s = 0.0;
-            $t = 1.0;
-        } else {
-            $vc = $d1 * $d4 - $d3 * $d2;
-            if ($vc <= 0.0 && $d1 >= 0.0 && $d3 <= 0.0) {
-                $s = $d1 / $uu;
-                $t = 0.0;
-            } else {
-                $vb = $d5 * $d2 - $d1 * $d6;
-                $va = $d3 * $d6 - $d5 * $d4;
-                if ($vb <= 0.0 && $d2 >= 0.0 && $d6 <= 0.0) {
-                    $s = 0.0;
-                    $t = $d2 / $vv;
-                } elseif ($va <= 0.0 && $d4 - $d3 >= 0.0 && $d5 - $d6 >= 0.0) {
-                    $t = ($d4 - $d3) / (($d4 - $d3) + ($d5 - $d6));
-                    $s = 1.0 - $t;
-                } else {
-                    $q = 1.0 / ($va + $vb + $vc);
-                    $s = $vb * $q;
-                    $t = $vc * $q;
-                }
-            }
-        }
-        $px -= $s * $ux + $t * $vx;
-        $py -= $s * $uy + $t * $vy;
-        $pz -= $s * $uz + $t * $vz;
-
-        return $px * $px + $py * $py + $pz * $pz;
+        return $this->triangles->crossed($by * $px, $by * $py, $by * $pz, $by * $dx, $by * $dy, $by * $dz);
     }
 
     /** Sets the outward direction and the signed distance of a place whose nearest triangle is known. */
@@ -563,18 +231,6 @@ final class SurfaceTree
         $this->distance = $this->size * $side * $length;
     }
 
-    /**
-     * Where on its nearest triangle the place of the surface lies that is nearest to a place.
-     *
-     * @return array{int, float, float} triangle of the mesh, shares of its second and third corner
-     */
-    public function seat(int $triangle, float $x, float $y, float $z): array
-    {
-        [$s, $t] = $this->part($triangle, $x, $y, $z);
-
-        return [$this->faces[$triangle], $s, $t];
-    }
-
     /** @return array{float, float, float} unit, outward from the place of its nearest triangle that is nearest, whichever side a place is on */
     public function facing(int $triangle, float $x, float $y, float $z): array
     {
@@ -585,27 +241,23 @@ final class SurfaceTree
         return [$nx / $l, $ny / $l, $nz / $l];
     }
 
-    /** @return array{float, float, int, float, float, float} the place of a triangle that is nearest, in shares of its edges, the part it lies on, and the way from there, in the size of its mesh */
+    /**
+     * Where on its nearest triangle the place of the surface lies that is nearest to a place.
+     *
+     * @return array{int, float, float} triangle of the mesh, shares of its second and third corner
+     */
+    public function seat(int $triangle, float $x, float $y, float $z): array
+    {
+        [$s, $t] = $this->part($triangle, $x, $y, $z);
+
+        return [$this->triangles->faces[$triangle], $s, $t];
+    }
+
+    /** @return array{float, float, int, float, float, float} as {@see TriangleTree::part()}, in the size of the mesh */
     private function part(int $triangle, float $x, float $y, float $z): array
     {
-        [$ax, $ay, $az, $ux, $uy, $uz, $vx, $vy, $vz, $uu, $uv, $vv] = array_slice($this->corners, 12 * $triangle, 12);
         $by = 1.0 / $this->size;
-        [$px, $py, $pz] = [$by * $x - $ax, $by * $y - $ay, $by * $z - $az];
-        $d1 = $px * $ux + $py * $uy + $pz * $uz;
-        $d2 = $px * $vx + $py * $vy + $pz * $vz;
-        [$d3, $d4, $d5, $d6] = [$d1 - $uu, $d2 - $uv, $d1 - $uv, $d2 - $vv];
-        [$va, $vb, $vc] = [$d3 * $d6 - $d5 * $d4, $d5 * $d2 - $d1 * $d6, $d1 * $d4 - $d3 * $d2];
 
-        [$s, $t, $part] = match (true) {
-            $d1 <= 0.0 && $d2 <= 0.0 => [0.0, 0.0, 0],
-            $d3 >= 0.0 && $d4 <= $d3 => [1.0, 0.0, 1],
-            $d6 >= 0.0 && $d5 <= $d6 => [0.0, 1.0, 2],
-            $vc <= 0.0 && $d1 >= 0.0 && $d3 <= 0.0 => [$d1 / $uu, 0.0, 3],
-            $vb <= 0.0 && $d2 >= 0.0 && $d6 <= 0.0 => [0.0, $d2 / $vv, 5],
-            $va <= 0.0 && $d4 - $d3 >= 0.0 && $d5 - $d6 >= 0.0 => [($d5 - $d6) / (($d4 - $d3) + ($d5 - $d6)), ($d4 - $d3) / (($d4 - $d3) + ($d5 - $d6)), 4],
-            default => [$vb / ($va + $vb + $vc), $vc / ($va + $vb + $vc), self::FACE],
-        };
-
-        return [$s, $t, $part, $px - $s * $ux - $t * $vx, $py - $s * $uy - $t * $vy, $pz - $s * $uz - $t * $vz];
+        return $this->triangles->part($triangle, $by * $x, $by * $y, $by * $z);
     }
 }
