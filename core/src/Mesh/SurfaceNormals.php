@@ -32,6 +32,12 @@ final class SurfaceNormals
     /** @var array<int, int> the first vertex in the same place */
     private array $same = [];
 
+    /** @var array<int, array{int, int, int, int, int}>|null known once asked for, as is what follows */
+    private ?array $sharp = null;
+
+    /** @var array<int, list<int>>|null */
+    private ?array $pointed = null;
+
     private function __construct(private readonly TriangleMesh $mesh)
     {
     }
@@ -159,6 +165,9 @@ final class SurfaceNormals
     /** @return array<int, list<int>> triangles around each tip that stands out */
     private function pointed(): array
     {
+        if ($this->pointed !== null) {
+            return $this->pointed;
+        }
         $m = $this->mesh;
         $turn = $around = $beyond = $edged = [];
         foreach ($this->sharp() as [$a, $b]) {
@@ -178,7 +187,7 @@ final class SurfaceNormals
             }
         }
 
-        return array_filter($around, static fn (array $triangles, int $v): bool => $turn[$v] > self::TIP && $beyond[$v] < 0.0 && ! isset($edged[$v]), ARRAY_FILTER_USE_BOTH);
+        return $this->pointed = array_filter($around, static fn (array $triangles, int $v): bool => $turn[$v] > self::TIP && $beyond[$v] < 0.0 && ! isset($edged[$v]), ARRAY_FILTER_USE_BOTH);
     }
 
     /** @return list<int> triangles beside sharp edges that stand out, and around tips */
@@ -196,6 +205,9 @@ final class SurfaceNormals
     /** @return array<int, array{int, int, int, int, int}> by number: ends of each sharp edge that stands out, the corner across it in its second triangle, both triangles */
     private function sharp(): array
     {
+        if ($this->sharp !== null) {
+            return $this->sharp;
+        }
         $m = $this->mesh;
         $face = $this->face;
         $sharp = [];
@@ -212,7 +224,7 @@ final class SurfaceNormals
             }
         }
 
-        return $sharp;
+        return $this->sharp = $sharp;
     }
 
     /** @return array<int, array{int, int, int, list<int>}> each edge's ends and the corner across it, as its last triangle has them, and its triangles */
