@@ -53,7 +53,7 @@ abstract class BrowserTestCase extends TestCase
         self::$driverPort = Processes::freePort();
         self::$processes = [
             Processes::start(['bin/serve', (string) $port], $log, $environment),
-            Processes::start([PHP_BINARY, 'artisan', 'queue:work', '--queue=default,trials', '--sleep=0.2', '--timeout=0', '--quiet'], $log, $environment),
+            Processes::start([PHP_BINARY, 'artisan', 'queue:work', '--queue=default,trials', '--sleep=0.2', '--timeout=0', '--memory=2048', '--quiet'], $log, $environment),
             Processes::start(['chromedriver', '--port=' . self::$driverPort], $log, from: self::$folder),
         ];
         foreach ([$port, self::$driverPort] as $each) {
