@@ -27,7 +27,7 @@ final class JitTest extends TestCase
             return $lines;
         };
         $plain = $run('plain');
-        self::assertCount(getenv('YARD_BREAK_LONG') ? 27 : 14, $plain);
+        self::assertCount(getenv('YARD_BREAK_LONG') ? 29 : 15, $plain);
         self::assertSame($plain, $run('1054'));
     }
 }

@@ -32,6 +32,7 @@ use YardBreak\Core\Motion\Rigid\HullBuilder;
 use YardBreak\Core\Motion\Surface\Bending;
 use YardBreak\Core\Motion\Surface\CrossedSurfaces;
 use YardBreak\Core\Motion\Surface\HardCrossing;
+use YardBreak\Core\Motion\Surface\RidgeContact;
 use YardBreak\Core\Motion\Track;
 use YardBreak\Core\Stage\MemoryStore;
 use YardBreak\Core\Stage\MeshCodec;
@@ -167,6 +168,14 @@ foreach (getenv('YARD_BREAK_LONG') ? [11, 12] : [11] as $seed) {
     $block = new MovedThing(SurfaceTree::of(Solids::box(0.3, 0.3, 0.3), true), 0.5);
     [$block->position, $block->rotation] = [[0.025, -0.15, 0.0], Quaternion::fromDegrees(40.0, 0.0, 30.0 + $seed)];
     (new HardCrossing($block, array_values($sheet->triangles), 0.05))->part($x, $y, $z, $px, $py, $pz, array_fill(0, count($x), 1.0));
+    $round = SurfaceTree::of(Solids::ball(0.3, 16), true)->standoff(0.01 * $seed, 1e-4, 0.05);
+    [$p, $q, $r] = [$x, $y, $z];
+    foreach (range(0, 3) as $_) {
+        $spike = new MovedThing(SurfaceTree::of(Solids::cone(0.2, 0.6), true), 0.5);
+        $spike->position = [$stream->between(-0.3, 0.3), -0.2, $stream->between(-0.3, 0.3)];
+        RidgeContact::of($spike, $p, $q, $r, $sheet->triangles, $weave->around, array_keys($p), 0.025, 0.004, array_fill(0, count($p), 0.01), 8, 0.01, 0.5, [], [])?->resolve($p, $q, $r, $px, $py, $pz, array_fill(0, count($p), 1.0), $sheet->triangles, true);
+    }
+    echo "round and pointed {$seed} ", $bits([...$round, ...$p, ...$q, ...$r]), "\n";
     echo "crossed {$seed} ", $bits([...$x, ...$y, ...$py, ...$one->y, ...$other->z]), "\n";
 }
 echo 'solids ', $bits(Normals::computed(Solids::torus(1.0, 0.3))->normals ?? []), "\n";
