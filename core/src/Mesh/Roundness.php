@@ -12,8 +12,8 @@ namespace YardBreak\Core\Mesh;
  */
 final class Roundness
 {
-    /** Where two faces meet at more than this they are an edge and nothing round, radians. */
-    private const SMOOTH = 0.7;
+    /** A place around which so much of a full turn is missing is a tip, radians: of a cone half of its opening is sixty degrees or less. */
+    private const TIP = 0.8;
 
     /** How far the middle of a triangle lies within a ball on which its corners are, in squares of its mean edge over the radius: half the square of its circumradius, of an even one a sixth, of half a square this. */
     private const SAG = 0.2;
@@ -72,6 +72,14 @@ final class Roundness
         return $keeps;
     }
 
+    /** @return list<int> the first vertex at each place that comes to a point and that no sharp edge leads to */
+    public function tips(): array
+    {
+        $this->edges ??= $this->measure();
+
+        return array_keys(array_filter($this->turn, fn (float $turn, int $v): bool => $turn > self::TIP && $this->bent[$v] > 0.0 && $this->same[$v] === $v, ARRAY_FILTER_USE_BOTH));
+    }
+
     /** @return array{list<float>, list<float>} */
     private function at(float $edge): array
     {
@@ -123,8 +131,9 @@ final class Roundness
                 [$px, $py, $pz] = $normals[$f];
                 [$qx, $qy, $qz] = $normals[$other];
                 // This face goes round along the edge: where the two lean away from each other, their normals turn about it that way.
-                $angle = atan2((($py * $qz - $pz * $qy) * $ex + ($pz * $qx - $px * $qz) * $ey + ($px * $qy - $py * $qx) * $ez) / $length, $px * $qx + $py * $qy + $pz * $qz);
-                if (abs($angle) >= self::SMOOTH) {
+                $cosine = $px * $qx + $py * $qy + $pz * $qz;
+                $angle = atan2((($py * $qz - $pz * $qy) * $ex + ($pz * $qx - $px * $qz) * $ey + ($px * $qy - $py * $qx) * $ez) / $length, $cosine);
+                if ($cosine < SurfaceNormals::SHARP) {
                     $sharp[$i] = $sharp[$j] = true;
                     continue;
                 }

@@ -10,7 +10,7 @@ final class SharpEdges
     /** @var array{list<array{array{float, float, float}, array{float, float, float}, array{float, float, float}}>, TriangleMesh, list<array{array{float, float, float}, array{float, float, float}}>}|null from, to, outward; the triangles beside; tips and outward */
     private ?array $found = null;
 
-    public function __construct(private readonly TriangleMesh $mesh)
+    public function __construct(private readonly TriangleMesh $mesh, private readonly Roundness $roundness)
     {
     }
 
@@ -44,7 +44,8 @@ final class SharpEdges
     {
         if ($this->found === null) {
             $normals = SurfaceNormals::on($this->mesh);
-            $this->found = [$normals->ridges(), $this->mesh->picked($normals->brink()), $normals->tips()];
+            $tips = $this->roundness->tips();
+            $this->found = [$normals->ridges(), $this->mesh->picked($normals->brink($tips)), $normals->at($tips)];
         }
 
         return $this->found;

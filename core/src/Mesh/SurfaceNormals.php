@@ -12,10 +12,7 @@ namespace YardBreak\Core\Mesh;
 final class SurfaceNormals
 {
     /** Surfaces that turn by more than this are sharp; its cosine. */
-    private const SHARP = 0.76;
-
-    /** A place around which so much of a full turn is missing is a tip, radians: of a cone half of its opening is sixty degrees or less. */
-    private const TIP = 0.8;
+    public const SHARP = 0.76;
 
     /** @var array<int, float> three numbers a triangle */
     private array $face = [];
@@ -32,11 +29,8 @@ final class SurfaceNormals
     /** @var array<int, int> the first vertex in the same place */
     private array $same = [];
 
-    /** @var array<int, array{int, int, int, int, int}>|null known once asked for, as is what follows */
+    /** @var array<int, array{int, int, int, int, int}>|null known once asked for */
     private ?array $sharp = null;
-
-    /** @var array<int, list<int>>|null */
-    private ?array $pointed = null;
 
     private function __construct(private readonly TriangleMesh $mesh)
     {
@@ -145,55 +139,36 @@ final class SurfaceNormals
     }
 
     /**
-     * Places at which the surface comes to a point and which no sharp edge leads to, with the direction outward.
+     * @param list<int> $vertices
      *
-     * @return list<array{array{float, float, float}, array{float, float, float}}>
+     * @return list<array{array{float, float, float}, array{float, float, float}}> where each is, and outward
      */
-    public function tips(): array
+    public function at(array $vertices): array
     {
-        $m = $this->mesh;
-        $tips = [];
-        foreach (array_keys($this->pointed()) as $v) {
+        $places = [];
+        foreach ($vertices as $v) {
             [$nx, $ny, $nz] = [$this->corner[3 * $v], $this->corner[3 * $v + 1], $this->corner[3 * $v + 2]];
             $l = sqrt($nx * $nx + $ny * $ny + $nz * $nz) + 1e-30;
-            $tips[] = [[$m->x[$v], $m->y[$v], $m->z[$v]], [$nx / $l, $ny / $l, $nz / $l]];
+            $places[] = [[$this->mesh->x[$v], $this->mesh->y[$v], $this->mesh->z[$v]], [$nx / $l, $ny / $l, $nz / $l]];
         }
 
-        return $tips;
+        return $places;
     }
 
-    /** @return array<int, list<int>> triangles around each tip that stands out */
-    private function pointed(): array
+    /**
+     * @param list<int> $vertices tips
+     *
+     * @return list<int> triangles beside sharp edges that stand out, and around these
+     */
+    public function brink(array $vertices): array
     {
-        if ($this->pointed !== null) {
-            return $this->pointed;
-        }
-        $m = $this->mesh;
-        $turn = $around = $beyond = $edged = [];
-        foreach ($this->sharp() as [$a, $b]) {
-            $edged[$a] = $edged[$b] = true;
-        }
-        for ($t = 0, $end = intdiv(count($m->triangles), 3); $t < $end; $t++) {
-            $corners = [$this->same[$m->triangles[3 * $t]], $this->same[$m->triangles[3 * $t + 1]], $this->same[$m->triangles[3 * $t + 2]]];
-            foreach ([[0, 1, 2], [1, 2, 0], [2, 0, 1]] as [$i, $j, $k]) {
-                [$v, $b, $c] = [$corners[$i], $corners[$j], $corners[$k]];
-                [$ux, $uy, $uz] = [$m->x[$b] - $m->x[$v], $m->y[$b] - $m->y[$v], $m->z[$b] - $m->z[$v]];
-                [$vx, $vy, $vz] = [$m->x[$c] - $m->x[$v], $m->y[$c] - $m->y[$v], $m->z[$c] - $m->z[$v]];
-                [$nx, $ny, $nz] = [$uy * $vz - $uz * $vy, $uz * $vx - $ux * $vz, $ux * $vy - $uy * $vx];
-                $turn[$v] = ($turn[$v] ?? 2.0 * M_PI) - atan2(sqrt($nx * $nx + $ny * $ny + $nz * $nz), $ux * $vx + $uy * $vy + $uz * $vz);
-                // Around a tip that stands out all lies below it.
-                $beyond[$v] = ($beyond[$v] ?? 0.0) + $this->corner[3 * $v] * ($ux + $vx) + $this->corner[3 * $v + 1] * ($uy + $vy) + $this->corner[3 * $v + 2] * ($uz + $vz);
-                $around[$v][] = $t;
+        $beside = [];
+        $tips = array_flip($vertices);
+        foreach ($tips === [] ? [] : $this->mesh->triangles as $c => $v) {
+            if (isset($tips[$this->same[$v]])) {
+                $beside[intdiv($c, 3)] = true;
             }
         }
-
-        return $this->pointed = array_filter($around, static fn (array $triangles, int $v): bool => $turn[$v] > self::TIP && $beyond[$v] < 0.0 && ! isset($edged[$v]), ARRAY_FILTER_USE_BOTH);
-    }
-
-    /** @return list<int> triangles beside sharp edges that stand out, and around tips */
-    public function brink(): array
-    {
-        $beside = array_fill_keys(array_merge(...array_values($this->pointed())), true);
         foreach ($this->sharp() as [, , , $one, $other]) {
             $beside[$one] = $beside[$other] = true;
         }

@@ -40,8 +40,8 @@ final class SurfaceTree
     /** @param bool $closed whether it has an inside */
     private function __construct(private readonly TriangleTree $triangles, private readonly ?TriangleMesh $mesh, public readonly bool $closed)
     {
-        $this->sharp = $mesh === null ? null : new SharpEdges($mesh);
         $this->roundness = $mesh === null ? null : new Roundness($mesh);
+        $this->sharp = $mesh === null || $this->roundness === null ? null : new SharpEdges($mesh, $this->roundness);
     }
 
     /**

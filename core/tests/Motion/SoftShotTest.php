@@ -87,6 +87,7 @@ final class SoftShotTest extends TestCase
         ]]);
         $heights = array_map(static fn (Frame $frame): float => (float) $frame->of('ball', Track::POSE)[1], $frames);
         self::assertGreaterThan(0.25, min($heights));
+        // Its middle gets about as low as the cube's top was: half of it goes in. A skin with edges of 20 cm keeps off something so round by a centimetre more than the gap.
         self::assertLessThan(0.41, min($heights));
         $dent = self::extent($frames[60])[2][1] + 0.1 - $heights[60];
         self::assertGreaterThan(0.005, $dent, 'it has sunk in');

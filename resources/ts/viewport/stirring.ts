@@ -26,12 +26,12 @@ export function stirring(
     const [flags, life] = size === POSE ? ['flags', 'life'].map((one) => frames.at(now, prop, one)) : [];
     if (!before || !after) return null;
     for (let k = 0, part = 0; k < after.length; k += size, part++) {
-      const [x = 0, y = 0, z = 0] = after.subarray(k, k + 3);
-      const [u = 0, v = 0, w = 0] = before.subarray(k, k + 3);
-      if ((x - u) ** 2 + (y - v) ** 2 + (z - w) ** 2 <= far * far) continue;
+      let square = 0;
+      for (let axis = k; axis < k + 3; axis++) square += ((after[axis] ?? 0) - (before[axis] ?? 0)) ** 2;
+      if (square <= far * far) continue;
       if (flags && !((flags[part] ?? 0) & RELEASED)) continue;
       if (life && !life[part]) continue;
-      places.push(x, y, z);
+      places.push(after[k] ?? 0, after[k + 1] ?? 0, after[k + 2] ?? 0);
     }
   }
   return Float32Array.from(places);
