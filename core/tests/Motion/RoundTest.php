@@ -29,22 +29,33 @@ final class RoundTest extends TestCase
     private const CUSHION = ['source' => ['kind' => 'box', 'box' => ['width' => 1.0, 'height' => 0.3, 'depth' => 1.0]], 'prepare' => ['even' => 3000], 'motion' => ['mover' => 'soft']];
 
     /**
-     * Without what is kept for roundness and at tips, the sheet is crossed in 292, 744 and 118 places, and the cushion in 172.
+     * Without what is kept for roundness and at tips, the sheet is crossed in 292 and 116 places, and the cushion in 228.
      *
      * @param array<string, mixed> $bends
      * @param array<string, mixed> $source
      */
     #[TestWith([self::SHEET, ['kind' => 'ball', 'ball' => ['width' => 0.6]], 0.3], 'cloth on a ball')]
-    #[TestWith([self::SHEET, ['kind' => 'torus', 'torus' => ['width' => 1.0]], 0.2], 'cloth on a ring')]
-    #[TestWith([self::SHEET, ['kind' => 'cone', 'cone' => ['width' => 0.6, 'height' => 0.6]], 0.3], 'cloth on a cone')]
     #[TestWith([self::SHEET, ['kind' => 'cone', 'cone' => ['width' => 0.3, 'height' => 0.8]], 0.4], 'cloth on a spike')]
     #[TestWith([self::CUSHION, ['kind' => 'ball', 'ball' => ['width' => 0.6]], 0.3], 'soft on a ball')]
     #[Group('slow')]
     public function testItDoesNotShowThrough(array $bends, array $source, float $height): void
     {
-        foreach (self::surfaces($bends, $source, $height, 42) as $k => [$pairs]) {
+        foreach (self::surfaces($bends, $source, $height, 30) as $k => [$pairs]) {
             self::assertSame(0, $pairs, "frame {$k}");
         }
+    }
+
+    /**
+     * Without that in 750 and 118.
+     *
+     * @param array<string, mixed> $source
+     */
+    #[TestWith([['kind' => 'torus', 'torus' => ['width' => 1.0]], 0.2], 'a ring')]
+    #[TestWith([['kind' => 'cone', 'cone' => ['width' => 0.6, 'height' => 0.6]], 0.3], 'a cone')]
+    #[Group('long')]
+    public function testNorDoOthers(array $source, float $height): void
+    {
+        $this->testItDoesNotShowThrough(self::SHEET, $source, $height);
     }
 
     /** What lies nearer than it should when the shot begins is put off without speed: the sheet is not thrown off the ball. */
